@@ -1,0 +1,61 @@
+import type { BoardProfile, Capability, GpioSpot, PowerSpot } from './schema'
+
+const FULL: Capability[] = ['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm']
+const gpio = (label: string, number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label, gpio: number, can: FULL, ...more })
+const power = (label: string, volts: number | null, note?: string): PowerSpot => (note ? { kind: 'power', label, volts, note } : { kind: 'power', label, volts })
+const inputOnly = (label: string, number: number): GpioSpot => gpio(label, number, { can: ['input', 'interrupt', 'analogue'] })
+const secondBank = { can: [...FULL, 'analogue'] as Capability[], analogueNeedsRadioOff: true }
+
+/** Dual-core 3.3 V Wi-Fi board, 30 pins. Source: memory of the chip maker's data sheet; a maker can correct it. */
+export const dualCoreWifi: BoardProfile = {
+  id: 'dual-core-wifi-30',
+  name: 'Dual-core 3.3 V Wi-Fi board, 30 pins',
+  source: "memory of the chip maker's data sheet",
+  logicVolts: 3.3,
+  link: 'wifi',
+  pinMilliamps: { recommended: 20, absolute: 40 },
+  internalPullKiloohms: { least: 30, most: 60 },
+  left: [
+    power('EN', null, 'reset: high to run'),
+    inputOnly('VP', 36),
+    inputOnly('VN', 39),
+    inputOnly('D34', 34),
+    inputOnly('D35', 35),
+    gpio('D32', 32, { can: [...FULL, 'analogue'] }),
+    gpio('D33', 33, { can: [...FULL, 'analogue'] }),
+    gpio('D25', 25, secondBank),
+    gpio('D26', 26, secondBank),
+    gpio('D27', 27, secondBank),
+    gpio('D14', 14, { ...secondBank, startActivity: { level: 'pulses', ms: 60, what: 'clock pulses while the chip starts' } }),
+    gpio('D12', 12, { ...secondBank, startLevel: { level: 'low', otherwise: 'the flash is fed at the wrong voltage and the board does not start' } }),
+    gpio('D13', 13, secondBank),
+    power('GND', 0),
+    power('VIN', 5),
+  ],
+  right: [
+    gpio('D23', 23),
+    gpio('D22', 22),
+    gpio('TX0', 1, { usedBy: ['serial-log', 'usb'], startActivity: { level: 'pulses', ms: 300, what: 'the start-up messages are sent here' } }),
+    gpio('RX0', 3, { usedBy: ['serial-log', 'usb'] }),
+    gpio('D21', 21),
+    gpio('D19', 19),
+    gpio('D18', 18),
+    gpio('D5', 5, { startLevel: { level: 'high', otherwise: 'the start-up timing of the flash bus changes' }, startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' } }),
+    gpio('TX2', 17, { usedBy: ['serial-2'] }),
+    gpio('RX2', 16, { usedBy: ['serial-2'] }),
+    gpio('D4', 4, secondBank),
+    gpio('D2', 2, { ...secondBank, usedBy: ['light'], startLevel: { level: 'low', otherwise: 'the board cannot be brought into programming' } }),
+    gpio('D15', 15, { ...secondBank, startLevel: { level: 'high', otherwise: 'the start-up messages are muted' }, startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' } }),
+    power('GND', 0),
+    power('3V3', 3.3),
+  ],
+  hidden: [
+    { gpio: 0, why: 'boot button: low at start means programming' },
+    ...[6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
+  ],
+  programming: [
+    'Hold the boot button (GPIO 0 to ground) while you press reset, then let go: the board waits for programming.',
+    'Some boards do this themselves over USB; if the upload does not start, use the button.',
+    'First start: open the serial log at 115200 and look for the build hash.',
+  ],
+}

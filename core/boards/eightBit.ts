@@ -1,0 +1,45 @@
+import type { BoardProfile, Capability, GpioSpot, PowerSpot } from './schema'
+
+const DIGITAL: Capability[] = ['output', 'input', 'pull-up']
+const gpio = (number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label: `D${number}`, gpio: number, can: DIGITAL, ...more })
+const pwm: Partial<GpioSpot> = { can: [...DIGITAL, 'pwm'] }
+const analogue = (number: number): GpioSpot => ({ kind: 'gpio', label: `A${number}`, gpio: 14 + number, can: [...DIGITAL, 'analogue'] })
+const power = (label: string, volts: number | null): PowerSpot => ({ kind: 'power', label, volts })
+
+/** 8-bit 5 V board; A0 to A5 are digital pins 14 to 19 too. Source: memory of the chip maker's data sheet. */
+export const eightBit: BoardProfile = {
+  id: 'eight-bit-5v',
+  name: '8-bit 5 V board',
+  source: "memory of the chip maker's data sheet",
+  logicVolts: 5,
+  link: 'none',
+  pinMilliamps: { recommended: 20, absolute: 40 },
+  internalPullKiloohms: { least: 20, most: 50 },
+  left: [
+    power('RST', null),
+    power('3V3', 3.3),
+    power('5V', 5),
+    power('GND', 0),
+    power('GND', 0),
+    power('VIN', 9),
+    ...[0, 1, 2, 3, 4, 5].map(analogue),
+  ],
+  right: [
+    gpio(13, { usedBy: ['light'], startActivity: { level: 'pulses', ms: 900, what: 'the loader blinks the on-board light' } }),
+    gpio(12),
+    gpio(11, pwm),
+    gpio(10, pwm),
+    gpio(9, pwm),
+    gpio(8),
+    gpio(7),
+    gpio(6, pwm),
+    gpio(5, pwm),
+    gpio(4),
+    gpio(3, { can: [...DIGITAL, 'pwm', 'interrupt'] }),
+    gpio(2, { can: [...DIGITAL, 'interrupt'] }),
+    gpio(1, { usedBy: ['serial-log', 'usb'], startActivity: { level: 'pulses', ms: 900, what: 'the loader answers here' } }),
+    gpio(0, { usedBy: ['serial-log', 'usb'] }),
+  ],
+  hidden: [],
+  programming: ['The loader starts by itself at each reset over USB.', 'Take whatever is wired to D0 and D1 off before you program.', 'First start: the on-board light must not stay on.'],
+}

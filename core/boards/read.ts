@@ -1,0 +1,40 @@
+import type { BoardProfile, GpioSpot } from './schema'
+
+/** What a pin, as written, stands for on a board. */
+export type PinReading =
+  | { kind: 'spot'; spot: GpioSpot; /** the other pin that the same words could mean */ otherwise?: GpioSpot }
+  | { kind: 'hidden'; gpio: number; why: string }
+  | { kind: 'unknown' }
+
+export function gpioSpots(board: BoardProfile): GpioSpot[] {
+  return [...board.left, ...board.right].filter((spot) => spot.kind === 'gpio')
+}
+
+export const spotOf = (board: BoardProfile, gpio: number): GpioSpot | undefined => gpioSpots(board).find((spot) => spot.gpio === gpio)
+
+/**
+ * Reads a pin as the maker wrote it. A board label comes first ("D5"), then "GPIO14" or "GP14", then a bare number,
+ * which is a GPIO number. A bare number that also stands in a label of another pin ("4" where D4 is GPIO 2) carries both.
+ */
+export function readPin(board: BoardProfile, written: string): PinReading {
+  const text = written.trim().toUpperCase()
+  const spots = gpioSpots(board)
+  const labelled = spots.find((spot) => spot.label.toUpperCase() === text)
+  if (labelled) return { kind: 'spot', spot: labelled }
+  const explicit = /^(?:GPIO|GP)\s*(\d{1,2})$/.exec(text)
+  const bare = /^(\d{1,2})$/.exec(text)
+  const number = explicit?.[1] ?? bare?.[1]
+  if (number === undefined) return { kind: 'unknown' }
+  const gpio = Number(number)
+  const spot = spots.find((candidate) => candidate.gpio === gpio)
+  const byLabel = bare ? spots.find((candidate) => candidate.label === `D${gpio}` && candidate.gpio !== gpio) : undefined
+  if (spot) return byLabel ? { kind: 'spot', spot, otherwise: byLabel } : { kind: 'spot', spot }
+  const hidden = board.hidden.find((pin) => pin.gpio === gpio)
+  if (hidden) return { kind: 'hidden', gpio, why: hidden.why }
+  return byLabel ? { kind: 'spot', spot: byLabel } : { kind: 'unknown' }
+}
+
+/** "D5 (GPIO 14)", or only the label where both are the same number. */
+export function pinName(spot: GpioSpot): string {
+  return spot.label === `D${spot.gpio}` ? `GPIO ${spot.gpio}` : `${spot.label} (GPIO ${spot.gpio})`
+}

@@ -1,0 +1,87 @@
+import { z } from 'zod'
+import type { ControllerImage } from '../image'
+import { createDevice } from './device'
+import { difference, instant } from './time'
+import type { DeviceEvent, DeviceOutput } from './types'
+
+/** A trace line that cannot be read: its number and what is wrong. */
+export class TraceRefused extends Error {
+  readonly code = 'trace-refused'
+}
+
+const t = z.int().min(0).max(0xffff_ffff)
+const Level = z.union([z.literal(0), z.literal(1)])
+
+/** One line of an input trace (docs/behaviour.md, Traces). */
+export const TraceLine = z.union([
+  z.strictObject({ t, power: z.enum(['on', 'off']) }),
+  z.strictObject({ t, link: z.enum(['up', 'down']) }),
+  z.strictObject({ t, pin: z.string(), level: Level }),
+  z.strictObject({ t, msg: z.strictObject({ topic: z.string().max(200), payload: z.string().max(1000), retain: z.boolean() }) }),
+  z.strictObject({ t, end: z.literal(true) }),
+  // Controllers of this version have no receiver, sensor, clock or serial commands: such lines pass them by.
+  z.strictObject({ t, ir: z.unknown() }),
+  z.strictObject({ t, edges: z.unknown() }),
+  z.strictObject({ t, sensor: z.string(), value: z.number() }),
+  z.strictObject({ t, clock: z.string() }),
+  z.strictObject({ t, char: z.string() }),
+])
+export type TraceLine = z.infer<typeof TraceLine>
+
+/** Reads JSON lines; blank lines are skipped. Throws TraceRefused with the line's number. */
+export function readTrace(text: string): TraceLine[] {
+  const lines: TraceLine[] = []
+  text.split('\n').forEach((line, i) => {
+    if (line.trim() === '') return
+    let data: unknown
+    try {
+      data = JSON.parse(line)
+    } catch {
+      throw new TraceRefused(`trace line ${i + 1}: not JSON`)
+    }
+    const parsed = TraceLine.safeParse(data)
+    if (!parsed.success) throw new TraceRefused(`trace line ${i + 1}: not an event of a trace`)
+    const before = lines.at(-1)
+    if (before && difference(parsed.data.t, before.t) < 0) throw new TraceRefused(`trace line ${i + 1}: time runs backwards (${before.t} to ${parsed.data.t} ms)`)
+    lines.push(parsed.data)
+  })
+  return lines
+}
+
+/** The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown pin. */
+export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | undefined {
+  if ('power' in line) return { kind: 'power', on: line.power === 'on' }
+  if ('link' in line) return { kind: 'link', up: line.link === 'up' }
+  if ('msg' in line) return { kind: 'message', ...line.msg }
+  if ('pin' in line) {
+    const input = image.inputs.findIndex((candidate) => candidate.id === line.pin)
+    if (input < 0) throw new TraceRefused(`there is no input "${line.pin}" on controller ${image.controller}`)
+    return { kind: 'level', input, level: line.level }
+  }
+  return undefined
+}
+
+/**
+ * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event stands there.
+ */
+export function runTrace(image: ControllerImage, lines: readonly TraceLine[]): DeviceOutput[] {
+  const device = createDevice(image)
+  const outputs: DeviceOutput[] = []
+  for (let i = 0; i < lines.length; ) {
+    const now = instant(lines[i]!.t)
+    const events: DeviceEvent[] = []
+    const first = i === 0
+    for (; i < lines.length && lines[i]!.t === now; i++) {
+      const event = eventOf(image, lines[i]!)
+      if (event) events.push(event)
+    }
+    if (first && !events.some((event) => event.kind === 'power')) events.unshift({ kind: 'power', on: true })
+    for (const output of device.advance(now, events)) outputs.push(output)
+  }
+  return outputs
+}
+
+/** Output lines as text, keys in the order of docs/behaviour.md: byte for byte what the firmware's trace mode prints. */
+export function writeOutputs(outputs: readonly DeviceOutput[]): string {
+  return outputs.map((output) => `${JSON.stringify(output)}\n`).join('')
+}

@@ -1,0 +1,84 @@
+import { idFromName, type ChannelId, type ControllerId, type InputId, type RoomId, type SiteId } from './ids'
+import type { Controller, Input, RelayModule, Site, SwitchedChannel } from './schema'
+import { SITE_VERSION } from './schema'
+
+/** An empty site. */
+export function emptySite(name: string, taken: Iterable<string> = []): Site {
+  return {
+    format: 'vestibule-site',
+    version: SITE_VERSION,
+    id: idFromName<string>(name, taken, 'site') as SiteId,
+    name,
+    mains: { volts: 230, hertz: 50 },
+    rooms: [],
+    controllers: [],
+    channels: [],
+    inputs: [],
+    loads: [],
+    services: [],
+    hubs: [],
+    ways: [],
+    accepted: [],
+  }
+}
+
+/** The usual low-active opto relay module with its jumper removed, as a 3.3 V board wants it (common practice). */
+export const optoModule = (ways: number): RelayModule => ({ ways, active: 'low', input: 'opto', coilVolts: 5, coilJumper: 'removed' })
+
+/** A controller with the defaults of docs/behaviour.md. */
+export function newController(site: Site, name: string, board: string, changes: Partial<Controller> = {}): Controller {
+  return {
+    id: idFromName<string>(name, site.controllers.map((c) => c.id), 'controller') as ControllerId,
+    name,
+    room: null,
+    board,
+    module: optoModule(2),
+    serialLog: true,
+    link: 'wifi',
+    outage: 'local',
+    staggerMs: 150,
+    storeMs: 2000,
+    minReportMs: 200,
+    heartbeatS: 300,
+    pins: {},
+    ...changes,
+  }
+}
+
+/** A switched channel, off after a power cut, closing with the level its module wants. */
+export function newSwitched(site: Site, name: string, controller: Controller, changes: Partial<SwitchedChannel> = {}): SwitchedChannel {
+  return {
+    kind: 'switched',
+    id: idFromName<string>(name, site.channels.map((c) => c.id), 'channel') as ChannelId,
+    name,
+    controller: controller.id,
+    room: controller.room,
+    load: null,
+    active: controller.module?.active ?? 'high',
+    maxOnMs: null,
+    minOffMs: null,
+    powerUp: { policy: 'off' },
+    essential: false,
+    ...changes,
+  }
+}
+
+/** A switch to ground with the board's own pull-up, settled in 25 ms. */
+export function newInput(site: Site, name: string, controller: Controller, kind: Input['kind'], changes: Partial<Pick<Input, 'room' | 'pull' | 'sense' | 'settle' | 'settleMs' | 'closedLevel' | 'volts'>> & { id?: string; holdMs?: number } = {}): Input {
+  const { id, holdMs = 800, ...rest } = changes
+  const shape = {
+    id: (id ?? idFromName<string>(name, site.inputs.map((i) => i.id), 'switch')) as InputId,
+    name,
+    controller: controller.id,
+    room: controller.room as RoomId | null,
+    closedLevel: 'low' as const,
+    pull: 'internal' as const,
+    sense: 'digital' as const,
+    settle: 'settle' as const,
+    settleMs: 25,
+    volts: 3.3 as const,
+    ...rest,
+  }
+  return kind === 'momentary' ? { kind, ...shape, holdMs } : { kind, ...shape }
+}
+

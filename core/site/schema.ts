@@ -1,0 +1,221 @@
+import { z } from 'zod'
+import { ChannelId, ControllerId, EntityId, HubId, InputId, LoadId, PointId, RoomId, ServiceId, SiteId, WayId, WidgetId } from './ids'
+
+/** The version of the document's shape. A file with another version is refused, never guessed at. */
+export const SITE_VERSION = 1
+
+/** Longest time a deadline may lie ahead: a quarter of the 32-bit millisecond range, so that comparisons survive its wrap. */
+export const LONGEST_MS = 2 ** 30
+
+const name = z.string().trim().min(1, 'a name is needed').max(60, 'at most 60 characters')
+const milliseconds = (least: number, most: number) => z.int().min(least).max(most)
+
+export const Room = z.strictObject({ id: RoomId, name })
+
+/** A relay module as bought: how its inputs are driven and how its coils are fed. */
+export const RelayModule = z.strictObject({
+  ways: z.int().min(1).max(16),
+  /** The level at the input that pulls the relay in. */
+  active: z.enum(['low', 'high']),
+  input: z.enum(['opto', 'transistor']),
+  coilVolts: z.union([z.literal(5), z.literal(12)]),
+  /** The jumper that joins the logic supply to the coil supply. */
+  coilJumper: z.enum(['fitted', 'removed', 'none']),
+})
+
+/** A pin as the maker wrote it: a board label ("D5"), "GPIO14", or a bare number. */
+export const PinChoice = z.strictObject({ pin: z.string().trim().min(1).max(8), locked: z.boolean() })
+
+export const Controller = z.strictObject({
+  id: ControllerId,
+  name,
+  room: RoomId.nullable(),
+  board: z.string().min(1).max(40),
+  module: RelayModule.nullable(),
+  /** Writes its log to the first serial port. */
+  serialLog: z.boolean(),
+  link: z.enum(['wifi', 'none']),
+  /** Who wins after an outage; null: not stated (finding B06), compiled as local. */
+  outage: z.enum(['local', 'service']).nullable(),
+  staggerMs: milliseconds(0, 10_000),
+  storeMs: milliseconds(100, 600_000),
+  minReportMs: milliseconds(0, 60_000),
+  heartbeatS: z.int().min(5).max(86_400),
+  /** Role ("out:<channel>" or "in:<input>") to pin. */
+  pins: z.record(z.string().regex(/^(out|in):[a-z0-9-]{1,24}$/), PinChoice),
+})
+
+export const PowerUp = z.discriminatedUnion('policy', [
+  z.strictObject({ policy: z.literal('off') }),
+  z.strictObject({ policy: z.literal('on') }),
+  z.strictObject({ policy: z.literal('last') }),
+  z.strictObject({ policy: z.literal('wall') }),
+  z.strictObject({
+    policy: z.literal('service'),
+    waitMs: milliseconds(100, 600_000),
+    /** Second choice when the service stays silent; null: none stated (finding B04), compiled as off. */
+    otherwise: z.enum(['off', 'last']).nullable(),
+  }),
+])
+
+export const SwitchedChannel = z.strictObject({
+  kind: z.literal('switched'),
+  id: ChannelId,
+  name,
+  controller: ControllerId,
+  room: RoomId.nullable(),
+  load: LoadId.nullable(),
+  /** Level that closes the relay. Inversion happens here, once, and nowhere else. */
+  active: z.enum(['low', 'high']),
+  maxOnMs: milliseconds(100, LONGEST_MS).nullable(),
+  minOffMs: milliseconds(100, LONGEST_MS).nullable(),
+  powerUp: PowerUp,
+  /** Somebody must always be able to work it. */
+  essential: z.boolean(),
+})
+
+/** One switched thing. Stepped, pulsed, paired and feed join this union as they are built. */
+export const Channel = z.discriminatedUnion('kind', [SwitchedChannel])
+
+const inputShape = {
+  id: InputId,
+  name,
+  controller: ControllerId,
+  room: RoomId.nullable(),
+  /** Electrical level at the pin when the contact is closed. */
+  closedLevel: z.enum(['low', 'high']),
+  /** internal: the board's own pull; fitted: a resistor on the board's side; none: left floating. */
+  pull: z.enum(['internal', 'fitted', 'none']),
+  /** analogue: read on an analogue pin against half of its range. */
+  sense: z.enum(['digital', 'analogue']),
+  settle: z.enum(['settle', 'eager']),
+  settleMs: milliseconds(0, 1_000),
+  /** Supply of the contact's circuit, volts. */
+  volts: z.union([z.literal(3.3), z.literal(5)]),
+}
+export const MomentaryInput = z.strictObject({ kind: z.literal('momentary'), ...inputShape, holdMs: milliseconds(200, 10_000) })
+export const RockerInput = z.strictObject({ kind: z.literal('rocker'), ...inputShape })
+export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput])
+
+export const Load = z.strictObject({
+  id: LoadId,
+  name,
+  type: z.enum(['led', 'incandescent', 'motor', 'heater', 'electronic', 'unknown']),
+  watts: z.number().min(0).max(10_000),
+  supply: z.enum(['mains', 'low-voltage']),
+  /** The conductor that goes through the contact. */
+  contact: z.enum(['line', 'neutral']),
+})
+
+/** A service's virtual pin: one number that both ends hold. */
+export const Point = z
+  .strictObject({
+    id: PointId,
+    controller: ControllerId,
+    vp: z.int().min(0).max(255),
+    name,
+    type: z.literal('integer'),
+    min: z.int().min(-9_999).max(9_999),
+    max: z.int().min(-9_999).max(9_999),
+    step: z.int().min(1).max(9_999),
+    default: z.int().min(-9_999).max(9_999),
+    unit: z.string().max(8),
+    /** As the app sees it. */
+    access: z.enum(['read-write', 'read', 'write']),
+  })
+  .refine((p) => p.min < p.max, { path: ['max'], message: 'max must be above min' })
+  .refine((p) => p.default >= p.min && p.default <= p.max, { path: ['default'], message: 'the default lies outside min to max' })
+
+export const Widget = z.strictObject({
+  id: WidgetId,
+  name,
+  kind: z.enum(['switch', 'push', 'value']),
+  point: PointId,
+  inverted: z.boolean(),
+})
+
+export const DatapointService = z.strictObject({
+  kind: z.literal('datapoint'),
+  id: ServiceId,
+  name,
+  points: z.array(Point),
+  widgets: z.array(Widget),
+})
+export const Service = z.discriminatedUnion('kind', [DatapointService])
+
+export const Entity = z.strictObject({
+  id: EntityId,
+  channel: ChannelId,
+  name,
+  /** The topic level that stands for the channel; checked by finding M12, so that a file with a bad one can be opened and mended. */
+  topic: z.string().min(1).max(200),
+})
+export const BrokerHub = z.strictObject({ kind: z.literal('broker'), id: HubId, name, entities: z.array(Entity) })
+export const Hub = z.discriminatedUnion('kind', [BrokerHub])
+
+/** How the state comes back along a way. */
+export const Feedback = z.enum(['reports', 'silent', 'unknown'])
+
+export const Gesture = z.enum(['press', 'release', 'hold', 'flip', 'follow'])
+export const SwitchedAction = z.enum(['on', 'off', 'toggle', 'follow'])
+export const GestureBinding = z
+  .strictObject({ gesture: Gesture, action: SwitchedAction })
+  .refine((b) => (b.gesture === 'follow') === (b.action === 'follow'), { message: 'the gesture follow goes with the action follow, and no other' })
+
+export const WallWay = z.strictObject({
+  kind: z.literal('wall'),
+  id: WayId,
+  channel: ChannelId,
+  input: InputId,
+  bindings: z.array(GestureBinding).min(1).max(6),
+})
+export const AppWay = z.strictObject({ kind: z.literal('app'), id: WayId, channel: ChannelId, service: ServiceId, point: PointId, feedback: Feedback })
+export const HubWay = z.strictObject({ kind: z.literal('hub'), id: WayId, channel: ChannelId, hub: HubId, entity: EntityId, feedback: Feedback })
+export const Way = z.discriminatedUnion('kind', [WallWay, AppWay, HubWay])
+
+/** A finding that the maker accepts with a reason; it lapses when the facts (the finding's `what`) change. */
+export const Acceptance = z.strictObject({ finding: z.string(), where: z.string(), reason: z.string().trim().min(1).max(300), facts: z.string() })
+
+export const SiteShape = z.strictObject({
+  format: z.literal('vestibule-site'),
+  version: z.literal(SITE_VERSION),
+  id: SiteId,
+  name,
+  mains: z.strictObject({ volts: z.union([z.literal(120), z.literal(230)]), hertz: z.union([z.literal(50), z.literal(60)]) }),
+  rooms: z.array(Room),
+  controllers: z.array(Controller),
+  channels: z.array(Channel),
+  inputs: z.array(Input),
+  loads: z.array(Load),
+  services: z.array(Service),
+  hubs: z.array(Hub),
+  ways: z.array(Way),
+  accepted: z.array(Acceptance),
+})
+
+export type Room = z.infer<typeof Room>
+export type RelayModule = z.infer<typeof RelayModule>
+export type PinChoice = z.infer<typeof PinChoice>
+export type Controller = z.infer<typeof Controller>
+export type PowerUp = z.infer<typeof PowerUp>
+export type SwitchedChannel = z.infer<typeof SwitchedChannel>
+export type Channel = z.infer<typeof Channel>
+export type MomentaryInput = z.infer<typeof MomentaryInput>
+export type RockerInput = z.infer<typeof RockerInput>
+export type Input = z.infer<typeof Input>
+export type Load = z.infer<typeof Load>
+export type Point = z.infer<typeof Point>
+export type Widget = z.infer<typeof Widget>
+export type Service = z.infer<typeof Service>
+export type Entity = z.infer<typeof Entity>
+export type Hub = z.infer<typeof Hub>
+export type Feedback = z.infer<typeof Feedback>
+export type Gesture = z.infer<typeof Gesture>
+export type SwitchedAction = z.infer<typeof SwitchedAction>
+export type GestureBinding = z.infer<typeof GestureBinding>
+export type WallWay = z.infer<typeof WallWay>
+export type AppWay = z.infer<typeof AppWay>
+export type HubWay = z.infer<typeof HubWay>
+export type Way = z.infer<typeof Way>
+export type Acceptance = z.infer<typeof Acceptance>
+export type Site = z.infer<typeof SiteShape>

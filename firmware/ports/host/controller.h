@@ -1,0 +1,16 @@
+// The controller that this program is built for.
+#ifndef VESTIBULE_HOST_CONTROLLER_H
+#define VESTIBULE_HOST_CONTROLLER_H
+
+#include "vestibule.h"
+
+namespace host {
+
+/// The image's tables with memory of the right size, tied to a port and prepared.
+vestibule::Device& controller(const vestibule::Port& port);
+/// "<site>-<controller>", the client id.
+const char* clientId();
+
+}  // namespace host
+
+#endif

@@ -1,0 +1,34 @@
+// One line of a trace (docs/behaviour.md, Traces), read and applied. Shared by trace mode and live mode.
+#ifndef VESTIBULE_HOST_EVENTS_H
+#define VESTIBULE_HOST_EVENTS_H
+
+#include <string>
+#include <vector>
+
+#include "vestibule.h"
+
+namespace host {
+
+struct Event {
+  enum class Kind { power, link, level, message, passesBy } kind = Kind::passesBy;
+  uint32_t t = 0;
+  bool on = false;        // power on, link up
+  std::string pin;        // level
+  uint8_t level = 0;
+  std::string topic;      // message
+  std::string payload;
+  bool retain = false;
+};
+
+/// Reads one JSON line. False: not an event of a trace.
+bool readEvent(const std::string& line, Event& event);
+
+/// Applies events of one instant in the order of docs/behaviour.md. False with the name of a pin that the image does not have.
+bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknownPin);
+
+/// Text as a JSON string, with its quotes.
+std::string quoted(const std::string& text);
+
+}  // namespace host
+
+#endif

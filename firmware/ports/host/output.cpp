@@ -1,0 +1,34 @@
+#include "output.h"
+
+#include <cstdio>
+#include <string>
+
+#include "events.h"
+
+namespace host {
+
+void writeOut(const vestibule::Device& device, uint8_t channel, bool on) {
+  std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(device.image->channels[channel].id).c_str(), on ? 1 : 0);
+}
+
+void writePublish(const vestibule::Device& device, const char* topic, const char* payload, bool retain) {
+  std::printf("{\"t\":%lu,\"pub\":{\"topic\":%s,\"payload\":%s,\"retain\":%s}}\n", static_cast<unsigned long>(device.now), quoted(topic).c_str(), quoted(payload).c_str(), retain ? "true" : "false");
+}
+
+void writeSubscribe(const vestibule::Device& device, const char* topic) {
+  std::printf("{\"t\":%lu,\"sub\":%s}\n", static_cast<unsigned long>(device.now), quoted(topic).c_str());
+}
+
+void writeJoin(const vestibule::Device& device) { std::printf("{\"t\":%lu,\"link\":\"joining\"}\n", static_cast<unsigned long>(device.now)); }
+
+void writeStore(const vestibule::Device& device) {
+  std::string words;
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    if (!vestibule::isStored(*device.image, i)) continue;
+    if (!words.empty()) words += ' ';
+    words += std::string(device.image->channels[i].id) + (device.channels[i].stored ? "=1" : "=0");
+  }
+  std::printf("{\"t\":%lu,\"store\":%s}\n", static_cast<unsigned long>(device.now), quoted(words).c_str());
+}
+
+}  // namespace host

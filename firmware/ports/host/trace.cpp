@@ -1,0 +1,69 @@
+// Trace mode: JSON lines in on standard input, JSON lines out. Exit 2 with one line on a trace that cannot be read.
+#include <cstdio>
+#include <iostream>
+#include <string>
+#include <vector>
+
+#include "controller.h"
+#include "events.h"
+#include "output.h"
+
+namespace host {
+
+namespace {
+
+vestibule::Device* running = nullptr;
+
+const vestibule::Port PORT = {
+    nullptr,
+    [](void*, uint8_t channel, bool on, bool) { writeOut(*running, channel, on); },
+    [](void*, const char* topic, const char* payload, bool retain) { writePublish(*running, topic, payload, retain); },
+    [](void*, const char* topic) { writeSubscribe(*running, topic); },
+    [](void*) { writeJoin(*running); },
+    [](void*) { writeStore(*running); },
+};
+
+int refuse(size_t line, const std::string& what) {
+  std::fprintf(stderr, "trace line %zu: %s\n", line, what.c_str());
+  return 2;
+}
+
+}  // namespace
+
+int runTrace() {
+  running = &controller(PORT);
+  std::vector<Event> instant;
+  std::string line;
+  std::string unknownPin;
+  size_t number = 0;
+  bool first = true;
+  const auto play = [&]() {
+    if (instant.empty()) return true;
+    if (first) {
+      bool hasPower = false;
+      for (const Event& event : instant) hasPower = hasPower || event.kind == Event::Kind::power;
+      if (!hasPower) {
+        Event power;
+        power.kind = Event::Kind::power;
+        power.on = true;
+        instant.insert(instant.begin(), power);
+      }
+      first = false;
+    }
+    const bool fine = applyInstant(*running, instant.back().t, instant, unknownPin);
+    instant.clear();
+    return fine;
+  };
+  while (std::getline(std::cin, line)) {
+    number++;
+    if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
+    Event event;
+    if (!readEvent(line, event)) return refuse(number, "not an event of a trace");
+    if (!instant.empty() && event.t != instant.back().t && !play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+    instant.push_back(event);
+  }
+  if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+  return 0;
+}
+
+}  // namespace host

@@ -1,0 +1,9 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts', 'firmware/**/*.test.ts'],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+  },
+})
