@@ -53,7 +53,7 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'inputs.cpp', from: 'if (!input.holdFired) fire', to: 'fire' },
   { file: 'inputs.cpp', from: 'if (table.settle == Settle::eager) arm', to: 'if (table.settle == Settle::settle) arm' },
   { file: 'messages.cpp', from: 'number > point.on', to: 'number >= point.on' },
-  { file: 'link.cpp', from: 'LAST_RETRY_MS = 60000', to: 'LAST_RETRY_MS = 64000' },
+  { file: 'link.cpp', from: '% 401', to: '% 400' },
   { file: 'timers.cpp', from: 'difference(timer.order, device.timers[best].order) > 0', to: 'difference(timer.order, device.timers[best].order) < 0' },
 ]
 

@@ -1,0 +1,126 @@
+import { describe, expect, it } from 'vitest'
+import { cleanSite } from '../findings/cleanSite.testkit'
+import { seeded } from '../device/random.testkit'
+import { newInput, newSwitched, type Site } from '../site'
+import { assign, connectionsOf, FORBIDDEN, optoChain, planPins, replanRoles } from '.'
+
+/** The least cost by trying everything. */
+function bruteForce(costs: number[][], columns: number): number {
+  let best = FORBIDDEN
+  const walk = (row: number, used: number, cost: number) => {
+    if (cost >= best) return
+    if (row === costs.length) best = cost
+    else for (let column = 0; column < columns; column++) if (!(used & (1 << column))) walk(row + 1, used | (1 << column), cost + costs[row]![column]!)
+  }
+  walk(0, 0, 0)
+  return best
+}
+
+describe('minimum-cost assignment', () => {
+  it('equals brute force on 500 random instances, possible and impossible', () => {
+    const random = seeded(7)
+    let impossible = 0
+    for (let n = 0; n < 500; n++) {
+      const rows = random.whole(1, 6)
+      const columns = random.whole(1, 7)
+      const density = random.pick([0.15, 0.4, 0.7])
+      const costs = Array.from({ length: rows }, () => Array.from({ length: columns }, () => (random.chance(density) ? FORBIDDEN : random.whole(0, 50))))
+      const answer = assign(costs, columns)
+      const least = bruteForce(costs, columns)
+      if (answer.kind === 'impossible') {
+        impossible++
+        expect(least).toBe(FORBIDDEN)
+        // Hall's condition is broken by the rows that are named: together they reach fewer columns than they are.
+        const reach = new Set(answer.rows.flatMap((row) => costs[row]!.flatMap((cost, column) => (cost < FORBIDDEN ? [column] : []))))
+        expect(reach.size).toBeLessThan(answer.rows.length)
+      } else {
+        expect(answer.cost).toBe(least)
+        expect(new Set(answer.columns).size).toBe(rows)
+      }
+    }
+    expect(impossible).toBeGreaterThan(50)
+    expect(impossible).toBeLessThan(450)
+  })
+  it('takes no rows at all', () => expect(assign([], 3)).toEqual({ kind: 'assigned', columns: [], cost: 0 }))
+})
+
+const withRoles = (outputs: number, inputs: number, board = 'dual-core-wifi-30'): Site => {
+  const site = cleanSite(board)
+  const controller = site.controllers[0]!
+  for (let i = 2; i < outputs; i++) site.channels.push(newSwitched(site, `Lamp ${i}`, controller))
+  for (let i = 2; i < inputs; i++) site.inputs.push(newInput(site, `Switch ${i}`, controller, 'momentary'))
+  return site
+}
+
+describe('pin plan', () => {
+  it('16 roles on 25 pins in under 5 ms', () => {
+    const site = withRoles(8, 8)
+    planPins(site, 'corner')
+    const times = Array.from({ length: 20 }, () => {
+      const start = performance.now()
+      expect(planPins(site, 'corner').kind).toBe('planned')
+      return performance.now() - start
+    }).sort((a, b) => a - b)
+    console.log(`pin plan: 16 roles, median ${times[10]!.toFixed(2)} ms, worst ${times[19]!.toFixed(2)} ms`)
+    expect(times[10]!).toBeLessThan(5)
+  })
+  it('never gives an output an input-only pin, keeps off the flash and off the serial log', () => {
+    const plan = planPins(withRoles(8, 8), 'corner')
+    if (plan.kind !== 'planned') throw new Error(plan.reason)
+    const outputs = plan.pins.filter((p) => p.role.startsWith('out:'))
+    expect(outputs.every((p) => ![34, 35, 36, 39].includes(p.gpio))).toBe(true)
+    expect(plan.pins.every((p) => ![0, 1, 3, 6, 7, 8, 9, 10, 11].includes(p.gpio))).toBe(true)
+    expect(new Set(plan.pins.map((p) => p.gpio)).size).toBe(16)
+  })
+  it('respects a lock, and says whose choice it was', () => {
+    const site = cleanSite()
+    site.controllers[0]!.pins['out:bench-lamp'] = { pin: 'D2', locked: true }
+    const plan = planPins(site, 'corner')
+    if (plan.kind !== 'planned') throw new Error(plan.reason)
+    expect(plan.pins[0]).toMatchObject({ gpio: 2, locked: true })
+    expect(plan.pins[0]!.reason).toContain('locked by you')
+  })
+  it('explains each choice in a sentence', () => {
+    const plan = planPins(cleanSite(), 'corner')
+    if (plan.kind !== 'planned') throw new Error(plan.reason)
+    for (const pin of plan.pins) expect(pin.reason).toMatch(/^(GPIO \d+|\w+ \(GPIO \d+\)): .*free of start-up duty/)
+    expect(plan.pins.find((p) => p.role === 'in:s1')!.reason).toContain('has a pull-up')
+  })
+  it('names the roles that cannot stand together, and the pins that they share', () => {
+    const site = withRoles(2, 2)
+    site.inputs.forEach((input) => Object.assign(input, { sense: 'analogue', pull: 'fitted' }))
+    for (let i = 0; i < 6; i++) site.inputs.push(newInput(site, `Dial ${i}`, site.controllers[0]!, 'rocker', { sense: 'analogue', pull: 'fitted' }))
+    const plan = planPins(site, 'corner')
+    expect(plan).toMatchObject({ kind: 'impossible' })
+    if (plan.kind === 'impossible') expect(plan.reason).toMatch(/^7 roles need pins .* only 6 can carry them \(VP, VN, D34, D35, D32 and D33\)$/)
+  })
+  it('replans one role and leaves the others', () => {
+    const site = cleanSite()
+    const before = { ...site.controllers[0]!.pins }
+    site.controllers[0]!.pins['out:bench-lamp'] = { pin: 'D34', locked: false }
+    replanRoles(site, 'corner', ['out:bench-lamp'])
+    expect(site.controllers[0]!.pins['out:shelf-lamp']).toEqual(before['out:shelf-lamp'])
+    expect(site.controllers[0]!.pins['out:bench-lamp']!.pin).not.toBe('D34')
+  })
+})
+
+describe('opto chain (hand-worked, common practice values)', () => {
+  const module = { ways: 2, active: 'low', input: 'opto', coilVolts: 5, coilJumper: 'fitted' } as const
+  it('jumper on, 3.3 V logic: 5.0 − 3.3 = 1.7 V left, (1.7 − 1.6) V / 1 kΩ = 0.1 mA', () => {
+    const chain = optoChain(module, 3.3)
+    expect(chain.offVolts).toBeCloseTo(1.7)
+    expect(chain.offMilliamps).toBeCloseTo(0.1)
+    expect(chain.releaseMarginVolts).toBeCloseTo(-0.1)
+  })
+  it('jumper off: nothing is left across the chain', () => expect(optoChain({ ...module, coilJumper: 'removed' }, 3.3)).toMatchObject({ offVolts: 0, offMilliamps: 0, releaseMarginVolts: 1.6 }))
+  it('5 V logic with the jumper on lets go too', () => expect(optoChain(module, 5).offMilliamps).toBe(0))
+})
+
+describe('connection list', () => {
+  it('begins with the common ground, ends with mains, and puts the line through the contact', () => {
+    const rows = connectionsOf(cleanSite(), 'corner')
+    expect(rows[0]).toMatchObject({ from: 'board GND', to: 'module GND' })
+    expect(rows.findIndex((row) => row.mains)).toBeGreaterThan(rows.findLastIndex((row) => !row.mains))
+    expect(rows.filter((row) => row.to.endsWith('COM')).every((row) => row.from === 'line (L)')).toBe(true)
+  })
+})

@@ -1,0 +1,27 @@
+import type { Site } from '../site'
+import { driveChecks } from './drive'
+import { fallbackChecks } from './fallback'
+import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordOfBuilds } from './finding'
+import { loadChecks } from './loads'
+import { mappingChecks } from './mapping'
+import { pinChecks } from './pins'
+import { switchChecks } from './switches'
+import { toolChecks } from './tools'
+
+const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fallbackChecks, ...toolChecks]
+
+const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
+
+/** Every finding of a site, the gravest first, accepted ones last. */
+export function checkSite(site: Site, record: RecordOfBuilds = NO_RECORD): Finding[] {
+  const accepted = new Map(site.accepted.map((a) => [`${a.finding}|${a.where}`, a]))
+  return CHECKS.flatMap((check) => check(site, record))
+    .map((finding) => {
+      const acceptance = accepted.get(`${finding.id}|${whereKey(finding.where)}`)
+      return acceptance && acceptance.facts === finding.what ? { ...finding, accepted: acceptance.reason } : finding
+    })
+    .sort((a, b) => rank(a) - rank(b) || a.id.localeCompare(b.id))
+}
+
+/** Does anything still open keep the site from working, or make it dangerous? */
+export const isBlocking = (findings: readonly Finding[]): boolean => findings.some((finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'))

@@ -1,0 +1,24 @@
+import { planAndWrite } from '../bench'
+import { emptySite, newController, newSwitched, parseSite, type Controller, type LoadId, type RoomId, type Site } from '../site'
+import { addAppWay, addHubWay, addSwitchFor, addWallWay } from '../ways'
+
+/** A site without findings: one controller, two lamps, each by wall, app and hub. */
+export function cleanSite(board = 'dual-core-wifi-30', more: Partial<Controller> = {}): Site {
+  const site = emptySite('Test bench')
+  site.rooms.push({ id: 'hall' as RoomId, name: 'Hall' })
+  const controller = newController(site, 'Corner', board, { room: 'hall' as RoomId, ...more })
+  site.controllers.push(controller)
+  for (const name of ['Bench lamp', 'Shelf lamp']) {
+    const load = { id: `${name.split(' ')[0]!.toLowerCase()}-load` as LoadId, name: `${name} LED`, type: 'led' as const, watts: 9, supply: 'mains' as const, contact: 'line' as const }
+    site.loads.push(load)
+    const channel = newSwitched(site, name, controller, { load: load.id })
+    site.channels.push(channel)
+    addWallWay(site, channel, addSwitchFor(site, channel, 'momentary', controller))
+    addAppWay(site, channel)
+    addHubWay(site, channel)
+  }
+  planAndWrite(site, controller.id)
+  const parsed = parseSite(site)
+  if (!parsed.ok) throw parsed.error
+  return parsed.value
+}

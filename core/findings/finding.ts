@@ -1,0 +1,61 @@
+import { makeEdit, type Edit, type Site } from '../site'
+
+/** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
+export type Severity = 'danger' | 'error' | 'warning' | 'note'
+export const SEVERITIES: readonly Severity[] = ['danger', 'error', 'warning', 'note']
+
+/** The thing that a finding is about, so that a view can point at it. */
+export interface Where {
+  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'point' | 'widget' | 'way' | 'entity'
+  readonly id: string
+  readonly name: string
+  readonly controller?: string
+  readonly channel?: string
+  /** role whose pin is meant */
+  readonly role?: string
+  /** step of the job where it is mended */
+  readonly step: 'bench' | 'ways' | 'build'
+  /** column of the crossbar, where it is mended there */
+  readonly column?: 'wall' | 'app' | 'hub'
+}
+
+/** One press that mends it. The edit is worked out when it is asked for. */
+export interface Fix {
+  readonly label: string
+  readonly change: (draft: Site) => void
+}
+
+export interface Finding {
+  readonly id: string
+  readonly severity: Severity
+  readonly title: string
+  readonly where: Where
+  /** the facts, with their numbers */
+  readonly what: string
+  readonly why: string
+  readonly fixes: readonly Fix[]
+  /** the maker's reason, when it has been accepted on these facts */
+  readonly accepted?: string
+}
+
+/** What the logbook knows that bears on the site. */
+export interface RecordOfBuilds {
+  /** the last flash of each controller: hash of the tables that are on the board */
+  readonly flashed: readonly { readonly controller: string; readonly hash: string }[]
+}
+
+export const NO_RECORD: RecordOfBuilds = { flashed: [] }
+
+export type Check = (site: Site, record: RecordOfBuilds) => Finding[]
+
+/** A name for the place that stays the same while the thing does. */
+export const whereKey = (where: Where): string => `${where.thing}:${where.controller && where.thing !== 'controller' ? `${where.controller}/` : ''}${where.id}${where.role && where.thing === 'controller' ? `#${where.role}` : ''}`
+
+export const fixEdit = (site: Site, finding: Finding, fix: Fix): Edit => makeEdit(site, `${finding.id}: ${fix.label.charAt(0).toLowerCase()}${fix.label.slice(1)}`, (draft) => fix.change(draft as Site))
+
+/** Accepts a finding with a reason. It lapses when its facts change. */
+export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =>
+  makeEdit(site, `accept ${finding.id} on ${finding.where.name}`, (draft) => {
+    draft.accepted = draft.accepted.filter((a) => !(a.finding === finding.id && a.where === whereKey(finding.where)))
+    draft.accepted.push({ finding: finding.id, where: whereKey(finding.where), reason, facts: finding.what })
+  })

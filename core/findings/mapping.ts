@@ -1,0 +1,167 @@
+import { RESERVED_LEVELS } from '../image'
+import { channelOf, ID_PATTERN, pointOf, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
+import { addSwitchFor, addWallWay, freeVp } from '../ways'
+import type { Check, Finding, Where } from './finding'
+
+interface AppPath {
+  readonly way: AppWay
+  readonly point: Point
+}
+
+const appPaths = (site: Site): AppPath[] =>
+  site.ways.flatMap((way) => {
+    const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
+    return way.kind === 'app' && point ? [{ way, point }] : []
+  })
+
+const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: 'wall' | 'app' | 'hub'): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
+
+const pointIn = (draft: Site, service: string, id: string): Point => draft.services.find((s) => s.id === service)!.points.find((p) => p.id === id)!
+
+/** M01 same virtual pin twice on one device */
+export const sameVirtualPin: Check = (site) =>
+  site.services.flatMap((service) => {
+    const seen = new Map<string, Point>()
+    return service.points.flatMap((point): Finding[] => {
+      const key = `${point.controller}/${point.vp}`
+      const first = seen.get(key)
+      if (!first) {
+        seen.set(key, point)
+        return []
+      }
+      const way = site.ways.find((w) => w.kind === 'app' && w.service === service.id && w.point === point.id)
+      const where: Where = way ? inCell(site, way.channel, 'point', point.id, point.name, 'app') : { thing: 'point', id: point.id, name: point.name, controller: point.controller, step: 'ways', column: 'app' }
+      const next = freeVp(site, service.id, point.controller)
+      return [{ id: 'M01', severity: 'error', title: 'virtual pin used twice', where, what: `vp${point.vp} stands for both ${first.name} and ${point.name} on one device.`, why: 'One widget works both, and the state shown is whichever came last.', fixes: [{ label: `Give ${point.name} vp${next}`, change: (draft) => { pointIn(draft, service.id, point.id).vp = next } }] }]
+    })
+  })
+
+/** M02 ranges differ along one path */
+export const rangesDiffer: Check = (site) =>
+  appPaths(site).flatMap(({ way, point }): Finding[] => {
+    const positions = Math.floor((point.max - point.min) / point.step) + 1
+    if (positions === 2) return []
+    const channel = channelOf(site, way.channel)!
+    return [
+      {
+        id: 'M02', severity: 'warning', title: 'range differs along the path', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
+        what: `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ${channel.name} has 2: ${positions - 2} of ${positions} positions mean nothing of their own.`,
+        why: `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
+        fixes: [{ label: 'Make the point 0–1 by 1', change: (draft) => { Object.assign(pointIn(draft, way.service, point.id), { min: 0, max: 1, step: 1, default: point.default > point.min ? 1 : 0, unit: '' }) } }],
+      },
+    ]
+  })
+
+/** M03 inverted twice, inverted in the widget, or not inverted where the module wants it */
+export const inversion: Check = (site) =>
+  site.channels.flatMap((channel): Finding[] => {
+    const module = site.controllers.find((c) => c.id === channel.controller)?.module
+    const wrongDriver = module !== null && module !== undefined && module.active !== channel.active
+    const widgets = appPaths(site).filter(({ way }) => way.channel === channel.id).flatMap(({ way, point }) => widgetsOf(site, way.service, point.id).filter((widget) => widget.inverted).map((widget) => ({ widget, way })))
+    if (!wrongDriver && widgets.length === 0) return []
+    const put = {
+      label: module ? `Invert once, in the driver: ${module.active} closes` : 'Invert once, in the driver',
+      change: (draft: Site) => {
+        if (module) draft.channels.find((c) => c.id === channel.id)!.active = module.active
+        for (const { widget, way } of widgets) draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
+      },
+    }
+    const first = widgets[0]
+    if (!first) {
+      const where: Where = { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench' }
+      return [{ id: 'M03', severity: 'error', title: 'polarity upside down', where, what: `The module closes on ${module!.active}, ${channel.name} is driven to close on ${channel.active}.`, why: 'On is off and off is on, also at start: the safe level closes the relay.', fixes: [put] }]
+    }
+    const where = inCell(site, channel.id, 'widget', first.widget.id, first.widget.name, 'app')
+    const twice = !wrongDriver && channel.active === 'low'
+    const what = twice ? `${first.widget.name} is inverted in the widget and again in the output driver (${channel.active} closes).` : `${first.widget.name} is inverted in the widget, not in the output driver.`
+    return [{ id: 'M03', severity: twice ? 'error' : 'warning', title: twice ? 'inverted twice' : 'inverted in the widget', where, what, why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.', fixes: [put] }]
+  })
+
+/** M04 widget's mode does not suit the channel */
+export const widgetMode: Check = (site) =>
+  appPaths(site).flatMap(({ way, point }) =>
+    widgetsOf(site, way.service, point.id)
+      .filter((widget) => widget.kind === 'push')
+      .map((widget): Finding => ({
+        id: 'M04', severity: 'warning', title: 'push widget on a lamp', where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'),
+        what: `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ${channelOf(site, way.channel)!.name} stays as it is told.`,
+        why: 'The lamp is on only while a finger is on the screen.',
+        fixes: [{ label: 'Make it a switch', change: (draft) => { draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = 'switch' } }],
+      })),
+  )
+
+/** M05 no feedback on a way */
+export const noFeedback: Check = (site) =>
+  site.ways.flatMap((way): Finding[] => {
+    if (way.kind === 'wall' || way.feedback === 'reports') return []
+    const channel = channelOf(site, way.channel)!
+    return [
+      {
+        id: 'M05', severity: 'warning', title: 'no state comes back', where: inCell(site, way.channel, 'way', way.id, channel.name, way.kind),
+        what: `${channel.name} by ${way.kind === 'app' ? 'app' : 'hub'}: ${way.feedback === 'silent' ? 'the controller does not report along this way' : 'it is not known whether the state comes back'}.`,
+        why: 'After a press on the wall this screen shows what was last asked, not what is.',
+        fixes: [{ label: 'Report the state', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind !== 'wall') target.feedback = 'reports' } }],
+      },
+    ]
+  })
+
+/** M06 default that switches on at first connect */
+export const defaultSwitchesOn: Check = (site) =>
+  appPaths(site).flatMap(({ way, point }): Finding[] => {
+    const channel = channelOf(site, way.channel)!
+    const controller = site.controllers.find((c) => c.id === channel.controller)!
+    const serviceSpeaks = controller.outage === 'service' || channel.powerUp.policy === 'service'
+    if (!serviceSpeaks || point.default === point.min) return []
+    return [
+      {
+        id: 'M06', severity: 'warning', title: 'default switches on', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
+        what: `vp${point.vp} has the default ${point.default}, and the service's value is applied at connect (${controller.outage === 'service' ? 'the service wins after an outage' : 'power-up takes the service’s value'}).`,
+        why: `${channel.name} comes on by itself the first time the board connects.`,
+        fixes: [{ label: `Make the default ${point.min}`, change: (draft) => { pointIn(draft, way.service, point.id).default = point.min } }],
+      },
+    ]
+  })
+
+/** M07 point not writable or readable as used */
+export const pointAccess: Check = (site) =>
+  appPaths(site).flatMap(({ way, point }): Finding[] => {
+    const steering = widgetsOf(site, way.service, point.id).some((widget) => widget.kind !== 'value')
+    const trouble = steering && point.access === 'read' ? 'its widget writes it, the point is read-only' : way.feedback === 'reports' && point.access === 'write' ? 'the state is reported to it, the point is write-only' : null
+    if (!trouble) return []
+    return [{ id: 'M07', severity: 'error', title: 'point access does not fit', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'), what: `vp${point.vp}: ${trouble}.`, why: 'The service refuses it without a word.', fixes: [{ label: 'Make it read-write', change: (draft) => { pointIn(draft, way.service, point.id).access = 'read-write' } }] }]
+  })
+
+/** M11 channel without any way in */
+export const noWayIn: Check = (site) =>
+  site.channels.filter((channel) => waysTo(site, channel.id).length === 0).map((channel) => ({
+    id: 'M11', severity: 'error', title: 'no way in', where: { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'ways', column: 'wall' },
+    what: `${channel.name} has no way in: nothing can switch it.`, why: 'The relay would sit in the box unused.',
+    fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+  }))
+
+export function giveSwitch(draft: Site, channelId: string): void {
+  const channel = draft.channels.find((c) => c.id === channelId)!
+  const controller = draft.controllers.find((c) => c.id === channel.controller)!
+  addWallWay(draft, channel, addSwitchFor(draft, channel, 'momentary', controller))
+}
+
+/** M12 topic or id not unique or not legal */
+export const topicNotFit: Check = (site) => {
+  const taken = new Map<string, string>()
+  return site.hubs.flatMap((hub) =>
+    hub.entities.flatMap((entity): Finding[] => {
+      const channel = channelOf(site, entity.channel)
+      if (!channel) return []
+      const key = `${channel.controller}/${entity.topic}`
+      const other = taken.get(key)
+      if (!other) taken.set(key, entity.name)
+      // MQTT 3.1.1, 4.7.1: "+" and "#" are wildcards, never part of a topic name; "/" would add a level.
+      const trouble = !ID_PATTERN.test(entity.topic) ? 'is not of a-z, 0-9 and -, at most 24' : RESERVED_LEVELS.includes(entity.topic) ? 'is a word of the topic scheme itself' : other ? `is already the topic of ${other}` : null
+      if (!trouble) return []
+      const fixed = site.channels.some((c) => c.controller === channel.controller && c.id !== channel.id && taken.has(`${c.controller}/${channel.id}`)) ? `${channel.id}-2`.slice(0, 24) : channel.id
+      return [{ id: 'M12', severity: 'error', title: 'topic does not fit', where: inCell(site, channel.id, 'entity', entity.id, entity.name, 'hub'), what: `The topic level "${entity.topic}" of ${entity.name} ${trouble}.`, why: 'Messages reach another channel, or none.', fixes: [{ label: `Use "${fixed}"`, change: (draft) => { draft.hubs.find((h) => h.id === hub.id)!.entities.find((e) => e.id === entity.id)!.topic = fixed } }] }]
+    }),
+  )
+}
+
+export const mappingChecks: readonly Check[] = [sameVirtualPin, rangesDiffer, inversion, widgetMode, noFeedback, defaultSwitchesOn, pointAccess, noWayIn, topicNotFit]

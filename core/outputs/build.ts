@@ -1,0 +1,47 @@
+import { compileController, NO_PIN, type ControllerImage } from '../image'
+import { controllerOf, writeSite, type Site } from '../site'
+import { imageHeader } from './imageHeader'
+import { secretsExample } from './secretsExample'
+import { flashSteps, serviceSheet, wiringSheet } from './sheets'
+import { connectionsCsv, pinsCsv } from './tables'
+
+/** A file of a build; `name` is its path inside the build's folder. */
+export interface BuildFile {
+  readonly name: string
+  readonly text: string
+}
+
+export interface Build {
+  readonly image: ControllerImage
+  readonly files: readonly BuildFile[]
+}
+
+/** The build cannot be made: what is missing. */
+export class BuildRefused extends Error {
+  readonly code = 'build-refused'
+}
+
+/**
+ * Everything that is written for one controller. `runtime` is the fixed firmware library, read by the caller. The same site
+ * and runtime give the same bytes. Throws BuildRefused where a role has no pin: such firmware would drive nothing.
+ */
+export function buildController(site: Site, controllerId: string, runtime: readonly BuildFile[]): Build {
+  const controller = controllerOf(site, controllerId)
+  if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
+  const image = compileController(site, controllerId)
+  const missing = [...image.channels.filter((channel) => channel.gpio === NO_PIN), ...image.inputs.filter((input) => input.gpio === NO_PIN)].map((thing) => thing.id)
+  if (missing.length) throw new BuildRefused(`${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan the pins on the bench first`)
+  const files: BuildFile[] = [
+    { name: 'firmware/image.h', text: imageHeader(image) },
+    { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
+    ...runtime.map((file) => ({ name: `firmware/runtime/${file.name}`, text: file.text })),
+    { name: 'sheets/service.md', text: serviceSheet(site, controller) },
+    { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
+    { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },
+    { name: 'tables/pins.csv', text: pinsCsv(site, controllerId) },
+    { name: 'tables/connections.csv', text: connectionsCsv(site, controllerId) },
+    { name: 'image.json', text: `${JSON.stringify(image, null, 2)}\n` },
+    { name: 'site.json', text: writeSite(site) },
+  ]
+  return { image, files }
+}

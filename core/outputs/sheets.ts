@@ -1,0 +1,58 @@
+import { boardOf } from '../boards'
+import { connectionsOf } from '../bench'
+import { topics, type ControllerImage } from '../image'
+import { pointOf, type Controller, type Site } from '../site'
+import { hasMains, MAINS_CAUTIONS } from './cautions'
+
+const cell = (text: string | number): string => String(text).replace(/\|/g, '\\|').replace(/\n/g, ' ')
+const table = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): string => [`| ${head.join(' | ')} |`, `|${head.map(() => '---').join('|')}|`, ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`)].join('\n')
+
+const cautions = (site: Site, controller: string): string => (hasMains(site, controller) ? `\n## First\n\n${MAINS_CAUTIONS.map((line) => `- ${line}`).join('\n')}\n` : '')
+
+/** What to set up in the app service and the hub for one controller, step by step, from the one mapping. */
+export function serviceSheet(site: Site, controller: Controller): string {
+  const parts: string[] = [`# ${controller.name}: service sheet`, '', `Site ${site.name}. Everything here comes from the site document; change it there, not here.`]
+  for (const service of site.services) {
+    const points = service.points.filter((point) => point.controller === controller.id)
+    if (points.length === 0) continue
+    const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
+    parts.push('', `## ${service.name}`, '', '1. Make a template with these points:', '', table(['point', 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may'], points.map((p) => [`vp${p.vp}`, p.name, p.type, p.min, p.max, p.step, p.default, p.unit, p.access])))
+    parts.push('', `2. Make one device "${controller.name}" from the template. Its token is often shown only once: put it into the secrets file now.`, '', '3. Put these widgets on the dashboard. None is inverted: the firmware does that, once.', '', table(['widget', 'kind', 'point'], widgets.map((w) => [w.name, `${w.kind}${w.inverted ? ' (inverted: see finding M03)' : ''}`, `vp${points.find((p) => p.id === w.point)!.vp}`])))
+  }
+  const scheme = topics(site.id, controller.id)
+  const hubRows = site.ways.flatMap((way) => {
+    const channel = site.channels.find((candidate) => candidate.id === way.channel)!
+    if (way.kind !== 'hub' || channel.controller !== controller.id) return []
+    const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
+    return [[entity.name, scheme.set(entity.topic), way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)']]
+  })
+  if (hubRows.length) parts.push('', '## Local hub, over the broker', '', table(['entity', 'command topic (never retained): on, off, toggle', 'state topic (retained)'], hubRows), '', `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on \`${scheme.log}\`.`)
+  const pointRows = site.ways.flatMap((way) => {
+    const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
+    return point && point.controller === controller.id ? [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]] : []
+  })
+  if (pointRows.length) parts.push('', '## Topics of the points', '', table(['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller'], pointRows))
+  return `${parts.join('\n')}\n`
+}
+
+/** How to get this build onto its board, and what to look at first. */
+export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
+  const board = boardOf(controller.board)!
+  const steps = [
+    `Compile the folder \`runtime\` with \`image.h\` and your board's port. The tables are ${image.hash}: the firmware says so at start.`,
+    'Copy secrets.example.h to secrets.h and fill it in.',
+    'Write down the versions of board package and libraries that you used: the logbook asks for them.',
+    ...board.programming,
+    'Test in this order: controller alone, relays with no load, load. An indicator that is on while the lamp stays dark means lamp or wiring, not the controller.',
+  ]
+  return `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n\nThe data sheet of the part in hand decides wherever it differs from this sheet.\n`
+}
+
+/** The connection list, to be ticked off with a pen. */
+export function wiringSheet(site: Site, controller: Controller): string {
+  const rows = connectionsOf(site, controller.id)
+  const lines = (mains: boolean) => rows.filter((row) => row.mains === mains).map((row) => ['☐', row.from, row.to, row.note])
+  const low = `## Low voltage\n\n${table(['', 'from', 'to', 'note'], lines(false))}\n`
+  const high = lines(true).length ? `\n## Mains, supply off and proved dead\n\n${table(['', 'from', 'to', 'note'], lines(true))}\n` : ''
+  return `# ${controller.name}: connections\n${cautions(site, controller.id)}\n${low}${high}`
+}

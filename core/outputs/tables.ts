@@ -1,0 +1,39 @@
+import Papa from 'papaparse'
+import { boardOf, readPin } from '../boards'
+import { connectionsOf } from '../bench'
+import { loadOf, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
+
+/** Rows as CSV (RFC 4180): a header line, CRLF line ends, and no cell that a spreadsheet would run as a formula. */
+export function toCsv(fields: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
+  return `${Papa.unparse({ fields: [...fields], data: rows.map((row) => [...row]) }, { newline: '\r\n', escapeFormulae: true })}\r\n`
+}
+
+/** Every channel with its place, pin, load and ways. */
+export function channelsCsv(site: Site): string {
+  const rows = site.channels.map((channel) => {
+    const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
+    const load = loadOf(site, channel.load)
+    const ways = site.ways.filter((way) => way.channel === channel.id)
+    const wall = ways.flatMap((way) => (way.kind === 'wall' ? [site.inputs.find((input) => input.id === way.input)!.name] : []))
+    const app = ways.flatMap((way) => (way.kind === 'app' ? [`vp${pointOf(site, way.service, way.point)!.vp}`] : []))
+    const hub = ways.flatMap((way) => (way.kind === 'hub' ? [site.hubs.find((h) => h.id === way.hub)!.entities.find((e) => e.id === way.entity)!.topic] : []))
+    return [channel.id, channel.name, channel.kind, controller.name, roomOf(site, channel.room)?.name ?? '', controller.pins[`out:${channel.id}`]?.pin ?? '', load?.name ?? '', load?.watts ?? '', wall.join(' '), app.join(' '), hub.join(' ')]
+  })
+  return toCsv(['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'], rows)
+}
+
+export function pinsCsv(site: Site, controllerId: string): string {
+  const controller = site.controllers.find((candidate) => candidate.id === controllerId)!
+  const board = boardOf(controller.board)
+  const rows = rolesOf(site, controllerId).map((role) => {
+    const written = controller.pins[role.id]?.pin ?? ''
+    const reading = board && written ? readPin(board, written) : undefined
+    const spot = reading?.kind === 'spot' ? reading.spot : undefined
+    return [role.id, roleName(role), role.kind, spot?.label ?? written, spot?.gpio ?? '']
+  })
+  return toCsv(['role', 'name', 'kind', 'label', 'gpio'], rows)
+}
+
+export function connectionsCsv(site: Site, controllerId: string): string {
+  return toCsv(['from', 'to', 'note', 'mains'], connectionsOf(site, controllerId).map((row) => [row.from, row.to, row.note, row.mains ? 'mains' : '']))
+}

@@ -1,0 +1,58 @@
+import { inputOf, pointOf, loadOf, type Channel, type Site, type Way } from '../site'
+import { hasMains, MAINS_CAUTIONS } from './cautions'
+
+/** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
+export const STAGES = ['alone', 'no-load', 'load'] as const
+export type Stage = (typeof STAGES)[number]
+export const STAGE_NAMES: Record<Stage, string> = { alone: 'Controller alone', 'no-load': 'Relays with no load', load: 'With the load' }
+
+export interface TestItem {
+  readonly key: string
+  readonly stage: Stage
+  readonly channel: string
+  readonly way: string | null
+  /** what to do */
+  readonly action: string
+  /** what must be seen */
+  readonly expected: string
+}
+
+function actionOf(site: Site, channel: Channel, way: Way): string {
+  if (way.kind === 'wall') {
+    const input = inputOf(site, way.input)!
+    return `${input.kind === 'rocker' ? 'Rock' : 'Press'} ${input.name}`
+  }
+  if (way.kind === 'app') {
+    const point = pointOf(site, way.service, way.point)!
+    return `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
+  }
+  const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
+  return `Switch ${entity.name} from the hub, on and off`
+}
+
+const returns = (way: Way): string => (way.kind === 'wall' ? '' : way.feedback === 'reports' ? ' and the screen agrees after a press on the wall' : '')
+
+/**
+ * The list for one controller: channels × ways, stage by stage. Alone: each way is tried on the module's indicator. No load:
+ * each relay is heard. Load: each way with the real load, the supply off while it is connected.
+ */
+export function testList(site: Site, controllerId: string): TestItem[] {
+  const channels = site.channels.filter((channel) => channel.controller === controllerId)
+  const ways = (channel: Channel) => site.ways.filter((way) => way.channel === channel.id)
+  const alone = channels.flatMap((channel) =>
+    ways(channel).map((way): TestItem => ({ key: `alone:${channel.id}:${way.id}`, stage: 'alone', channel: channel.id, way: way.id, action: actionOf(site, channel, way), expected: `the indicator of ${channel.name} changes${returns(way)}` })),
+  )
+  const restart = channels.map((channel): TestItem => ({ key: `no-load:${channel.id}:start`, stage: 'no-load', channel: channel.id, way: null, action: `Take power away and give it back; listen to ${channel.name}`, expected: { off: 'no click, stays off', on: 'comes on once', last: 'comes back as it was', wall: 'takes the state of its rocker', service: 'takes the service’s value, or its second choice' }[channel.powerUp.policy] }))
+  const withLoad = channels.flatMap((channel) => {
+    const load = loadOf(site, channel.load)
+    return load ? ways(channel).map((way): TestItem => ({ key: `load:${channel.id}:${way.id}`, stage: 'load', channel: channel.id, way: way.id, action: actionOf(site, channel, way), expected: `${load.name} follows` })) : []
+  })
+  return [...alone, ...restart, ...withLoad]
+}
+
+/** What to say before a stage. */
+export function stageCautions(site: Site, controllerId: string, stage: Stage): readonly string[] {
+  if (stage === 'alone') return ['No mains in the box yet: only the board, the module and their supply.']
+  if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected, you only listen.']
+  return hasMains(site, controllerId) ? MAINS_CAUTIONS : ['Connect the load with its supply off.']
+}

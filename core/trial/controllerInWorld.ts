@@ -1,0 +1,42 @@
+import { createDevice, later, type Device, type DeviceEvent, type DeviceOutput } from '../device'
+import { topics, type ControllerImage } from '../image'
+
+/** A controller standing in the simulated house: its device, its levels, and what its outputs were last told. */
+export class ControllerInWorld {
+  readonly image: ControllerImage
+  readonly device: Device
+  readonly name: string
+  readonly will: { topic: string; payload: string; retain: boolean }
+  /** world time of the device's own zero, so that every controller keeps its own clock */
+  private readonly epoch: number
+  readonly outputs: Record<string, boolean> = {}
+  powered = false
+
+  constructor(image: ControllerImage, name: string, epoch: number) {
+    this.image = image
+    this.name = name
+    this.device = createDevice(image)
+    this.epoch = epoch
+    this.will = { topic: topics(image.site, image.controller).status, payload: 'offline', retain: true }
+  }
+
+  get id(): string {
+    return this.image.controller
+  }
+
+  advance(worldNow: number, events: readonly DeviceEvent[]): DeviceOutput[] {
+    for (const event of events) if (event.kind === 'power') this.powered = event.on
+    const outputs = this.device.advance(later(worldNow - this.epoch, 0), events)
+    for (const output of outputs) if ('out' in output) this.outputs[output.out] = output.level === 1
+    if (!this.powered) for (const id of Object.keys(this.outputs)) this.outputs[id] = false
+    return outputs
+  }
+
+  /** World time of its next deadline, or null. */
+  nextDeadline(worldNow: number): number | null {
+    const at = this.device.nextDeadline()
+    if (at === null) return null
+    const ahead = (at - later(worldNow - this.epoch, 0)) | 0
+    return worldNow + Math.max(0, ahead)
+  }
+}

@@ -1,0 +1,49 @@
+import type { AppServiceState } from './appService'
+import type { Service, Site } from '../site'
+import type { TimelineEntry } from './types'
+
+/** Controller and service disagree about a channel at the moment when the link is back. */
+export interface Dispute {
+  readonly channel: string
+  readonly channelName: string
+  readonly point: string
+  readonly service: string
+  readonly controllerOn: boolean
+  readonly serviceOn: boolean
+  /** where the controller's state came from */
+  readonly source: string
+  /** world time after which it is called undecided */
+  readonly until: number
+}
+
+const LONGEST_DISPUTE_MS = 10_000
+
+/** Disputes at reconnection: each app way whose service value differs from the channel. */
+export function disputesAt(site: Site, controller: string, services: readonly { service: Service; state: AppServiceState }[], truth: (channel: string) => { on: boolean; source: string } | undefined, now: number): Dispute[] {
+  return site.ways.flatMap((way): Dispute[] => {
+    if (way.kind !== 'app') return []
+    const channel = site.channels.find((candidate) => candidate.id === way.channel)
+    const held = services.find((candidate) => candidate.service.id === way.service)
+    const point = held?.service.points.find((candidate) => candidate.id === way.point)
+    const real = truth(way.channel)
+    if (!channel || channel.controller !== controller || !held || !point || !real) return []
+    const serviceOn = (held.state.values[point.id] ?? point.default) !== point.min
+    if (serviceOn === real.on) return []
+    return [{ channel: channel.id, channelName: channel.name, point: point.id, service: way.service, controllerOn: real.on, serviceOn, source: real.source, until: now + LONGEST_DISPUTE_MS }]
+  })
+}
+
+const word = (on: boolean): string => (on ? 'on' : 'off')
+
+/** The verdict, once both say the same; undefined while they still differ. */
+export function verdictOf(dispute: Dispute, nowOn: boolean, serviceOn: boolean, now: number): TimelineEntry | undefined {
+  const { channel, channelName, controllerOn, source } = dispute
+  if (nowOn !== serviceOn) {
+    if (now < dispute.until) return undefined
+    return { t: now, kind: 'verdict', channel, text: `${channelName}: still in dispute; the controller has ${word(nowOn)}, the app shows ${word(serviceOn)}` }
+  }
+  const local = nowOn === controllerOn
+  const winner = local ? (source === 'wall' ? 'the wall' : 'the controller') : 'the app service'
+  const loser = local ? 'the app' : source === 'wall' ? 'the wall' : 'the controller'
+  return { t: now, kind: 'verdict', channel, text: `${channelName}: ${winner} won (${word(nowOn)}); ${loser} had said ${word(!nowOn)} during the outage` }
+}
