@@ -35,7 +35,7 @@ namespace image {
 
 using namespace vestibule;
 
-constexpr const char* CLIENT_ID = ${cString(`${image.site}-${image.controller}`)};
+constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
 constexpr size_t INPUT_COUNT = ${image.inputs.length};
 constexpr size_t CHANNEL_COUNT = ${image.channels.length};
 constexpr size_t POINT_COUNT = ${image.points.length};

@@ -71,5 +71,5 @@ describe('CSV (RFC 4180)', () => {
     const { data } = Papa.parse<Record<string, string>>(channelsCsv(cleanSite()), { header: true, skipEmptyLines: true })
     expect(data[0]).toMatchObject({ id: 'bench-lamp', name: 'Bench lamp', wall: 'S1', app: 'vp1', hub: 'bench-lamp' })
   })
-  it('does not let a name run as a formula', () => expect(toCsv(['name'], [['=1+1']])).toBe("name\r\n'=1+1\r\n"))
+  it('does not let a name run as a formula', () => expect(toCsv(['name'], [['=1+1']])).toBe('name\r\n"\'=1+1"\r\n'))
 })

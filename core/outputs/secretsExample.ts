@@ -9,7 +9,7 @@ export function secretsExample(site: Site, controller: Controller): string {
         '#define VESTIBULE_WIFI_PASSWORD ""',
         '#define VESTIBULE_BROKER_ADDRESS ""  // host name or address only: no scheme, no path, no trailing slash',
         '#define VESTIBULE_BROKER_PORT 1883',
-        `#define VESTIBULE_BROKER_USER "${site.id}-${controller.id}"`,
+        `#define VESTIBULE_BROKER_USER "${site.id}.${controller.id}"`,
         '#define VESTIBULE_BROKER_PASSWORD ""',
       ]
     : ['// This controller has no link: it needs no secrets.']

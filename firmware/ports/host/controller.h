@@ -8,7 +8,7 @@ namespace host {
 
 /// The image's tables with memory of the right size, tied to a port and prepared.
 vestibule::Device& controller(const vestibule::Port& port);
-/// "<site>-<controller>", the client id.
+/// "<site>.<controller>", the client id: ids hold no dot, so no two can meet.
 const char* clientId();
 
 }  // namespace host

@@ -1,0 +1,107 @@
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { planPins } from '../core/bench'
+import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
+import { compileController } from '../core/image'
+import { readTrace, runTrace, writeOutputs } from '../core/device'
+import { buildController, channelsCsv } from '../core/outputs'
+import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
+import { buildHost, runHostTrace } from '../firmware/host'
+
+/** The input cannot be used: exit 2 with this one line. */
+export class Unusable extends Error {}
+
+export interface Answer {
+  readonly text: string
+  readonly exit: 0 | 1
+}
+
+const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
+
+function readFile(path: string, largest: number): string {
+  let size: number
+  try {
+    const stats = statSync(path)
+    if (!stats.isFile()) throw new Unusable(`${path}: is not a file`)
+    size = stats.size
+  } catch (error) {
+    if (error instanceof Unusable) throw error
+    throw new Unusable(`${path}: there is no such file`)
+  }
+  if (size > largest) throw new Unusable(`${path}: holds ${(size / 1048576).toFixed(1)} MiB, at most ${(largest / 1048576).toFixed(0)} MiB are read`)
+  return readFileSync(path, 'utf8')
+}
+
+export function loadSite(path: string): Site {
+  const parsed = readSite(readFile(path, LARGEST_SITE_BYTES))
+  if (!parsed.ok) throw new Unusable(`${path}: ${parsed.error.message}`)
+  return parsed.value
+}
+
+const asJson = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`
+
+export function check(path: string, json: boolean): Answer {
+  const site = loadSite(path)
+  const findings = checkSite(site)
+  const exit = isBlocking(findings) ? 1 : 0
+  if (json) {
+    return { exit, text: asJson({ findings: findings.map(({ fixes, ...finding }) => ({ ...finding, key: whereKey(finding.where), fixes: fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, { ...finding, fixes }, fix).patch })) })) }) }
+  }
+  const lines = findings.map((f) => `${f.severity.padEnd(7)} ${f.id}  ${f.where.name}: ${f.what}${f.accepted === undefined ? '' : ` (accepted: ${f.accepted})`}\n         ${f.why}${f.fixes.length ? `\n         fix: ${f.fixes.map((fix) => fix.label).join(' · ')}` : ''}`)
+  return { exit, text: findings.length ? `${lines.join('\n')}\n${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}\n` : 'no findings\n' }
+}
+
+export function pins(path: string, json: boolean): Answer {
+  const site = loadSite(path)
+  const plans = site.controllers.map((controller) => planPins(site, controller.id))
+  const exit = plans.every((plan) => plan.kind === 'planned') ? 0 : 1
+  if (json) {
+    return { exit, text: asJson({ controllers: plans.map((plan) => (plan.kind === 'planned' ? { controller: plan.controller, board: plan.board, cost: plan.cost, roles: plan.pins.map(({ role, name, label, gpio, locked, cost, reason }) => ({ role, name, pin: label, label, gpio, locked, cost, reason })) } : { controller: plan.controller, board: plan.board, impossible: plan.reason, roles: plan.roles })) }) }
+  }
+  const lines = plans.flatMap((plan) => (plan.kind === 'planned' ? [`${plan.controller} (${plan.board}), cost ${plan.cost}`, ...plan.pins.map((pin) => `  ${pin.name.padEnd(20)} ${pin.label.padEnd(5)} ${pin.reason}`)] : [`${plan.controller}: ${plan.reason}`]))
+  return { exit, text: `${lines.join('\n')}\n` }
+}
+
+function runtimeFiles() {
+  const folder = join(ROOT, 'firmware', 'runtime')
+  return readdirSync(folder).sort().map((name) => ({ name, text: readFileSync(join(folder, name), 'utf8') }))
+}
+
+export function build(path: string, out: string, only: string | undefined, json: boolean): Answer {
+  const site = loadSite(path)
+  const findings = checkSite(site).filter((finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'))
+  if (findings.length) return { exit: 1, text: `not built: ${findings.length} open ${findings.length === 1 ? 'finding' : 'findings'} of danger or error (${findings.map((f) => f.id).join(', ')}); see "vestibule check ${path}"\n` }
+  const written = site.controllers.filter((controller) => only === undefined || controller.id === only).map((controller) => {
+    const made = buildController(site, controller.id, runtimeFiles())
+    for (const file of made.files) {
+      const target = join(out, controller.id, file.name)
+      mkdirSync(dirname(target), { recursive: true })
+      writeFileSync(target, file.text)
+    }
+    return { controller: controller.id, hash: made.image.hash, folder: join(out, controller.id), files: made.files.map((file) => file.name) }
+  })
+  if (written.length === 0) throw new Unusable(`${path}: there is no controller "${only}"`)
+  return { exit: 0, text: json ? asJson({ builds: written }) : written.map((b) => `${b.folder}: ${b.files.length} files, tables ${b.hash}\n`).join('') }
+}
+
+export async function run(path: string, controller: string, tracePath: string, engine: string): Promise<Answer> {
+  if (engine !== 'core' && engine !== 'firmware') throw new Unusable(`--engine ${engine}: is neither core nor firmware`)
+  const site = loadSite(path)
+  if (!site.controllers.some((candidate) => candidate.id === controller)) throw new Unusable(`${path}: there is no controller "${controller}"; there are ${site.controllers.map((c) => c.id).join(', ')}`)
+  const image = compileController(site, controller)
+  const text = readFile(tracePath, 64 * 1024 * 1024)
+  // Both engines get the same checks, so that both refuse the same lines with the same words.
+  const outputs = runTrace(image, readTrace(text))
+  if (engine === 'core') return { exit: 0, text: writeOutputs(outputs) }
+  const { program } = await buildHost(image)
+  return { exit: 0, text: await runHostTrace(program, text) }
+}
+
+export function exportSite(path: string, format: string): Answer {
+  if (format === 'schema') return { exit: 0, text: asJson(siteJsonSchema()) }
+  const site = loadSite(path)
+  if (format === 'site') return { exit: 0, text: writeSite(site) }
+  if (format === 'csv') return { exit: 0, text: channelsCsv(site) }
+  throw new Unusable(`--format ${format}: is none of site, csv, schema`)
+}

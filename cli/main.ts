@@ -1,0 +1,102 @@
+import { join } from 'node:path'
+import { parseArgs } from 'node:util'
+import { TraceRefused } from '../core/device'
+import { FirmwareRefused } from '../firmware/host'
+import { startServer, StartRefused } from '../server'
+import { build, check, exportSite, pins, run, Unusable, type Answer } from './commands'
+
+const HELP = `vestibule: every way in to every channel, planned and proved before mains goes on
+
+  vestibule serve [--data DIR] [--port N] [--host H] [--broker-port N]
+  vestibule check SITE.json [--json]
+  vestibule pins SITE.json [--json]
+  vestibule build SITE.json --out DIR [--controller ID] [--json]
+  vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware]
+  vestibule export SITE.json --format site|csv|schema
+
+Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be used.
+The data folder is --data, else VESTIBULE_DATA, else ./data.
+`
+
+const OPTIONS = {
+  json: { type: 'boolean' },
+  data: { type: 'string' },
+  port: { type: 'string' },
+  host: { type: 'string' },
+  'broker-port': { type: 'string' },
+  'no-demo': { type: 'boolean' },
+  out: { type: 'string' },
+  controller: { type: 'string' },
+  trace: { type: 'string' },
+  engine: { type: 'string' },
+  format: { type: 'string' },
+  help: { type: 'boolean' },
+} as const
+
+type Words = ReturnType<typeof readWords>
+
+function readWords() {
+  try {
+    return parseArgs({ options: OPTIONS, allowPositionals: true })
+  } catch (error) {
+    throw new Unusable((error as Error).message.split('. ')[0]!)
+  }
+}
+
+function needed(value: string | undefined, name: string): string {
+  if (value === undefined) throw new Unusable(`${name} is needed; see "vestibule help"`)
+  return value
+}
+
+function portOf(text: string | undefined, usual: number, name: string): number {
+  const port = text === undefined ? usual : Number(text)
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Unusable(`${name} ${text}: is not a port`)
+  return port
+}
+
+async function serve({ values }: Words): Promise<void> {
+  const server = await startServer({
+    dataFolder: values.data ?? process.env['VESTIBULE_DATA'] ?? join(process.cwd(), 'data'),
+    port: portOf(values.port, 4100, '--port'),
+    host: values.host ?? '127.0.0.1',
+    brokerPort: portOf(values['broker-port'], 1883, '--broker-port'),
+    brokerUrl: process.env['VESTIBULE_BROKER_URL'] ?? null,
+    passphrase: process.env['VESTIBULE_PASSPHRASE'] ?? null,
+    seed: !values['no-demo'],
+    quiet: false,
+  })
+  process.stdout.write(`Vestibule is at ${server.url} (broker ${server.brokerUrl.replace(/\/\/[^@/]*@/, '//')})\n`)
+  const stop = () => void server.close().then(() => process.exit(0))
+  process.once('SIGINT', stop)
+  process.once('SIGTERM', stop)
+}
+
+async function answer(words: Words): Promise<Answer | undefined> {
+  const { values, positionals } = words
+  const [command, path] = positionals
+  if (command === undefined || command === 'help' || values.help) return { exit: 0, text: HELP }
+  switch (command) {
+    case 'serve': return void (await serve(words))
+    case 'check': return check(needed(path, 'SITE.json'), values.json === true)
+    case 'pins': return pins(needed(path, 'SITE.json'), values.json === true)
+    case 'build': return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
+    case 'run': return run(needed(path, 'SITE.json'), needed(values.controller, '--controller'), needed(values.trace, '--trace'), values.engine ?? 'core')
+    case 'export': return exportSite(path ?? '', needed(values.format, '--format'))
+    default: throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
+  }
+}
+
+try {
+  const result = await answer(readWords())
+  if (result) {
+    process.exitCode = result.exit
+    process.stdout.write(result.text)
+  }
+} catch (error) {
+  if (error instanceof Unusable || error instanceof TraceRefused || error instanceof FirmwareRefused || error instanceof StartRefused) {
+    process.stderr.write(`vestibule: ${error.message}\n`)
+    process.exitCode = 2
+  } else {
+    throw error
+  }
+}

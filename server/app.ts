@@ -1,0 +1,74 @@
+import express, { type ErrorRequestHandler, type Express } from 'express'
+import helmet from 'helmet'
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Logger } from 'pino'
+import type { Context } from './context'
+import type { Guard } from './guard'
+import { Refusal } from './refusal'
+import { buildRoutes } from './routes/builds'
+import { mount, openApi, route, type Route } from './routes/define'
+import { houseRoutes } from './routes/house'
+import { logbookRoutes } from './routes/logbook'
+import { siteRoutes } from './routes/sites'
+
+/** Largest request body: an edit is far smaller, a whole site at most 4 MiB. */
+const LARGEST_BODY = '5mb'
+
+export function allRoutes(context: Context): Route[] {
+  const routes: Route[] = [
+    route({ method: 'get', path: '/api/health', summary: 'Is the server well: store, broker, stand-ins', handle: () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() }) }),
+    ...siteRoutes(context),
+    ...buildRoutes(context),
+    ...logbookRoutes(context),
+    ...houseRoutes(context),
+  ]
+  routes.push(route({ method: 'get', path: '/api/openapi.json', summary: 'This document', handle: () => openApi(routes) }))
+  return routes
+}
+
+export function makeApp(context: Context, guard: Guard, webFolder: string, logger: Logger): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(
+    helmet({
+      contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], connectSrc: ["'self'", 'ws:'], workerSrc: ["'self'", 'blob:'], upgradeInsecureRequests: null } },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(guard.check)
+  app.use('/api', express.json({ limit: LARGEST_BODY, strict: true }))
+  const router = express.Router()
+  mount(router, allRoutes(context))
+  app.use(router)
+  app.use('/api', (request) => {
+    throw new Refusal(404, 'not-found', `there is no ${request.method} ${request.originalUrl}`)
+  })
+  app.use(express.static(webFolder, { index: false, maxAge: '1y', immutable: true, fallthrough: true }))
+  app.get(/.*/, (_request, response) => {
+    const page = join(webFolder, 'index.html')
+    if (!existsSync(page)) throw new Refusal(503, 'not-built', 'the pages are not built: run "npm start" or "npm run build"')
+    response.set('Cache-Control', 'no-cache').sendFile(page)
+  })
+  app.use(errorsAsLines(logger))
+  return app
+}
+
+/** Every error leaves as JSON with one clear line; what is our own mistake is logged, and said to be so. */
+function errorsAsLines(logger: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) return next(error)
+    const known = error instanceof Refusal ? error : fromExpress(error)
+    if (!known) logger.error({ error, path: request.path }, 'a request failed')
+    const refusal = known ?? new Refusal(500, 'our-mistake', 'something failed in the server; its log says what')
+    response.status(refusal.status).json({ error: { code: refusal.code, message: refusal.message } })
+  }
+}
+
+function fromExpress(error: unknown): Refusal | undefined {
+  const { type, status } = error as { type?: string; status?: number }
+  if (type === 'entity.too.large') return new Refusal(413, 'too-large', 'the request is larger than 5 MB')
+  if (type === 'entity.parse.failed') return new Refusal(400, 'not-json', 'the body is not JSON')
+  if (status && status >= 400 && status < 500) return new Refusal(status, 'bad-request', 'the request cannot be read')
+  return undefined
+}

@@ -1,0 +1,32 @@
+import { SiteRefused, type Site } from '../core/site'
+import type { BuildFile } from '../core/outputs'
+import type { Database } from './db'
+import type { StoredSite } from './db/sites'
+import type { Live } from './live'
+import { notFound, Refusal } from './refusal'
+import type { House } from './house'
+
+/** What the routes work with. */
+export interface Context {
+  readonly db: Database
+  readonly live: Live
+  readonly house: House
+  /** the firmware runtime's files, that go into each build */
+  readonly runtime: readonly BuildFile[]
+  /** now, as an ISO 8601 instant */
+  readonly now: () => string
+}
+
+export function storedSite(context: Context, id: string): StoredSite {
+  const stored = context.db.sites.get(id)
+  if (!stored) throw notFound(`the site "${id}"`)
+  return stored
+}
+
+export const refusedSite = (error: SiteRefused): Refusal => new Refusal(422, error.code, error.message)
+
+export function controllerIn(site: Site, id: string) {
+  const controller = site.controllers.find((candidate) => candidate.id === id)
+  if (!controller) throw notFound(`the controller "${id}"`)
+  return controller
+}

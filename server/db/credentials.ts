@@ -1,0 +1,49 @@
+import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
+import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Db } from './open'
+
+const KEY_BYTES = 32
+const NONCE_BYTES = 12 // NIST SP 800-38D, 8.2.1: 96-bit nonces
+const TAG_BYTES = 16
+
+/** Reads the key of a data folder, or makes it: 0600, so that only the maker's own account can read it. */
+export function credentialKey(folder: string): Buffer {
+  const path = join(folder, 'credentials.key')
+  if (!existsSync(path)) writeFileSync(path, randomBytes(KEY_BYTES), { mode: 0o600, flag: 'wx' })
+  chmodSync(path, 0o600)
+  const key = readFileSync(path)
+  if (key.length !== KEY_BYTES) throw new Error(`${path}: the key file must hold ${KEY_BYTES} bytes, it holds ${key.length}`)
+  return key
+}
+
+/**
+ * Secrets, encrypted at rest with AES-256-GCM. The row's own address is authenticated with it, so that a secret cannot be
+ * moved to another owner by copying its row.
+ */
+export function credentialQueries(db: Db, key: Buffer) {
+  const put = db.prepare('INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (site_id, owner, name) DO UPDATE SET nonce = excluded.nonce, cipher = excluded.cipher, updated_at = excluded.updated_at')
+  const get = db.prepare<[string, string, string], { nonce: Buffer; cipher: Buffer }>('SELECT nonce, cipher FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
+  const list = db.prepare<[string], { owner: string; name: string; updated_at: string }>('SELECT owner, name, updated_at FROM credentials WHERE site_id = ? ORDER BY owner, name')
+  const remove = db.prepare('DELETE FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
+  const address = (site: string, owner: string, name: string) => Buffer.from(`${site}\n${owner}\n${name}`)
+  return {
+    put(site: string, owner: string, name: string, secret: string, at: string): void {
+      const nonce = randomBytes(NONCE_BYTES)
+      const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(address(site, owner, name))
+      const sealed = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()])
+      put.run(site, owner, name, nonce, sealed, at)
+    },
+    /** The secret itself: only for the broker's check and the secrets file that the maker asks for. */
+    reveal(site: string, owner: string, name: string): string | undefined {
+      const row = get.get(site, owner, name)
+      if (!row) return undefined
+      const decipher = createDecipheriv('aes-256-gcm', key, row.nonce).setAAD(address(site, owner, name))
+      decipher.setAuthTag(row.cipher.subarray(-TAG_BYTES))
+      return Buffer.concat([decipher.update(row.cipher.subarray(0, -TAG_BYTES)), decipher.final()]).toString('utf8')
+    },
+    /** What there is, without what it says. */
+    list: (site: string) => list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at })),
+    remove: (site: string, owner: string, name: string): boolean => remove.run(site, owner, name).changes === 1,
+  }
+}
