@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { topics, type ControllerImage, type ImageBinding, type ImageInput } from '../image'
+import type { ControllerImage, ImageBinding, ImageInput } from '../image'
+import { topics } from '../topics'
 import type { TraceLine } from './trace'
 
 /** A seeded generator (mulberry32, memory): the same seed gives the same images and traces on every machine. */

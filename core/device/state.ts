@@ -1,4 +1,5 @@
-import { subscriptionsOf, topics, type ControllerImage } from '../image'
+import type { ControllerImage } from '../image'
+import { subscriptionsOf, topics } from '../topics'
 import { Timers } from './timers'
 import type { DeviceOutput, Source } from './types'
 

@@ -1,4 +1,4 @@
-import { RESERVED_LEVELS } from '../image'
+import { RESERVED_LEVELS } from '../topics'
 import { channelOf, ID_PATTERN, pointOf, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
 import { addSwitchFor, addWallWay, freeVp } from '../ways'
 import type { Check, Finding, Where } from './finding'

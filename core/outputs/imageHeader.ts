@@ -1,5 +1,5 @@
 import type { ControllerImage, ImageBinding, ImageChannel, ImageInput, ImagePoint } from '../image'
-import { topicPrefix } from '../image'
+import { topicPrefix } from '../topics'
 
 /** A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes. */
 export const cString = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/[^\x20-\x7e]/g, '?')}"`

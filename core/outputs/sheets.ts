@@ -1,6 +1,7 @@
 import { boardOf } from '../boards'
 import { connectionsOf } from '../bench'
-import { topics, type ControllerImage } from '../image'
+import type { ControllerImage } from '../image'
+import { topics } from '../topics'
 import { pointOf, type Controller, type Site } from '../site'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 

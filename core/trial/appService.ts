@@ -1,4 +1,4 @@
-import { topics } from '../image'
+import { topics } from '../topics'
 import type { Point, Service, Site } from '../site'
 import type { Message } from './broker'
 

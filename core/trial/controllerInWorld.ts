@@ -1,5 +1,6 @@
 import { createDevice, later, type Device, type DeviceEvent, type DeviceOutput } from '../device'
-import { topics, type ControllerImage } from '../image'
+import type { ControllerImage } from '../image'
+import { topics } from '../topics'
 
 /** A controller standing in the simulated house: its device, its levels, and what its outputs were last told. */
 export class ControllerInWorld {

@@ -1,4 +1,5 @@
-import { compileSite, topics } from '../image'
+import { compileSite } from '../image'
+import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
 import type { Site } from '../site'
 import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, widgetShows, type AppServiceState, type Step } from './appService'

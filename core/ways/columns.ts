@@ -25,7 +25,7 @@ function wallCell(site: Site, way: WallWay, pinOf: (channel: Channel, input: str
   const input = site.inputs.find((candidate) => candidate.id === way.input)
   const pin = pinOf(channel, way.input)
   const gestures = way.bindings.map((b) => (b.gesture === 'follow' ? 'follow' : `${b.gesture} ${b.action}`)).join(', ')
-  return { title: input?.name ?? way.input, detail: `${input?.kind ?? 'gone'}, ${gestures}, ${pin ?? 'no pin yet'}`, mark: 'full' }
+  return { title: input?.name ?? way.input, detail: `${input?.kind === 'momentary' ? 'push' : 'rocker'}, ${gestures}, ${pin ?? 'no pin yet'}`, mark: 'full' }
 }
 
 function appCell(site: Site, way: AppWay): { title: string; detail: string; mark: Mark } {

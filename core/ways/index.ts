@@ -2,3 +2,5 @@
 export { cellOf, columnFoot, COLUMN_NAMES, COLUMNS, type Cell, type Column, type Mark } from './columns'
 export { addAppWay, addHubWay, addSwitchFor, addWallWay, fillColumn, firstHub, firstService, freeVp, removeWay, usualBindings } from './make'
 export { removeChannel, removeController, removeInput } from './remove'
+export { pathOf, type Station } from './path'
+export { giveWallWay, setInputKind } from './switches'

@@ -1,0 +1,22 @@
+import type { Channel, Input, Site, WallWay } from '../site'
+import { addSwitchFor, addWallWay, usualBindings } from './make'
+
+/** Makes a rocker of a push switch or the reverse, with the gestures that it can make. Changes a draft. */
+export function setInputKind(site: Site, id: string, kind: Input['kind']): void {
+  const at = site.inputs.findIndex((input) => input.id === id)
+  const input = site.inputs[at]
+  if (!input || input.kind === kind) return
+  if (input.kind === 'momentary') {
+    const { holdMs: _, ...shape } = input
+    site.inputs[at] = { ...shape, kind: 'rocker' }
+  } else site.inputs[at] = { ...input, kind: 'momentary', holdMs: 800 }
+  for (const way of site.ways) if (way.kind === 'wall' && way.input === id) way.bindings = usualBindings(kind)
+}
+
+/** A wall way for a channel: on the first switch of its controller that works nothing yet, or on a new one. */
+export function giveWallWay(site: Site, channel: Channel, kind: Input['kind'] = 'momentary'): WallWay {
+  const busy = new Set(site.ways.flatMap((way) => (way.kind === 'wall' ? [way.input as string] : [])))
+  const idle = site.inputs.find((input) => input.controller === channel.controller && !busy.has(input.id))
+  const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
+  return addWallWay(site, channel, idle ?? addSwitchFor(site, channel, kind, controller))
+}

@@ -1,0 +1,65 @@
+// Set-up on a fresh machine, with nothing but Node and npm: packages of the registry, and Debian's where they are missing.
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, readFileSync, statSync, writeFileSync, readdirSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
+
+export function run(command, words, options = {}) {
+  const result = spawnSync(command, words, { cwd: ROOT, stdio: 'inherit', ...options })
+  return result.status ?? 1
+}
+
+/** Installs the packages that package-lock.json names, unless they stand already. */
+export function ensurePackages() {
+  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex')
+  const mark = join(ROOT, 'node_modules', '.vestibule-lock')
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return
+  console.log('Installing packages (once; the store is compiled, which can take two minutes) …')
+  if (run('npm', ['ci', '--no-audit', '--no-fund']) !== 0) {
+    console.error('The packages could not be installed: see the lines above.')
+    process.exit(1)
+  }
+  writeFileSync(mark, lock)
+}
+
+const newest = (folder) => Math.max(0, ...readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile()).map((entry) => statSync(join(entry.parentPath, entry.name)).mtimeMs))
+
+/** Builds the pages when a source is newer than they are. */
+export function ensurePages() {
+  const page = join(ROOT, 'dist', 'web', 'index.html')
+  const built = existsSync(page) ? statSync(page).mtimeMs : 0
+  const sources = Math.max(...['web', 'core'].map((folder) => newest(join(ROOT, folder))), statSync(join(ROOT, 'package-lock.json')).mtimeMs)
+  if (built > sources) return
+  console.log('Building the pages …')
+  if (run('npx', ['vite', 'build', '--logLevel', 'warn']) !== 0) process.exit(1)
+}
+
+/** What each test needs of the machine: a file that shows it is there, and Debian's package. */
+const DEBIAN = [
+  ['/usr/bin/chromium', 'chromium', 'the end-to-end tests'],
+  ['/usr/bin/g++', 'g++', 'the firmware tests'],
+  ['/usr/include/mosquitto.h', 'libmosquitto-dev', 'the firmware on a real broker'],
+  ['/usr/sbin/mosquitto', 'mosquitto', 'the test against an independent broker'],
+  ['/usr/bin/avr-g++', 'gcc-avr', 'compiling for the 8-bit board'],
+  ['/usr/lib/avr/include/avr/io.h', 'avr-libc', 'compiling for the 8-bit board'],
+  ['/usr/bin/xtensa-lx106-elf-g++', 'gcc-xtensa-lx106', 'compiling for the single-core Wi-Fi board'],
+  ['/usr/bin/riscv64-unknown-elf-g++', 'gcc-riscv64-unknown-elf', 'compiling for the RISC-V Wi-Fi board'],
+]
+
+/** Installs the Debian packages that are missing, when it may; else says clearly what to install, and goes on. */
+export function ensureMachine() {
+  const missing = DEBIAN.filter(([path]) => !existsSync(path))
+  if (missing.length === 0) return
+  const names = missing.map(([, name]) => name)
+  const mayInstall = process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')
+  if (mayInstall) {
+    console.log(`Installing ${names.join(', ')} from Debian …`)
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+    run('apt-get', ['update', '-qq'], { env })
+    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...names], { env, stdio: ['ignore', 'ignore', 'inherit'] })
+  }
+  for (const [path, name, use] of DEBIAN) if (!existsSync(path)) console.error(`Missing: ${name}, for ${use}. Install it (Debian: apt-get install ${name}); its tests are skipped or fail.`)
+}

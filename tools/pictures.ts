@@ -1,0 +1,68 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import { startServer } from '../server'
+
+/**
+ * Takes one PNG of each main view on the demo, 1280x800: `npm run pictures -- [FOLDER] [name …]`.
+ * Without a folder they go to docs/screenshots.
+ */
+const [folder = 'docs/screenshots', ...only] = process.argv.slice(2)
+export const CHROMIUM_FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Page) => Promise<unknown> }> = {
+  sites: { path: '/' },
+  bench: { path: '/fernhollow/bench' },
+  'bench-role': { path: '/before-review/bench', prepare: (page) => page.getByRole('region', { name: 'Roles' }).getByRole('button', { name: /Desk lamp/ }).click() },
+  ways: { path: '/fernhollow/ways', prepare: (page) => page.locator('[data-cell="radio-socket/hub"]').click() },
+  'ways-dark': { path: '/before-review/ways', theme: 'dark', prepare: (page) => page.locator('[data-cell="hall-lamp/app"]').click() },
+  build: {
+    path: '/fernhollow/build',
+    prepare: async (page) => {
+      await page.getByRole('combobox', { name: 'controller' }).selectOption('throwing')
+      await page.getByRole('button', { name: 'image.h' }).click()
+    },
+  },
+  trial: {
+    path: '/fernhollow/trial',
+    prepare: async (page) => {
+      await pause(1200)
+      await page.locator('[data-switch="s1"]').click()
+      await page.locator('[data-switch="s6"]').click()
+      await page.getByRole('button', { name: /Wi-Fi/ }).click()
+      await pause(300)
+      await page.locator('[data-switch="s2"]').click()
+      await page.locator('[data-switch="s1"]').click()
+      await pause(600)
+      await page.locator('#view').evaluate((view) => view.scrollTo(0, 0))
+    },
+  },
+  'trial-dark': { path: '/studio-corner/trial', theme: 'dark', prepare: async (page) => { await pause(1200); await page.locator('[data-switch="s2"]').click(); await pause(500) } },
+  logbook: { path: '/fernhollow/logbook' },
+  'test-run': { path: '/fernhollow/logbook', prepare: (page) => page.getByRole('region', { name: 'Test runs' }).getByRole('button', { name: /Throwing, / }).click() },
+  'bench-dark': { path: '/fernhollow/bench', theme: 'dark' },
+}
+
+const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), 'vestibule-pictures-')), port: 0, host: '127.0.0.1', brokerPort: 0, brokerUrl: null, passphrase: null, seed: true, quiet: true })
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS })
+try {
+  for (const [name, { path, theme, prepare }] of Object.entries(VIEWS)) {
+    if (only.length && !only.includes(name)) continue
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    page.on('pageerror', (error) => console.error(`${name}: ${error.message}`))
+    page.on('console', (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`))
+    await page.addInitScript((kept) => localStorage.setItem('vestibule-theme', kept), theme ?? 'light')
+    await page.goto(server.url + path)
+    await page.waitForLoadState('networkidle')
+    await prepare?.(page)
+    await pause(250)
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    await page.close()
+  }
+} finally {
+  await browser.close()
+  await server.close()
+}

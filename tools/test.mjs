@@ -1,0 +1,62 @@
+// `npm test`: set up, then lint, unit, firmware and end-to-end tests; ends with "N passed, N failed".
+// Parts can be named: `node tools/test.mjs unit firmware`.
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensureMachine, ensurePackages, ensurePages, run } from './ensure.mjs'
+
+const parts = process.argv.slice(2)
+const wanted = (part) => parts.length === 0 || parts.includes(part)
+
+ensurePackages()
+if (wanted('firmware') || wanted('e2e') || wanted('unit')) ensureMachine()
+
+const folder = mkdtempSync(join(tmpdir(), 'vestibule-test-'))
+let passed = 0
+let failed = 0
+let skipped = 0
+
+function count(name, report, status) {
+  if (!existsSync(report)) {
+    failed++
+    console.error(`${name}: no report was written`)
+    return
+  }
+  const data = JSON.parse(readFileSync(report, 'utf8'))
+  const numbers = 'numPassedTests' in data ? [data.numPassedTests, data.numFailedTests, data.numPendingTests] : [data.stats.expected + data.stats.flaky, data.stats.unexpected, data.stats.skipped]
+  passed += numbers[0]
+  failed += numbers[1]
+  skipped += numbers[2]
+  // a file that could not even be loaded has no failed test, but a failed run
+  if (status !== 0 && numbers[1] === 0) failed++
+}
+
+function lint() {
+  for (const [name, ...words] of [
+    ['eslint', 'eslint', '.'],
+    ['types', 'tsc', '-p', 'tsconfig.json'],
+    ['types of the pure core', 'tsc', '-p', 'core/tsconfig.json'],
+    ['arrows', 'depcruise', '--config', '.dependency-cruiser.cjs', 'core', 'server', 'web', 'cli', 'firmware'],
+  ]) {
+    console.log(`lint: ${name}`)
+    if (run('npx', ['--no-install', ...words]) === 0) passed++
+    else failed++
+  }
+}
+
+function vitest(name, ...folders) {
+  const report = join(folder, `${name}.json`)
+  count(name, report, run('npx', ['--no-install', 'vitest', 'run', ...folders, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`]))
+}
+
+if (wanted('lint')) lint()
+if (wanted('unit')) vitest('unit', 'core', 'server', 'cli', 'web')
+if (wanted('firmware')) vitest('firmware', 'firmware')
+if (wanted('e2e')) {
+  ensurePages()
+  const report = join(folder, 'e2e.json')
+  count('e2e', report, run('npx', ['--no-install', 'playwright', 'test'], { env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: report } }))
+}
+
+console.log(`${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`)
+process.exit(failed === 0 ? 0 : 1)

@@ -1,0 +1,93 @@
+import { ChevronDown, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { ask } from '../store/api'
+import { attempt, redo, undo } from '../store/editing'
+import { screenActions } from '../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../store/store'
+
+/** The arch: an entrance with somebody in it. */
+function Arch() {
+  return (
+    <svg viewBox="0 0 26 30" width="24" height="28" aria-hidden="true">
+      <path d="M2.5 29V12.5a10.5 10.5 0 0 1 21 0V29" fill="none" stroke="currentColor" strokeWidth="2.4" />
+      <circle cx="13" cy="20" r="2.6" fill="var(--brass-fill)" />
+    </svg>
+  )
+}
+
+function SiteMenu({ name }: { name: string }) {
+  const navigate = useNavigate()
+  const [sites, setSites] = useState<{ id: string; name: string }[]>([])
+  const load = (open: boolean) => {
+    if (open) void attempt(ask<{ sites: { id: string; name: string }[] }>('GET', '/api/sites')).then((answer) => answer && setSites(answer.sites))
+  }
+  return (
+    <DropdownMenu.Root onOpenChange={load}>
+      <DropdownMenu.Trigger className="flex items-center gap-2 rounded-plate px-1 py-0.5" aria-label={`Site ${name}: choose another`}>
+        <span className="font-place text-room font-bold tracking-tight">{name}</span>
+        <ChevronDown size={15} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" sideOffset={6} className="z-40 min-w-56 border border-ink bg-panel py-1 shadow-lg">
+          {sites.map((site) => (
+            <DropdownMenu.Item key={site.id} className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate(`/${site.id}/bench`)}>
+              {site.name}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 h-px bg-hair" />
+          <DropdownMenu.Item className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate('/')}>
+            New site, open a file …
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}
+
+function ControllerTabs() {
+  const dispatch = useAppDispatch()
+  const controllers = useAppSelector((state) => state.site.site?.controllers) ?? []
+  const picked = useAppSelector((state) => state.screen.controller)
+  if (controllers.length < 2) return null
+  return (
+    <div role="group" aria-label="Controllers" className="flex min-w-0 overflow-x-auto border border-hair bg-panel">
+      {[{ id: null, name: 'All' }, ...controllers].map(({ id, name }) => (
+        <button key={id ?? 'all'} type="button" aria-pressed={picked === id} className="border-r border-hair px-2.5 py-1 text-note whitespace-nowrap last:border-r-0 aria-pressed:bg-ink aria-pressed:font-semibold aria-pressed:text-wall" onClick={() => dispatch(screenActions.controllerPicked(id))}>
+          {name}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+export function Head({ onFind }: { onFind: () => void }) {
+  const dispatch = useAppDispatch()
+  const { site, revision, pending, undo: undoLabel, redo: redoLabel } = useAppSelector((state) => state.site)
+  const theme = useAppSelector((state) => state.screen.theme)
+  return (
+    <header className="flex items-center gap-4 border-b-2 border-ink px-4 py-2">
+      <Arch />
+      <SiteMenu name={site?.name ?? '…'} />
+      <ControllerTabs />
+      <div className="ml-auto flex items-center gap-3 text-note text-soft">
+        <span role="status" data-testid="saved">{pending ? 'keeping …' : `revision ${revision}, kept`}</span>
+        <button type="button" className="press-quiet max-w-48 text-ink" disabled={!undoLabel} onClick={() => void dispatch(undo())} title={undoLabel ?? undefined}>
+          <Undo2 size={14} aria-hidden="true" />
+          <span className="truncate">{undoLabel ? `Undo “${undoLabel}”` : 'Nothing to undo'}</span>
+        </button>
+        <button type="button" className="press-quiet text-ink" disabled={!redoLabel} onClick={() => void dispatch(redo())} aria-label={redoLabel ? `Redo “${redoLabel}”` : 'Nothing to redo'}>
+          <Redo2 size={14} aria-hidden="true" />
+        </button>
+        <button type="button" className="press-quiet text-ink" onClick={onFind}>
+          <Search size={14} aria-hidden="true" />
+          find
+        </button>
+        <button type="button" className="press-quiet text-ink" aria-label={theme === 'light' ? 'Dark theme' : 'Light theme'} onClick={() => dispatch(screenActions.themeTurned())}>
+          {theme === 'light' ? <Moon size={15} aria-hidden="true" /> : <Sun size={15} aria-hidden="true" />}
+        </button>
+      </div>
+    </header>
+  )
+}

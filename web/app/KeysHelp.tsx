@@ -1,0 +1,40 @@
+import { Dialog } from 'radix-ui'
+import { STEPS } from './steps'
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ...STEPS.map((step) => [`g ${step.letter}`, `go to ${step.name}`] as const),
+  ['/', 'find a channel, switch, pin, point or topic'],
+  ['u · Ctrl Z', 'undo'],
+  ['U · Ctrl Shift Z', 'redo'],
+  ['d', 'findings drawer in or out'],
+  ['↑ ↓ ← →', 'Ways in: walk the crossbar'],
+  ['Enter', 'Ways in: work on the cell (makes the way when there is none)'],
+  ['Esc', 'Ways in: back to the cell'],
+  ['Delete', 'Ways in: take the way out'],
+  ['f', 'Ways in: fill the column'],
+  ['Alt ↑ ↓', 'Ways in: move the channel up or down'],
+  ['p', 'Bench: plan pins'],
+  ['1 … 9', 'Trial: press the switch with that number'],
+]
+
+export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[30rem] -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5" aria-describedby={undefined}>
+          <Dialog.Title className="font-place mb-3 text-room font-bold">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[9rem_1fr] gap-y-1.5">
+            {KEYS.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt className="font-mono text-note">{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="press mt-4">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

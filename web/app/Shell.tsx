@@ -1,0 +1,78 @@
+import { useEffect, useState } from 'react'
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
+import { Toaster } from 'sonner'
+import { FindingsDrawer } from './FindingsDrawer'
+import { loadSite } from '../store/editing'
+import { followLive } from '../store/live'
+import { keepTheme } from '../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../store/store'
+import { FindAnything } from './FindAnything'
+import { Head } from './Head'
+import { JobRail } from './JobRail'
+import { KeysHelp } from './KeysHelp'
+import { useShellKeys } from './keys'
+
+/** Head, job rail, view, findings drawer, foot: the hall in which every step stands. */
+export function Shell() {
+  const { siteId = '' } = useParams()
+  const dispatch = useAppDispatch()
+  const navigate = useNavigate()
+  const { pathname } = useLocation()
+  const { status, error } = useAppSelector((state) => state.site)
+  const theme = useAppSelector((state) => state.screen.theme)
+  const drawer = useAppSelector((state) => state.screen.drawer)
+  const [finding, setFinding] = useState(false)
+  const [help, setHelp] = useState(false)
+
+  useEffect(() => {
+    void dispatch(loadSite(siteId))
+    return followLive(siteId, dispatch)
+  }, [siteId, dispatch])
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = theme
+    keepTheme(theme)
+  }, [theme])
+  useShellKeys({ onFind: () => setFinding(true), onHelp: () => setHelp(true), onStep: (step) => void navigate(`/${siteId}/${step}`) })
+
+  if (status === 'failed') {
+    return (
+      <main className="p-10">
+        <h1 className="text-view font-bold">This site cannot be shown</h1>
+        <p className="my-3">{error}</p>
+        <Link className="press" to="/">Back to the sites</Link>
+      </main>
+    )
+  }
+  return (
+    <div className="flex h-full flex-col">
+      <a href="#view" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">Skip to the view</a>
+      <Head onFind={() => setFinding(true)} />
+      <div className="flex min-h-0 flex-1">
+        <JobRail siteId={siteId} />
+        <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none" key={pathname}>
+          {status === 'ready' ? <Outlet /> : <p className="p-6 text-soft" role="status">Loading the site …</p>}
+        </main>
+        {drawer && status === 'ready' && <FindingsDrawer />}
+      </div>
+      <footer className="flex items-center gap-5 border-t border-hair px-4 py-1.5 text-small text-soft">
+        <Key word="g" what="then a letter: go to a step" />
+        <Key word="u" what="undo" />
+        <Key word="/" what="find" />
+        <Key word="?" what="all keys" />
+        <span className="ml-auto">Supply off and proved dead before opening a box. Local code decides.</span>
+      </footer>
+      {finding && <FindAnything onClose={() => setFinding(false)} />}
+      <KeysHelp open={help} onOpenChange={setHelp} />
+      <Toaster theme={theme} position="bottom-center" toastOptions={{ className: 'font-sans' }} />
+    </div>
+  )
+}
+
+function Key({ word, what }: { word: string; what: string }) {
+  return (
+    <span>
+      <kbd className="rounded-plate mr-1 border border-bus px-1 font-mono">{word}</kbd>
+      {what}
+    </span>
+  )
+}

@@ -1,0 +1,18 @@
+import type { Severity } from '../../core/findings'
+
+/** Severity by shape as well as by colour: underline = note, rounded outline = warning, square outline = error, filled = danger. */
+const SHAPES: Record<Severity, string> = {
+  note: 'border-b-2 border-soft text-soft',
+  warning: 'rounded-full border-[1.5px] border-warning text-warning px-1.5',
+  error: 'border-[1.5px] border-error text-error px-1',
+  danger: 'border-[1.5px] border-error bg-error text-panel px-1',
+}
+
+export function FindingTag({ id, severity }: { id: string; severity: Severity }) {
+  return (
+    <span className={`inline-block font-mono text-[0.6875rem] leading-4 font-semibold ${SHAPES[severity]}`}>
+      <span className="sr-only">{severity} </span>
+      {id}
+    </span>
+  )
+}

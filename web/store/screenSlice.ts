@@ -1,0 +1,40 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+
+/** What the screen shows, apart from the document. */
+export interface ScreenState {
+  /** controller that the views are narrowed to; null: all */
+  readonly controller: string | null
+  readonly theme: 'light' | 'dark'
+  readonly drawer: boolean
+  /** cell of the crossbar */
+  readonly cell: { readonly channel: string; readonly column: 'wall' | 'app' | 'hub' } | null
+  /** role picked on the bench */
+  readonly role: string | null
+}
+
+const THEME_KEY = 'vestibule-theme'
+
+const firstTheme = (): 'light' | 'dark' => {
+  const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem(THEME_KEY)
+  if (kept === 'light' || kept === 'dark') return kept
+  return typeof matchMedia !== 'undefined' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
+}
+
+const initialState: ScreenState = { controller: null, theme: firstTheme(), drawer: true, cell: null, role: null }
+
+const slice = createSlice({
+  name: 'screen',
+  initialState,
+  reducers: {
+    controllerPicked: (state, action: PayloadAction<string | null>) => ({ ...state, controller: action.payload, role: null }),
+    themeTurned: (state) => ({ ...state, theme: state.theme === 'light' ? ('dark' as const) : ('light' as const) }),
+    drawerTurned: (state) => ({ ...state, drawer: !state.drawer }),
+    cellPicked: (state, action: PayloadAction<ScreenState['cell']>) => ({ ...state, cell: action.payload }),
+    rolePicked: (state, action: PayloadAction<string | null>) => ({ ...state, role: action.payload }),
+    siteLeft: (state) => ({ ...state, controller: null, cell: null, role: null }),
+  },
+})
+
+export const keepTheme = (theme: 'light' | 'dark'): void => localStorage.setItem(THEME_KEY, theme)
+export const screenActions = slice.actions
+export const screenReducer = slice.reducer

@@ -1,0 +1,123 @@
+import { useDraggable, useDroppable } from '@dnd-kit/core'
+import { Lock } from 'lucide-react'
+import type { BoardProfile, GpioSpot, Spot } from '../../../core/boards'
+import { rolesByGpio } from '../../../core/bench'
+import { roleName, rolesOf, type Controller, type Role } from '../../../core/site'
+import { selectOpenFindings } from '../../store/findings'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+
+/** What is dangerous or particular about a pin, in a word or two. */
+export function pinNotes(spot: GpioSpot): string[] {
+  const notes: string[] = []
+  if (!spot.can.includes('output')) notes.push(spot.can.includes('input') ? 'input only' : 'analogue only')
+  if (spot.startLevel) notes.push(`${spot.startLevel.level} to start`)
+  if (spot.startActivity) notes.push(spot.startActivity.level === 'high' ? 'rises' : 'pulses')
+  if (spot.usedBy?.includes('serial-log')) notes.push('log')
+  if (spot.usedBy?.includes('serial-2')) notes.push('serial 2')
+  if (spot.usedBy?.includes('light')) notes.push('light')
+  if (spot.usedBy?.includes('button')) notes.push('button')
+  return notes
+}
+
+/** The board as its two real rows of pins, with the board's labels and the GPIO numbers. */
+export function BoardPins({ board, controller }: { board: BoardProfile; controller: Controller }) {
+  const site = useAppSelector((state) => state.site.site)!
+  const roles = rolesByGpio(site, controller.id)
+  const unplaced = rolesOf(site, controller.id).filter((role) => !controller.pins[role.id])
+  const rows = Math.max(board.left.length, board.right.length)
+  return (
+    <section aria-label={`Pins of the ${board.name}`}>
+      {unplaced.length > 0 && (
+        <div className="mb-2 flex flex-wrap items-center gap-1.5 border border-dashed border-bus p-2">
+          <span className="text-small text-soft">without a pin:</span>
+          {unplaced.map((role) => (
+            <RolePlate key={role.id} role={role} locked={false} />
+          ))}
+        </div>
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)_4.4rem_3rem_4.4rem_minmax(0,1fr)] auto-rows-[1.66rem]">
+        <div className="relative rounded-md border-2 border-ink bg-panel" style={{ gridColumn: 3, gridRow: `1 / span ${rows}` }} aria-hidden="true">
+          <span className="font-place absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 -rotate-90 text-small whitespace-nowrap text-soft">{board.name.split(',')[0]}</span>
+          <span className="absolute bottom-0 left-1/2 h-2.5 w-6 -translate-x-1/2 rounded-t-sm border-2 border-b-0 border-ink" />
+        </div>
+        {Array.from({ length: rows }, (_, row) => (
+          <div key={row} className="contents">
+            <PinSide spot={board.left[row]} side="left" row={row + 1} roles={roles} controller={controller} />
+            <PinSide spot={board.right[row]} side="right" row={row + 1} roles={roles} controller={controller} />
+          </div>
+        ))}
+      </div>
+    </section>
+  )
+}
+
+/** Where a pin's label and its place stand in the grid; the body of the board takes the middle column. */
+const placed = (side: 'left' | 'right', part: 'label' | 'place', row: number) => ({ gridRow: row, gridColumn: side === 'left' ? (part === 'place' ? 1 : 2) : part === 'label' ? 4 : 5 })
+
+interface SideProps {
+  readonly side: 'left' | 'right'
+  readonly row: number
+  readonly controller: Controller
+}
+
+function PinSide({ spot, side, row, roles, controller }: SideProps & { spot: Spot | undefined; roles: Map<number, Role[]> }) {
+  if (!spot) return null
+  if (spot.kind === 'gpio') return <GpioSide spot={spot} side={side} row={row} here={roles.get(spot.gpio) ?? []} controller={controller} />
+  return (
+    <>
+      <PinLabel side={side} row={row} label={spot.label} number={spot.volts ? `${spot.volts} V` : ''} power />
+      <span style={placed(side, 'place', row)} className={`self-center truncate px-2 text-small text-soft ${side === 'left' ? 'text-right' : ''}`}>{spot.note ?? ''}</span>
+    </>
+  )
+}
+
+function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: GpioSpot; here: readonly Role[] }) {
+  const { setNodeRef, isOver } = useDroppable({ id: spot.label })
+  const wrong = useAppSelector(selectOpenFindings).some((finding) => finding.where.controller === controller.id && here.some((role) => role.id === finding.where.role) && finding.severity !== 'note')
+  const notes = pinNotes(spot)
+  return (
+    <>
+      <PinLabel side={side} row={row} label={spot.label} number={`${spot.gpio}`} filled={here.length > 0} wrong={wrong} />
+      <span ref={setNodeRef} style={placed(side, 'place', row)} className={`flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`} data-pin={spot.label}>
+        {here.map((role) => (
+          <RolePlate key={role.id} role={role} locked={controller.pins[role.id]?.locked === true} />
+        ))}
+        <span className={`min-w-0 truncate text-[0.6875rem] leading-tight text-soft ${side === 'left' ? 'text-right' : ''}`} title={notes.join(', ')}>{notes.join(', ')}</span>
+      </span>
+    </>
+  )
+}
+
+function PinLabel({ side, row, label, number, filled, wrong, power }: { side: 'left' | 'right'; row: number; label: string; number: string; filled?: boolean; wrong?: boolean; power?: boolean }) {
+  const hole = <span aria-hidden="true" className={`size-2.5 shrink-0 border-[1.5px] ${power ? 'border-soft' : 'rounded-full border-brass'} ${filled ? (wrong ? 'border-error bg-error' : 'bg-brass-fill') : ''}`} />
+  const words = (
+    <span className={`min-w-0 flex-1 whitespace-nowrap font-mono text-[0.75rem] leading-none ${side === 'left' ? 'text-right' : ''}`}>
+      <span className={power ? 'text-soft' : 'font-semibold'}>{label}</span>
+      {number && <span className="ml-1 text-[0.625rem] text-soft">{number}</span>}
+    </span>
+  )
+  return <span style={placed(side, 'label', row)} className="flex items-center gap-1 px-0.5">{side === 'left' ? <>{words}{hole}</> : <>{hole}{words}</>}</span>
+}
+
+/** A role, which can be dragged to another pin. Outputs are filled plates, inputs outlined ones. */
+export function RolePlate({ role, locked }: { role: Role; locked: boolean }) {
+  const dispatch = useAppDispatch()
+  const picked = useAppSelector((state) => state.screen.role) === role.id
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: role.id })
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      {...listeners}
+      {...attributes}
+      aria-pressed={picked}
+      onClick={() => dispatch(screenActions.rolePicked(picked ? null : role.id))}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 30, position: 'relative' } : undefined}
+      className={`rounded-plate flex max-w-32 shrink-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
+    >
+      {locked && <Lock size={10} aria-label="locked" />}
+      <span className="truncate">{roleName(role)}</span>
+    </button>
+  )
+}

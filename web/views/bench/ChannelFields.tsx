@@ -1,0 +1,55 @@
+import { idFromName, loadOf, type Channel, type Load, type LoadId, type PowerUp } from '../../../core/site'
+import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
+import { edit } from '../../store/editing'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+
+const powerUpOf = (policy: PowerUp['policy']): PowerUp => (policy === 'service' ? { policy, waitMs: 15_000, otherwise: 'off' } : { policy })
+const seconds = (ms: number | null): string => (ms === null ? '' : String(ms / 1000))
+const toMs = (text: string): number | null => (text.trim() === '' ? null : Math.round(Number(text) * 1000))
+const secondsCheck = (text: string): string | null => (text.trim() === '' || (/^\d+(\.\d+)?$/.test(text.trim()) && Number(text) >= 0.1 && Number(text) <= 1_000_000) ? null : 'seconds from 0.1, or nothing')
+const noName = (text: string): string | null => (text.trim() ? null : 'a name is needed')
+
+/** A switched channel and its load. */
+export function ChannelFields({ channel }: { channel: Channel }) {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  const load = loadOf(site, channel.load)
+  const change = (label: string, mutate: (channel: Channel) => void) => dispatch(edit(`${channel.name}: ${label}`, (draft) => mutate(draft.channels.find((c) => c.id === channel.id)!)))
+  const changeLoad = (label: string, mutate: (load: Load) => void) =>
+    dispatch(edit(`${channel.name}: ${label}`, (draft) => {
+      let target = draft.loads.find((candidate) => candidate.id === channel.load)
+      if (!target) {
+        const id = idFromName<string>(`${channel.id}-load`, draft.loads.map((l) => l.id), 'load') as LoadId
+        target = { id, name: channel.name, type: 'unknown', watts: 0, supply: 'mains', contact: 'line' }
+        draft.loads.push(target)
+        draft.channels.find((c) => c.id === channel.id)!.load = id
+      }
+      mutate(draft.loads.find((l) => l.id === target.id)!)
+    }))
+  return (
+    <div className="space-y-2">
+      <div className="grid grid-cols-3 gap-2">
+        <TextField label="Name" value={channel.name} check={noName} onKeep={(name) => change('name', (c) => { c.name = name })} />
+        <ChoiceField label="Relay closes on" value={channel.active} choices={[['low', 'low'], ['high', 'high']]} onKeep={(active) => change('polarity', (c) => { c.active = active })} />
+        <ChoiceField label="After a power cut" value={channel.powerUp.policy} choices={[['off', 'off'], ['on', 'on'], ['last', 'as it was'], ['wall', 'as the rocker stands'], ['service', "the service's value"]]} onKeep={(policy) => change('after a power cut', (c) => { c.powerUp = powerUpOf(policy) })} />
+        {channel.powerUp.policy === 'service' && (
+          <>
+            <NumberField label="Wait" unit="ms" value={channel.powerUp.waitMs} least={100} most={600_000} onKeep={(waitMs) => change('wait for the service', (c) => { if (c.powerUp.policy === 'service') c.powerUp.waitMs = waitMs })} />
+            <ChoiceField label="Else" value={channel.powerUp.otherwise ?? 'none'} choices={[['none', 'not said'], ['off', 'off'], ['last', 'as it was']]} onKeep={(otherwise) => change('second choice', (c) => { if (c.powerUp.policy === 'service') c.powerUp.otherwise = otherwise === 'none' ? null : otherwise })} />
+          </>
+        )}
+        <TextField mono label="Off by itself after" unit="s" value={seconds(channel.maxOnMs)} check={secondsCheck} onKeep={(text) => change('time limit', (c) => { c.maxOnMs = toMs(text) })} />
+        <TextField mono label="Stays off at least" unit="s" value={seconds(channel.minOffMs)} check={secondsCheck} onKeep={(text) => change('least time off', (c) => { c.minOffMs = toMs(text) })} />
+      </div>
+      <TickField label="Essential: somebody must always be able to work it" value={channel.essential} onKeep={(essential) => change('essential', (c) => { c.essential = essential })} />
+      <div className="grid grid-cols-3 gap-2 border-t border-hair pt-2">
+        <TextField label="Load" value={load?.name ?? ''} check={noName} onKeep={(name) => changeLoad('load', (l) => { l.name = name })} />
+        <ChoiceField label="Type" value={load?.type ?? 'unknown'} choices={[['led', 'LED'], ['incandescent', 'incandescent'], ['motor', 'motor'], ['heater', 'heater'], ['electronic', 'electronic'], ['unknown', 'not known']]} onKeep={(type) => changeLoad('load type', (l) => { l.type = type })} />
+        <NumberField label="Power" unit="W" value={load?.watts ?? 0} least={0} most={10_000} onKeep={(watts) => changeLoad('power', (l) => { l.watts = watts })} />
+        <ChoiceField label="Supply" value={load?.supply ?? 'mains'} choices={[['mains', `mains, ${site.mains.volts} V`], ['low-voltage', 'low voltage']]} onKeep={(supply) => changeLoad('supply', (l) => { l.supply = supply })} />
+        <ChoiceField label="Through the contact" value={load?.contact ?? 'line'} choices={[['line', 'line'], ['neutral', 'neutral']]} onKeep={(contact) => changeLoad('contact', (l) => { l.contact = contact })} />
+      </div>
+      {(load?.supply ?? 'mains') === 'mains' && <p className="border-l-2 border-error pl-2 text-note text-soft">Mains: supply off and proved dead before the box is opened, line through the contact, covers on before power. A licensed electrician where the law asks for one; local code decides.</p>}
+    </div>
+  )
+}

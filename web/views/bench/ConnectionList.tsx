@@ -1,0 +1,48 @@
+import { useState } from 'react'
+import { connectionsOf } from '../../../core/bench'
+import type { Controller } from '../../../core/site'
+import { useAppSelector } from '../../store/store'
+
+/** The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not kept. */
+export function ConnectionList({ controller }: { controller: Controller }) {
+  const site = useAppSelector((state) => state.site.site)!
+  const [done, setDone] = useState<ReadonlySet<string>>(new Set())
+  const rows = connectionsOf(site, controller.id)
+  const mainsFrom = rows.findIndex((row) => row.mains)
+  return (
+    <section aria-label="Connections" className="mt-6">
+      <h2 className="rule-head">Connections</h2>
+      <table className="sheet w-full">
+        <thead>
+          <tr>
+            <th className="w-8"><span className="sr-only">done</span></th>
+            <th>from</th>
+            <th>to</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => {
+            const key = `${row.from}|${row.to}`
+            return [
+              i === mainsFrom && (
+                <tr key="caution">
+                  <td colSpan={3} className="bg-panel font-semibold text-error">Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for one; local code decides.</td>
+                </tr>
+              ),
+              <tr key={key}>
+                <td>
+                  <input type="checkbox" className="size-4 accent-(--ink)" aria-label={`${row.from} to ${row.to} done`} checked={done.has(key)} onChange={() => setDone((before) => { const next = new Set(before); if (!next.delete(key)) next.add(key); return next })} />
+                </td>
+                <td className="font-mono text-note">{row.from}</td>
+                <td>
+                  <span className="font-mono text-note">{row.to}</span>
+                  {row.note && <span className="block text-small text-soft">{row.note}</span>}
+                </td>
+              </tr>,
+            ]
+          })}
+        </tbody>
+      </table>
+    </section>
+  )
+}

@@ -1,0 +1,58 @@
+import { Popover } from 'radix-ui'
+import { useState } from 'react'
+import { BOARDS } from '../../../core/boards'
+import { idFromName, newController } from '../../../core/site'
+import { edit } from '../../store/editing'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+
+/** A board onto the table. */
+export function NewController({ open = false }: { open?: boolean }) {
+  if (open) return <div className="mt-4 w-80"><ControllerForm /></div>
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="press">Add a controller</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="z-40 w-80 border-2 border-ink bg-panel p-3 shadow-lg" aria-label="A new controller">
+          <ControllerForm />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function ControllerForm() {
+  const dispatch = useAppDispatch()
+  const controllers = useAppSelector((state) => state.site.site!.controllers)
+  const [name, setName] = useState('')
+  const [board, setBoard] = useState(BOARDS[0]!.id)
+  const add = () => {
+    const id = idFromName<string>(name, controllers.map((c) => c.id), 'controller')
+    dispatch(edit(`controller ${name.trim()}`, (draft) => void draft.controllers.push(newController(draft, name.trim(), board, { link: BOARDS.find((b) => b.id === board)!.link }))))
+    dispatch(screenActions.controllerPicked(id))
+    setName('')
+  }
+  return (
+    <form
+      className="space-y-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (name.trim()) add()
+      }}
+    >
+      <label className="block">
+        <span className="field-label">Name of the controller</span>
+        <input className="field" value={name} maxLength={60} placeholder="Corner" onChange={(event) => setName(event.target.value)} />
+      </label>
+      <label className="block">
+        <span className="field-label">Board</span>
+        <select className="field" value={board} onChange={(event) => setBoard(event.target.value)}>
+          {BOARDS.map((b) => (
+            <option key={b.id} value={b.id}>{b.name}</option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="press-main" disabled={!name.trim()}>Put it on the table</button>
+    </form>
+  )
+}

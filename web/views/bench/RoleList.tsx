@@ -1,0 +1,52 @@
+import { loadOf, newInput, roleName, type Controller, type Role } from '../../../core/site'
+import { addSwitchFor } from '../../../core/ways'
+import { FindingTag } from '../../parts/FindingTag'
+import { edit } from '../../store/editing'
+import { selectOpenFindings } from '../../store/findings'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+import { NewChannel } from '../ways/NewChannel'
+
+/** What the board works: each role with its pin and what is wrong with it. */
+export function RoleList({ controller, roles }: { controller: Controller; roles: readonly Role[] }) {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  const picked = useAppSelector((state) => state.screen.role)
+  const findings = useAppSelector(selectOpenFindings)
+  const addSwitch = (kind: 'momentary' | 'rocker') =>
+    dispatch(edit(`${kind === 'momentary' ? 'push switch' : 'rocker'} on ${controller.name}`, (draft) => {
+      const target = draft.controllers.find((candidate) => candidate.id === controller.id)!
+      const channel = draft.channels.find((candidate) => candidate.controller === controller.id)
+      if (channel) addSwitchFor(draft, channel, kind, target)
+      else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
+    }))
+  return (
+    <section aria-label="Roles">
+      <h2 className="rule-head">On this board</h2>
+      {roles.length === 0 && <p className="py-2 text-soft">Nothing yet. Name the first thing that it switches.</p>}
+      <ul className="max-h-64 overflow-auto">
+        {roles.map((role) => {
+          const own = findings.filter((finding) => finding.where.controller === controller.id && finding.where.role === role.id)
+          const load = role.kind === 'output' ? loadOf(site, role.channel.load) : undefined
+          return (
+            <li key={role.id} className="border-b border-hair">
+              <button type="button" aria-pressed={picked === role.id} className="flex w-full items-baseline gap-2 px-1 py-1 text-left hover:bg-panel aria-pressed:bg-panel aria-pressed:font-semibold" onClick={() => dispatch(screenActions.rolePicked(picked === role.id ? null : role.id))}>
+                <span className="w-12 shrink-0 font-mono text-note">{controller.pins[role.id]?.pin ?? '–'}</span>
+                <span className="shrink-0">{roleName(role)}</span>
+                <span className="min-w-0 truncate text-small text-soft">{role.kind === 'output' ? (load ? `${load.name}, ${load.watts} W` : 'no load named') : `${role.input.kind === 'momentary' ? 'push' : 'rocker'}, closes to ${role.input.closedLevel}`}</span>
+                <span className="ml-auto flex shrink-0 gap-1">
+                  {own.map((finding) => <FindingTag key={finding.id} id={finding.id} severity={finding.severity} />)}
+                </span>
+              </button>
+            </li>
+          )
+        })}
+      </ul>
+      <NewChannel fixed={controller.id} />
+      <div className="mt-1.5 flex gap-1">
+        <button type="button" className="press-quiet -ml-1.5" onClick={() => addSwitch('momentary')}>add a push switch</button>
+        <button type="button" className="press-quiet" onClick={() => addSwitch('rocker')}>add a rocker</button>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,35 @@
+import { cpp } from '@codemirror/lang-cpp'
+import { defaultHighlightStyle, HighlightStyle, syntaxHighlighting } from '@codemirror/language'
+import { EditorState } from '@codemirror/state'
+import { EditorView, lineNumbers } from '@codemirror/view'
+import { tags } from '@lezer/highlight'
+import { useEffect, useRef } from 'react'
+
+const looks = EditorView.theme({
+  '&': { backgroundColor: 'var(--field)', color: 'var(--ink)', fontSize: '12px', height: '100%' },
+  '.cm-content, .cm-gutters': { fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", lineHeight: '1.45' },
+  '.cm-gutters': { backgroundColor: 'var(--field)', color: 'var(--soft)', border: 'none' },
+  '.cm-scroller': { overflow: 'auto' },
+})
+const quiet = HighlightStyle.define([
+  { tag: tags.comment, color: 'var(--soft)' },
+  { tag: [tags.string, tags.number, tags.bool], color: 'var(--brass)' },
+  { tag: [tags.keyword, tags.processingInstruction, tags.modifier], fontWeight: '600' },
+])
+
+/** A file of a build, to be read. */
+export function FileReader({ name, text }: { name: string; text: string }) {
+  const place = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    const code = /\.(h|cpp|json)$/.test(name)
+    const view = new EditorView({
+      parent: place.current!,
+      state: EditorState.create({
+        doc: text,
+        extensions: [EditorState.readOnly.of(true), lineNumbers(), looks, EditorView.contentAttributes.of({ 'aria-label': name, tabindex: '0' }), syntaxHighlighting(quiet), ...(code ? [cpp(), syntaxHighlighting(defaultHighlightStyle, { fallback: true })] : [EditorView.lineWrapping])],
+      }),
+    })
+    return () => view.destroy()
+  }, [name, text])
+  return <div ref={place} className="max-h-[36rem] min-h-64 min-w-0 overflow-hidden" />
+}

@@ -1,0 +1,68 @@
+import { useState } from 'react'
+import { idFromName, newSwitched, type RoomId } from '../../../core/site'
+import { edit } from '../../store/editing'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+
+/** The last line of the crossbar: name a thing, and it is a channel. */
+export function NewChannel({ fixed }: { fixed?: string }) {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  const narrowed = useAppSelector((state) => state.screen.controller)
+  const [name, setName] = useState('')
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [room, setRoom] = useState('')
+  const controllerId = fixed ?? chosen ?? narrowed ?? site.controllers[0]?.id
+  if (!controllerId) return null
+  const add = () => {
+    const id = idFromName<string>(name, site.channels.map((channel) => channel.id), 'channel')
+    dispatch(
+      edit(`channel ${name.trim()}`, (draft) => {
+        const controller = draft.controllers.find((candidate) => candidate.id === controllerId)!
+        let roomId = controller.room
+        if (room.trim()) {
+          const known = draft.rooms.find((candidate) => candidate.name.toLowerCase() === room.trim().toLowerCase())
+          roomId = known?.id ?? (idFromName<string>(room, draft.rooms.map((r) => r.id), 'room') as RoomId)
+          if (!known) draft.rooms.push({ id: roomId!, name: room.trim() })
+        }
+        draft.channels.push(newSwitched(draft, name.trim(), controller, { room: roomId }))
+      }),
+    )
+    dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
+    setName('')
+  }
+  return (
+    <form
+      className="mt-3 flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        if (name.trim()) add()
+      }}
+    >
+      <label className="min-w-0 flex-1 max-w-56">
+        <span className="field-label">New channel</span>
+        <input className="field" value={name} maxLength={60} placeholder="Desk lamp" onChange={(event) => setName(event.target.value)} />
+      </label>
+      <label className="min-w-0 flex-1 max-w-44">
+        <span className="field-label">Room</span>
+        <input className="field" value={room} maxLength={60} list="rooms" placeholder={site.rooms[0]?.name ?? 'Studio'} onChange={(event) => setRoom(event.target.value)} />
+        <datalist id="rooms">
+          {site.rooms.map((r) => (
+            <option key={r.id} value={r.name} />
+          ))}
+        </datalist>
+      </label>
+      {!fixed && site.controllers.length > 1 && (
+        <label className="w-40">
+          <span className="field-label">Controller</span>
+          <select className="field" value={controllerId} onChange={(event) => setChosen(event.target.value)}>
+            {site.controllers.map((c) => (
+              <option key={c.id} value={c.id}>{c.name}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      <button type="submit" className="press whitespace-nowrap" disabled={!name.trim()}>Add channel</button>
+    </form>
+  )
+}

@@ -1,0 +1,58 @@
+import type { Gesture, Input, SwitchedAction, WallWay } from '../../../core/site'
+import { setInputKind } from '../../../core/ways'
+import { ChoiceField, NumberField, TextField } from '../../parts/fields'
+import { edit } from '../../store/editing'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+
+const GESTURES: Record<Input['kind'], readonly (readonly [Gesture, string])[]> = {
+  momentary: [['press', 'press'], ['release', 'release'], ['hold', 'hold']],
+  rocker: [['flip', 'either flip'], ['follow', 'level']],
+}
+const ACTIONS: readonly (readonly [SwitchedAction, string])[] = [['toggle', 'toggle'], ['on', 'on'], ['off', 'off']]
+
+export function WallFields({ way }: { way: WallWay }) {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  const input = site.inputs.find((candidate) => candidate.id === way.input)!
+  const same = site.inputs.filter((candidate) => candidate.controller === input.controller)
+  const change = (label: string, mutate: (input: Input) => void) => dispatch(edit(`${input.name}: ${label}`, (draft) => mutate(draft.inputs.find((i) => i.id === input.id)!)))
+  const changeWay = (label: string, mutate: (way: WallWay) => void) =>
+    dispatch(edit(`${input.name}: ${label}`, (draft) => {
+      const target = draft.ways.find((candidate) => candidate.id === way.id)
+      if (target?.kind === 'wall') mutate(target)
+    }))
+  return (
+    <div className="space-y-2">
+      <div className="grid grid-cols-2 gap-2">
+        <TextField label="Switch" value={input.name} onKeep={(name) => change('name', (i) => { i.name = name })} check={(text) => (text.trim() ? null : 'a name is needed')} />
+        <ChoiceField label="Kind" value={input.kind} choices={[['momentary', 'push'], ['rocker', 'rocker']]} onKeep={(kind) => dispatch(edit(`${input.name}: ${kind}`, (draft) => setInputKind(draft, input.id, kind)))} />
+        {same.length > 1 && <ChoiceField label="Worked by" value={way.input as string} choices={same.map((i) => [i.id as string, i.name] as const)} onKeep={(id) => changeWay('other switch', (w) => { w.input = id as WallWay['input']; const kind = same.find((i) => i.id === id)!.kind; w.bindings = [kind === 'momentary' ? { gesture: 'press', action: 'toggle' } : { gesture: 'flip', action: 'toggle' }] })} />}
+        <ChoiceField label="Pull" value={input.pull} choices={[['internal', "board's own"], ['fitted', 'resistor fitted'], ['none', 'none']]} onKeep={(pull) => change('pull', (i) => { i.pull = pull })} />
+        <ChoiceField label="Counts" value={input.settle} choices={[['settle', 'when settled'], ['eager', 'at first edge']]} onKeep={(settle) => change('settling', (i) => { i.settle = settle })} />
+        <NumberField label="Settle time" unit="ms" value={input.settleMs} least={0} most={1000} onKeep={(ms) => change('settle time', (i) => { i.settleMs = ms })} />
+        {input.kind === 'momentary' && way.bindings.some((b) => b.gesture === 'hold') && <NumberField label="Hold after" unit="ms" value={input.holdMs} least={200} most={10000} onKeep={(ms) => change('hold time', (i) => { if (i.kind === 'momentary') i.holdMs = ms })} />}
+      </div>
+      <fieldset>
+        <legend className="field-label">Gesture and what it does</legend>
+        {way.bindings.map((binding, at) => (
+          <div key={at} className="mt-1 flex items-center gap-1.5">
+            <select aria-label={`Gesture ${at + 1}`} className="field" value={binding.gesture} onChange={(event) => changeWay('gesture', (w) => { const gesture = event.target.value as Gesture; w.bindings[at] = { gesture, action: gesture === 'follow' ? 'follow' : binding.action === 'follow' ? 'toggle' : binding.action } })}>
+              {[...GESTURES[input.kind], ...(GESTURES[input.kind].some(([g]) => g === binding.gesture) ? [] : [[binding.gesture, `${binding.gesture} (never made)`] as const])].map(([gesture, name]) => <option key={gesture} value={gesture}>{name}</option>)}
+            </select>
+            {binding.gesture === 'follow' ? (
+              <span className="field border-transparent bg-transparent">closed is on</span>
+            ) : (
+              <select aria-label={`Action ${at + 1}`} className="field" value={binding.action} onChange={(event) => changeWay('action', (w) => { w.bindings[at] = { ...binding, action: event.target.value as SwitchedAction } })}>
+                {ACTIONS.map(([action, name]) => <option key={action} value={action}>{name}</option>)}
+              </select>
+            )}
+            <button type="button" className="press-quiet" disabled={way.bindings.length === 1} aria-label={`Take gesture ${at + 1} out`} onClick={() => changeWay('gesture out', (w) => { w.bindings.splice(at, 1) })}>out</button>
+          </div>
+        ))}
+        {way.bindings.length < 6 && (
+          <button type="button" className="press-quiet -ml-1.5" onClick={() => changeWay('gesture', (w) => { w.bindings.push(input.kind === 'momentary' ? { gesture: 'hold', action: 'off' } : { gesture: 'flip', action: 'toggle' }) })}>add a gesture</button>
+        )}
+      </fieldset>
+    </div>
+  )
+}

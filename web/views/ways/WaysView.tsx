@@ -1,0 +1,160 @@
+import { useEffect, useMemo, useRef } from 'react'
+import { assignedPin } from '../../../core/bench'
+import type { Finding } from '../../../core/findings'
+import { loadOf, type Channel, type Site } from '../../../core/site'
+import { cellOf, columnFoot, COLUMN_NAMES, COLUMNS, fillColumn, type Cell, type Column } from '../../../core/ways'
+import { FindingTag } from '../../parts/FindingTag'
+import { PinMark } from '../../parts/PinMark'
+import { edit } from '../../store/editing'
+import { selectOpenFindings } from '../../store/findings'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+import { NewChannel } from './NewChannel'
+import { useCrossbarKeys } from './crossbarKeys'
+
+interface RoomRows {
+  readonly id: string
+  readonly name: string
+  readonly channels: readonly Channel[]
+}
+
+function byRoom(site: Site, controller: string | null): RoomRows[] {
+  const channels = site.channels.filter((channel) => controller === null || channel.controller === controller)
+  const rooms = [...site.rooms.map((room) => ({ id: room.id as string, name: room.name })), { id: '', name: 'No room' }]
+  return rooms.map((room) => ({ ...room, channels: channels.filter((channel) => (channel.room ?? '') === room.id) })).filter((room) => room.channels.length > 0)
+}
+
+/** The crossbar: one bus line a channel, crossed by its ways in. */
+export function WaysView() {
+  const site = useAppSelector((state) => state.site.site)!
+  const controller = useAppSelector((state) => state.screen.controller)
+  const picked = useAppSelector((state) => state.screen.cell)
+  const findings = useAppSelector(selectOpenFindings)
+  const dispatch = useAppDispatch()
+  const rooms = useMemo(() => byRoom(site, controller), [site, controller])
+  const order = useMemo(() => rooms.flatMap((room) => room.channels), [rooms])
+  const grid = useRef<HTMLDivElement>(null)
+  const onKeyDown = useCrossbarKeys(order)
+  const current = picked && order.some((channel) => channel.id === picked.channel) ? picked : order[0] ? { channel: order[0].id as string, column: 'wall' as Column } : null
+
+  useEffect(() => {
+    if (!picked || !grid.current) return
+    const cell = grid.current.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)
+    cell?.scrollIntoView({ block: 'nearest' })
+    if (document.activeElement === document.body || grid.current.contains(document.activeElement)) cell?.focus({ preventScroll: true })
+  }, [picked])
+
+  const fill = (column: Column) => dispatch(edit(`fill ${COLUMN_NAMES[column]} column`, (draft) => void fillColumn(draft, column, controller === null ? {} : { controllers: [controller] })))
+  return (
+    <div className="px-5 py-4">
+      <div className="flex items-baseline gap-4">
+        <h1 className="text-view font-bold">Ways in</h1>
+        <p className="text-note text-soft">
+          {order.length} {order.length === 1 ? 'channel' : 'channels'}, {site.ways.filter((way) => order.some((channel) => channel.id === way.channel)).length} ways. A full pin speaks both ways, a half pin never reports back.
+        </p>
+      </div>
+      {order.length === 0 ? (
+        <p className="my-5 text-soft">{site.controllers.length === 0 ? 'Put a controller on the bench first: channels belong to one.' : 'No channel yet. Name the first thing to be switched.'}</p>
+      ) : (
+        <div ref={grid} role="grid" aria-label="Crossbar: channels by ways in" aria-rowcount={order.length + 1} className="mt-3" onKeyDown={onKeyDown}>
+          <div role="row" className="grid grid-cols-[minmax(13rem,1.1fr)_repeat(3,minmax(9rem,1fr))] items-baseline border-b border-hair pb-1.5">
+            <span role="columnheader" className="font-semibold">Channel</span>
+            {COLUMNS.map((column) => (
+              <span role="columnheader" key={column} className="flex items-baseline gap-2 pl-6 font-semibold">
+                {COLUMN_NAMES[column]}
+                <span className="text-small font-normal text-soft">{columnFoot(site, column)}</span>
+                <button type="button" tabIndex={-1} className="press-quiet ml-auto text-small font-normal" onClick={() => fill(column)} aria-label={`Fill the ${COLUMN_NAMES[column]} column`}>
+                  fill
+                </button>
+              </span>
+            ))}
+          </div>
+          {rooms.map((room) => (
+            <div role="rowgroup" key={room.id} aria-label={room.name}>
+              <div role="row" className="flex items-center gap-3 pt-3 pb-1">
+                <span role="rowheader" className="font-place font-semibold">{room.name}</span>
+                <span className="h-px flex-1 bg-hair" aria-hidden="true" />
+                <span role="gridcell" className="text-small text-soft">{room.channels.length} {room.channels.length === 1 ? 'channel' : 'channels'}</span>
+              </div>
+              {room.channels.map((channel) => (
+                <Row key={channel.id} site={site} channel={channel} findings={findings} current={current?.channel === channel.id ? current.column : null} picked={picked?.channel === channel.id ? picked.column : null} />
+              ))}
+            </div>
+          ))}
+          <div className="mt-2 border-t-2 border-ink" aria-hidden="true" />
+        </div>
+      )}
+      <NewChannel />
+    </div>
+  )
+}
+
+interface RowProps {
+  readonly site: Site
+  readonly channel: Channel
+  readonly findings: readonly Finding[]
+  /** the column that Tab enters */
+  readonly current: Column | null
+  readonly picked: Column | null
+}
+
+function Row({ site, channel, findings, current, picked }: RowProps) {
+  const own = findings.filter((finding) => finding.where.channel === channel.id)
+  const load = loadOf(site, channel.load)
+  const pin = site.controllers.find((candidate) => candidate.id === channel.controller)?.pins[`out:${channel.id}`]?.pin
+  const pinOf = (of: Channel, input: string) => assignedPin(site, of.controller, `in:${input}`)
+  return (
+    <div role="row" className="grid grid-cols-[minmax(13rem,1.1fr)_repeat(3,minmax(9rem,1fr))]">
+      <div role="rowheader" className="flex items-start gap-2.5 py-1.5 pr-2">
+        <span className={`rounded-plate mt-0.5 flex h-8 w-11 shrink-0 items-center justify-center border-[1.5px] border-plate font-mono text-note font-semibold ${pin ? 'bg-plate text-plate-ink' : 'border-dashed text-soft'}`} title={pin ? 'output pin' : 'no output pin yet'}>
+          {pin ?? '–'}
+        </span>
+        <span className="min-w-0">
+          <span className="block font-semibold">{channel.name}</span>
+          <span className="block text-small text-soft">{load ? `${channel.kind}, ${load.type === 'led' ? 'LED' : load.type} ${load.watts} W` : `${channel.kind}, no load named`}</span>
+          <Tags findings={own.filter((finding) => finding.where.column === undefined)} />
+        </span>
+      </div>
+      {COLUMNS.map((column) => (
+        <CrossbarCell key={column} cell={cellOf(site, channel, column, pinOf)} name={channel.name} findings={own.filter((finding) => finding.where.column === column)} reachable={current === column} picked={picked === column} />
+      ))}
+    </div>
+  )
+}
+
+function Tags({ findings }: { findings: readonly Finding[] }) {
+  if (findings.length === 0) return null
+  return (
+    <span className="mt-0.5 flex flex-wrap gap-1">
+      {findings.map((finding) => (
+        <FindingTag key={finding.id + finding.what} id={finding.id} severity={finding.severity} />
+      ))}
+    </span>
+  )
+}
+
+function CrossbarCell({ cell, name, findings, reachable, picked }: { cell: Cell; name: string; findings: readonly Finding[]; reachable: boolean; picked: boolean }) {
+  const dispatch = useAppDispatch()
+  const said = cell.mark === 'empty' ? `${name} by ${COLUMN_NAMES[cell.column]}: no way yet` : undefined
+  return (
+    <div
+      role="gridcell"
+      tabIndex={reachable ? 0 : -1}
+      aria-selected={picked}
+      aria-label={said}
+      data-cell={`${cell.channel}/${cell.column}`}
+      className="group relative cursor-pointer border-l border-hair py-1.5 pr-2 pl-6 outline-offset-[-2px] hover:bg-panel aria-selected:bg-panel aria-selected:outline-2 aria-selected:outline-ink"
+      onClick={() => dispatch(screenActions.cellPicked({ channel: cell.channel, column: cell.column }))}
+      onFocus={() => dispatch(screenActions.cellPicked({ channel: cell.channel, column: cell.column }))}
+    >
+      <span aria-hidden="true" className="absolute top-[1.06rem] left-0 h-px w-5 bg-bus" />
+      {cell.mark === 'empty' && <span aria-hidden="true" className="absolute top-[1.06rem] right-0 left-5 h-px bg-hair" />}
+      <span className="absolute top-[0.66rem] left-1.5">
+        <PinMark mark={cell.mark} />
+      </span>
+      <span className="block font-semibold">{cell.title || ' '}</span>
+      <span className="block min-h-4 text-small leading-tight text-soft">{cell.detail}</span>
+      <Tags findings={findings} />
+    </div>
+  )
+}
