@@ -1,6 +1,7 @@
-import { idFromName, type ChannelId, type ControllerId, type InputId, type RoomId, type SiteId } from './ids'
+import type { ChannelId, ControllerId, InputId, RoomId, SiteId } from './ids'
 import type { Controller, Input, RelayModule, Site, SwitchedChannel } from './schema'
-import { SITE_VERSION } from './schema'
+import { SITE_VERSION } from './limits'
+import { idFromName } from './names'
 
 /** An empty site. */
 export function emptySite(name: string, taken: Iterable<string> = []): Site {

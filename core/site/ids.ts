@@ -1,7 +1,5 @@
 import { z } from 'zod'
-
-/** What every id looks like: it is also a topic level, so it stays inside MQTT 3.1.1's plain characters. */
-export const ID_PATTERN = /^[a-z0-9-]{1,24}$/
+import { ID_PATTERN } from './names'
 
 const id = <Name extends string>() =>
   z.string().regex(ID_PATTERN, 'an id is 1 to 24 of a-z, 0-9 and -').brand<Name>()
@@ -31,24 +29,3 @@ export type WidgetId = z.infer<typeof WidgetId>
 export type HubId = z.infer<typeof HubId>
 export type EntityId = z.infer<typeof EntityId>
 export type WayId = z.infer<typeof WayId>
-
-/**
- * Makes an id from a spoken name ("Bench lights" gives "bench-lights"), unique among those taken.
- * A name with no usable letter gives the fallback.
- */
-export function idFromName<Brand extends string>(name: string, taken: Iterable<string>, fallback = 'thing'): Brand {
-  const plain = name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 20)
-    .replace(/-+$/, '')
-  const base = plain || fallback
-  const used = new Set(taken)
-  if (!used.has(base)) return base as Brand
-  for (let n = 2; ; n++) {
-    const candidate = `${base}-${n}`
-    if (!used.has(candidate)) return candidate as Brand
-  }
-}

@@ -1,5 +1,7 @@
 /** The site document: what a maker has said, once, about rooms, controllers, channels and their ways in. */
 export * from './ids'
+export { LONGEST_MS, SITE_VERSION } from './limits'
+export { ID_PATTERN, idFromName } from './names'
 export * from './schema'
 export { parseSite, readSite, writeSite, siteJsonSchema, refusalOf, placeOf, SiteDocument, SiteRefused, LARGEST_SITE_BYTES, type Parsed } from './parse'
 export { makeEdit, applyOperations, inverted, patchBetween, EditRefused, type Edit, type Operation } from './edits'

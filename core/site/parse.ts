@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { SITE_VERSION, SiteShape, type Site } from './schema'
+import { SITE_VERSION } from './limits'
+import { SiteShape, type Site } from './schema'
 
 /** Data that does not fit: `place` is where in the file, as a path a person can follow. */
 export class SiteRefused extends Error {

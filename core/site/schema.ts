@@ -1,11 +1,6 @@
 import { z } from 'zod'
 import { ChannelId, ControllerId, EntityId, HubId, InputId, LoadId, PointId, RoomId, ServiceId, SiteId, WayId, WidgetId } from './ids'
-
-/** The version of the document's shape. A file with another version is refused, never guessed at. */
-export const SITE_VERSION = 1
-
-/** Longest time a deadline may lie ahead: a quarter of the 32-bit millisecond range, so that comparisons survive its wrap. */
-export const LONGEST_MS = 2 ** 30
+import { LONGEST_MS, SITE_VERSION } from './limits'
 
 const name = z.string().trim().min(1, 'a name is needed').max(60, 'at most 60 characters')
 const milliseconds = (least: number, most: number) => z.int().min(least).max(most)

@@ -1,20 +1,31 @@
-import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { memo, useDeferredValue, useState } from 'react'
+import { useLocation, useNavigate } from 'react-router'
 import { acceptEdit, fixEdit, whereKey, type Finding } from '../../core/findings'
 import { applyOperations } from '../../core/site'
 import { edit } from '../store/editing'
 import { selectFindings, selectOpenFindings } from '../store/findings'
 import { screenActions } from '../store/screenSlice'
-import { useAppDispatch, useAppSelector } from '../store/store'
+import { useAppDispatch, useAppSelector, useAppStore } from '../store/store'
 import { CellPanel } from '../views/ways/CellPanel'
 import { FindingTag } from '../parts/FindingTag'
 
+/** The gravest are shown at once; a site that is only just begun can have hundreds. */
+const SHOWN = 25
+
 /** What, why, what mends it: on every view. On the crossbar the picked cell's path stands above it. */
 export function FindingsDrawer() {
-  const open = useAppSelector(selectOpenFindings)
+  // The drawer may be a frame behind the hand: typing comes first.
+  const openFindings = useDeferredValue(useAppSelector(selectOpenFindings))
+  const cell = useAppSelector((state) => state.screen.cell)
+  const role = useAppSelector((state) => state.screen.role)
   const all = useAppSelector(selectFindings)
   const accepted = all.filter((finding) => finding.accepted !== undefined)
-  const onWays = location.pathname.endsWith('/ways')
+  const { pathname } = useLocation()
+  const onWays = pathname.endsWith('/ways')
+  // What is about the thing in hand comes first; within that, the gravest first, as the checks sort them.
+  const inHand = ({ where }: Finding): boolean => (onWays ? where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column) : where.role !== undefined && where.role === role)
+  const open = [...openFindings.filter(inHand), ...openFindings.filter((finding) => !inHand(finding))]
+  const [most, setMost] = useState(SHOWN)
   return (
     <aside aria-label="Findings" className="flex w-72 shrink-0 flex-col overflow-auto border-l border-hair bg-panel px-3.5 py-3">
       {onWays && <CellPanel />}
@@ -23,10 +34,15 @@ export function FindingsDrawer() {
       </h2>
       {open.length === 0 && <p className="mt-1 text-note text-soft">Every check that can be made of this site passes. Build it, then try it.</p>}
       <ul>
-        {open.map((finding) => (
+        {open.slice(0, most).map((finding) => (
           <FindingItem key={`${finding.id}|${whereKey(finding.where)}|${finding.what}`} finding={finding} />
         ))}
       </ul>
+      {open.length > most && (
+        <button type="button" className="press mt-2 self-start" onClick={() => setMost(open.length)}>
+          Show {open.length - most} more
+        </button>
+      )}
       {accepted.length > 0 && (
         <details className="mt-3 text-note">
           <summary className="cursor-pointer font-semibold">{accepted.length} accepted</summary>
@@ -43,20 +59,22 @@ export function FindingsDrawer() {
   )
 }
 
-function FindingItem({ finding }: { finding: Finding }) {
+const FindingItem = memo(function FindingItem({ finding }: { finding: Finding }) {
   const dispatch = useAppDispatch()
   const navigate = useNavigate()
-  const site = useAppSelector((state) => state.site.site)!
+  const store = useAppStore()
   const [accepting, setAccepting] = useState(false)
   const [reason, setReason] = useState('')
   const { where } = finding
+  const siteNow = () => store.getState().site.site!
   const show = () => {
     if (where.step === 'ways' && where.channel && where.column) dispatch(screenActions.cellPicked({ channel: where.channel, column: where.column }))
     if (where.step === 'bench' && where.controller) dispatch(screenActions.controllerPicked(where.controller))
     if (where.role) dispatch(screenActions.rolePicked(where.role))
-    void navigate(`/${site.id}/${where.step}`)
+    void navigate(`/${siteNow().id}/${where.step}`)
   }
   const accept = () => {
+    const site = siteNow()
     const made = acceptEdit(site, finding, reason)
     dispatch(edit(made.label, (draft) => { draft.accepted = applyOperations(site, made.patch).accepted }))
     setAccepting(false)
@@ -73,7 +91,7 @@ function FindingItem({ finding }: { finding: Finding }) {
       <p className="mt-0.5 text-note text-soft">{finding.why}</p>
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
         {finding.fixes.map((fix) => (
-          <button key={fix.label} type="button" className="press text-left text-note leading-tight" onClick={() => dispatch(edit(fixEdit(site, finding, fix).label, fix.change))}>
+          <button key={fix.label} type="button" className="press text-left text-note leading-tight" onClick={() => dispatch(edit(fixEdit(siteNow(), finding, fix).label, fix.change))}>
             {fix.label}
           </button>
         ))}
@@ -97,4 +115,4 @@ function FindingItem({ finding }: { finding: Finding }) {
       )}
     </li>
   )
-}
+})

@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit'
-import { useDispatch, useSelector } from 'react-redux'
+import { useDispatch, useSelector, useStore } from 'react-redux'
 import { logbookReducer } from './logbookSlice'
 import { screenReducer } from './screenSlice'
 import { siteReducer } from './siteSlice'
@@ -16,3 +16,4 @@ export type Thunk<T = void> = (dispatch: Dispatch, getState: () => RootState) =>
 
 export const useAppDispatch = useDispatch.withTypes<Dispatch>()
 export const useAppSelector = useSelector.withTypes<RootState>()
+export const useAppStore = useStore.withTypes<typeof store>()

@@ -115,7 +115,7 @@ export function BuildView() {
               <ul className="border-r border-hair py-1 pr-2">
                 {files.map((candidate) => (
                   <li key={candidate.name}>
-                    <button type="button" aria-pressed={candidate.name === reading?.name} className="w-full truncate px-1.5 py-0.5 text-left font-mono text-[0.75rem] hover:bg-panel aria-pressed:bg-ink aria-pressed:text-wall" title={candidate.name} onClick={() => setFile(candidate.name)}>
+                    <button type="button" aria-pressed={candidate.name === reading?.name} className="min-h-6 w-full truncate px-1.5 text-left font-mono text-[0.75rem] hover:bg-panel aria-pressed:bg-ink aria-pressed:text-wall" title={candidate.name} onClick={() => setFile(candidate.name)}>
                       {candidate.name.replace('firmware/', '')}
                     </button>
                   </li>

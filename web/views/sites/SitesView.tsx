@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { formatDistanceToNowStrict } from 'date-fns'
-import { readSite } from '../../../core/site'
 import { ask } from '../../store/api'
 
 interface Row {
@@ -25,6 +24,7 @@ export function SitesView() {
   const create = (body: unknown) => ask<{ id: string }>('POST', '/api/sites', body).then((answer) => void navigate(`/${answer.id}/bench`), (reason: Error) => setError(reason.message))
   const open = async (picked: File | undefined) => {
     if (!picked) return
+    const { readSite } = await import('./readSiteFile')
     const parsed = readSite(await picked.text())
     if (parsed.ok) await create({ site: parsed.value })
     else setError(`${picked.name}: ${parsed.error.message}`)

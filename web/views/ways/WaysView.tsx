@@ -1,4 +1,5 @@
-import { useEffect, useMemo, useRef } from 'react'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { memo, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { assignedPin } from '../../../core/bench'
 import type { Finding } from '../../../core/findings'
 import { loadOf, type Channel, type Site } from '../../../core/site'
@@ -12,36 +13,59 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 import { NewChannel } from './NewChannel'
 import { useCrossbarKeys } from './crossbarKeys'
 
-interface RoomRows {
-  readonly id: string
-  readonly name: string
-  readonly channels: readonly Channel[]
+type Line = { readonly kind: 'room'; readonly id: string; readonly name: string; readonly count: number } | { readonly kind: 'channel'; readonly channel: Channel }
+
+/** The lines of the crossbar: each room's head, then its channels in the document's order. */
+function linesOf(site: Site, controller: string | null): Line[] {
+  const channels = site.channels.filter((channel) => controller === null || channel.controller === controller)
+  return [...site.rooms.map((room) => ({ id: room.id as string, name: room.name })), { id: '', name: 'No room' }].flatMap((room): Line[] => {
+    const own = channels.filter((channel) => (channel.room ?? '') === room.id)
+    return own.length === 0 ? [] : [{ kind: 'room', ...room, count: own.length }, ...own.map((channel): Line => ({ kind: 'channel', channel }))]
+  })
 }
 
-function byRoom(site: Site, controller: string | null): RoomRows[] {
-  const channels = site.channels.filter((channel) => controller === null || channel.controller === controller)
-  const rooms = [...site.rooms.map((room) => ({ id: room.id as string, name: room.name })), { id: '', name: 'No room' }]
-  return rooms.map((room) => ({ ...room, channels: channels.filter((channel) => (channel.room ?? '') === room.id) })).filter((room) => room.channels.length > 0)
-}
+const COLUMN_WIDTHS = 'grid grid-cols-[minmax(13rem,1.1fr)_repeat(3,minmax(9rem,1fr))]'
 
 /** The crossbar: one bus line a channel, crossed by its ways in. */
 export function WaysView() {
   const site = useAppSelector((state) => state.site.site)!
   const controller = useAppSelector((state) => state.screen.controller)
   const picked = useAppSelector((state) => state.screen.cell)
-  const findings = useAppSelector(selectOpenFindings)
+  const findings = useDeferredValue(useAppSelector(selectOpenFindings))
   const dispatch = useAppDispatch()
-  const rooms = useMemo(() => byRoom(site, controller), [site, controller])
-  const order = useMemo(() => rooms.flatMap((room) => room.channels), [rooms])
+  const lines = useMemo(() => linesOf(site, controller), [site, controller])
+  const order = useMemo(() => lines.flatMap((line) => (line.kind === 'channel' ? [line.channel] : [])), [lines])
+  const byChannel = useMemo(() => Map.groupBy(findings, (finding: Finding) => finding.where.channel ?? ''), [findings])
   const grid = useRef<HTMLDivElement>(null)
+  const body = useRef<HTMLDivElement>(null)
+  const [bodyTop, setBodyTop] = useState(0)
+  useLayoutEffect(() => setBodyTop(body.current?.offsetTop ?? 0), [order.length])
+  // Only the lines in sight are drawn: 200 channels cost no more than 20.
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => document.getElementById('view'),
+    estimateSize: (at) => (lines[at]?.kind === 'room' ? 36 : 48),
+    getItemKey: (at) => { const line = lines[at]!; return line.kind === 'room' ? `room:${line.id}` : line.channel.id },
+    overscan: 6,
+    scrollMargin: bodyTop,
+  })
   const onKeyDown = useCrossbarKeys(order)
   const current = picked && order.some((channel) => channel.id === picked.channel) ? picked : order[0] ? { channel: order[0].id as string, column: 'wall' as Column } : null
 
   useEffect(() => {
     if (!picked || !grid.current) return
-    const cell = grid.current.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)
-    cell?.scrollIntoView({ block: 'nearest' })
-    if (document.activeElement === document.body || grid.current.contains(document.activeElement)) cell?.focus({ preventScroll: true })
+    const at = lines.findIndex((line) => line.kind === 'channel' && line.channel.id === picked.channel)
+    if (at < 0) return
+    const mayFocus = document.activeElement === document.body || grid.current.contains(document.activeElement)
+    rows.scrollToIndex(at, { align: 'auto' })
+    const focus = () => grid.current?.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)?.focus({ preventScroll: true })
+    if (!mayFocus) return
+    focus()
+    // a line that was out of sight is drawn with the next frame
+    const frame = requestAnimationFrame(focus)
+    return () => cancelAnimationFrame(frame)
+    // Only a new choice moves the focus; an edit of the document leaves it where it is.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [picked])
 
   const fill = (column: Column) => dispatch(edit(`fill ${COLUMN_NAMES[column]} column`, (draft) => void fillColumn(draft, column, controller === null ? {} : { controllers: [controller] })))
@@ -56,8 +80,8 @@ export function WaysView() {
       {order.length === 0 ? (
         <p className="my-5 text-soft">{site.controllers.length === 0 ? 'Put a controller on the bench first: channels belong to one.' : 'No channel yet. Name the first thing to be switched.'}</p>
       ) : (
-        <div ref={grid} role="grid" aria-label="Crossbar: channels by ways in" aria-rowcount={order.length + 1} className="mt-3" onKeyDown={onKeyDown}>
-          <div role="row" className="grid grid-cols-[minmax(13rem,1.1fr)_repeat(3,minmax(9rem,1fr))] items-baseline border-b border-hair pb-1.5">
+        <div ref={grid} role="grid" aria-label="Crossbar: channels by ways in" aria-rowcount={lines.length + 1} className="mt-3" onKeyDown={onKeyDown}>
+          <div role="row" className={`${COLUMN_WIDTHS} items-baseline border-b border-hair pb-1.5`}>
             <span role="columnheader" className="font-semibold">Channel</span>
             {COLUMNS.map((column) => (
               <span role="columnheader" key={column} className="flex items-baseline gap-2 pl-6 font-semibold">
@@ -69,18 +93,20 @@ export function WaysView() {
               </span>
             ))}
           </div>
-          {rooms.map((room) => (
-            <div role="rowgroup" key={room.id} aria-label={room.name}>
-              <div role="row" className="flex items-center gap-3 pt-3 pb-1">
-                <span role="rowheader" className="font-place font-semibold">{room.name}</span>
-                <span className="h-px flex-1 bg-hair" aria-hidden="true" />
-                <span role="gridcell" className="text-small text-soft">{room.channels.length} {room.channels.length === 1 ? 'channel' : 'channels'}</span>
-              </div>
-              {room.channels.map((channel) => (
-                <Row key={channel.id} site={site} channel={channel} findings={findings} current={current?.channel === channel.id ? current.column : null} picked={picked?.channel === channel.id ? picked.column : null} />
-              ))}
-            </div>
-          ))}
+          <div ref={body} role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
+            {rows.getVirtualItems().map((item) => {
+              const line = lines[item.index]!
+              return (
+                <div key={item.key} role="presentation" ref={rows.measureElement} data-index={item.index} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${item.start - bodyTop}px)` }}>
+                  {line.kind === 'room' ? (
+                    <RoomHead name={line.name} count={line.count} />
+                  ) : (
+                    <Row site={site} channel={line.channel} rowIndex={item.index + 2} findings={byChannel.get(line.channel.id) ?? NO_FINDINGS} current={current?.channel === line.channel.id ? current.column : null} picked={picked?.channel === line.channel.id ? picked.column : null} />
+                  )}
+                </div>
+              )
+            })}
+          </div>
           <div className="mt-2 border-t-2 border-ink" aria-hidden="true" />
         </div>
       )}
@@ -89,22 +115,34 @@ export function WaysView() {
   )
 }
 
+const NO_FINDINGS: readonly Finding[] = []
+
+function RoomHead({ name, count }: { name: string; count: number }) {
+  return (
+    <div role="row" className="flex items-center gap-3 pt-3 pb-1">
+      <span role="rowheader" className="font-place font-semibold">{name}</span>
+      <span className="h-px flex-1 bg-hair" aria-hidden="true" />
+      <span role="gridcell" className="text-small text-soft">{count} {count === 1 ? 'channel' : 'channels'}</span>
+    </div>
+  )
+}
+
 interface RowProps {
   readonly site: Site
   readonly channel: Channel
+  readonly rowIndex: number
   readonly findings: readonly Finding[]
   /** the column that Tab enters */
   readonly current: Column | null
   readonly picked: Column | null
 }
 
-function Row({ site, channel, findings, current, picked }: RowProps) {
-  const own = findings.filter((finding) => finding.where.channel === channel.id)
+const Row = memo(function Row({ site, channel, rowIndex, findings: own, current, picked }: RowProps) {
   const load = loadOf(site, channel.load)
   const pin = site.controllers.find((candidate) => candidate.id === channel.controller)?.pins[`out:${channel.id}`]?.pin
   const pinOf = (of: Channel, input: string) => assignedPin(site, of.controller, `in:${input}`)
   return (
-    <div role="row" className="grid grid-cols-[minmax(13rem,1.1fr)_repeat(3,minmax(9rem,1fr))]">
+    <div role="row" aria-rowindex={rowIndex} className={COLUMN_WIDTHS}>
       <div role="rowheader" className="flex items-start gap-2.5 py-1.5 pr-2">
         <span className={`rounded-plate mt-0.5 flex h-8 w-11 shrink-0 items-center justify-center border-[1.5px] border-plate font-mono text-note font-semibold ${pin ? 'bg-plate text-plate-ink' : 'border-dashed text-soft'}`} title={pin ? 'output pin' : 'no output pin yet'}>
           {pin ?? '–'}
@@ -120,7 +158,7 @@ function Row({ site, channel, findings, current, picked }: RowProps) {
       ))}
     </div>
   )
-}
+})
 
 function Tags({ findings }: { findings: readonly Finding[] }) {
   if (findings.length === 0) return null

@@ -1,0 +1,83 @@
+import { expect, test } from './server'
+
+test('the crossbar is walked and worked by keyboard alone', async ({ page, served }) => {
+  await page.goto(`${served.url}/fernhollow/ways`)
+  const cell = (name: string) => page.locator(`[data-cell="${name}"]`)
+  await cell('bench-lights/wall').focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(cell('bench-lights/app')).toBeFocused()
+  await page.keyboard.press('ArrowDown')
+  await expect(cell('shelf-lights/app')).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Virtual pin')).toBeFocused()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('44')
+  await page.keyboard.press('Enter')
+  await expect(cell('shelf-lights/app')).toContainText('vp44')
+  await page.keyboard.press('Escape')
+  await expect(cell('shelf-lights/app')).toBeFocused()
+  await page.keyboard.press('Delete')
+  await expect(cell('shelf-lights/app')).toContainText('')
+  await expect(page.getByRole('button', { name: /Undo “no app way to Shelf lights”/ })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(cell('shelf-lights/app')).toContainText('vp44')
+  await page.keyboard.press('u')
+  await expect(cell('shelf-lights/app')).toContainText('vp2')
+  await page.keyboard.press('Control+Shift+z')
+  await expect(cell('shelf-lights/app')).toContainText('vp44')
+})
+
+test('another tab sees an edit at once', async ({ context, served }) => {
+  const one = await context.newPage()
+  const two = await context.newPage()
+  await one.goto(`${served.url}/studio-corner/bench`)
+  await two.goto(`${served.url}/studio-corner/ways`)
+  await expect(two.getByText('Easel lamp').first()).toBeVisible()
+  await one.getByRole('region', { name: 'Roles' }).getByRole('button', { name: /Easel lamp/ }).click()
+  await one.getByLabel('Name', { exact: true }).fill('Window lamp')
+  await one.keyboard.press('Enter')
+  await expect(two.getByText('Window lamp').first()).toBeVisible()
+})
+
+test('a role is dragged to another pin, and stays locked there', async ({ page, served }) => {
+  await page.goto(`${served.url}/studio-corner/bench`)
+  const plate = page.getByRole('region', { name: /^Pins of/ }).getByRole('button', { name: 'Desk lamp' })
+  const from = (await plate.boundingBox())!
+  const to = (await page.locator('[data-pin="D4"]').boundingBox())!
+  await page.mouse.move(from.x + 10, from.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(to.x + 40, to.y + 8, { steps: 8 })
+  await page.mouse.up()
+  await expect(page.locator('[data-pin="D4"]')).toContainText('Desk lamp')
+  await expect(page.locator('[data-pin="D4"]').getByLabel('locked')).toBeVisible()
+})
+
+test('a bad site file is refused with its place', async ({ page, served }) => {
+  await page.goto(served.url)
+  await page.getByLabel('Site file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"vestibule-site","version":7}') })
+  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads version 1')
+})
+
+test('200 channels: from keystroke to the next frame', async ({ page, served }) => {
+  const site = { ...((await (await fetch(`${served.url}/api/sites/studio-corner`)).json()) as { site: { channels: { id: string; name: string }[]; ways: unknown[] } }).site, id: 'large', name: 'Large' }
+  const base = site.channels[0]!
+  site.channels = [...site.channels, ...Array.from({ length: 198 }, (_, i) => ({ ...base, id: `lamp-${i}`, name: `Lamp ${i}`, load: null }))]
+  const made = await fetch(`${served.url}/api/sites`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ site }) })
+  expect(made.status).toBe(201)
+  await page.goto(`${served.url}/large/ways`)
+  await page.locator('[data-cell="lamp-3/wall"]').focus()
+  await page.evaluate(() => {
+    const measured: number[] = []
+    Object.assign(window, { measured })
+    // from the key's own event to the end of the frame that it made
+    window.addEventListener('keydown', (event) => requestAnimationFrame(() => setTimeout(() => measured.push(performance.now() - event.timeStamp))), { capture: true })
+  })
+  for (let i = 0; i < 30; i++) {
+    await page.keyboard.press(i % 10 === 4 ? 'Enter' : i % 10 === 5 ? 'Escape' : i % 10 === 9 ? 'Delete' : 'ArrowDown')
+    await page.waitForTimeout(60)
+  }
+  const times = await page.evaluate(() => (window as unknown as { measured: number[] }).measured)
+  times.sort((a, b) => a - b)
+  console.log(`200 channels, keystroke to paint: median ${times[15]!.toFixed(1)} ms, p95 ${times[28]!.toFixed(1)} ms`)
+  expect(times).toHaveLength(30)
+})

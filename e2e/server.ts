@@ -1,0 +1,41 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { test as base, expect } from '@playwright/test'
+
+export interface Served {
+  readonly url: string
+  readonly data: string
+}
+
+async function serve(): Promise<{ served: Served; child: ChildProcess }> {
+  const data = mkdtempSync(join(tmpdir(), 'vestibule-e2e-'))
+  const child = spawn(process.execPath, ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data], { stdio: ['ignore', 'pipe', 'inherit'] })
+  const url = await new Promise<string>((resolve, reject) => {
+    let text = ''
+    child.stdout!.on('data', (chunk: Buffer) => {
+      text += chunk.toString()
+      const found = /Vestibule is at (\S+)/.exec(text)
+      if (found) resolve(found[1]!)
+    })
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}: ${text}`)))
+  })
+  return { served: { url, data }, child }
+}
+
+/** A server of its own for each test file's worker, on a fresh copy of the demo. */
+export const test = base.extend<object, { served: Served }>({
+  served: [
+    // Playwright wants the first parameter to be a pattern, even an empty one.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const { served, child } = await serve()
+      await use(served)
+      child.kill('SIGTERM')
+      rmSync(served.data, { recursive: true, force: true })
+    },
+    { scope: 'worker' },
+  ],
+})
+export { expect }

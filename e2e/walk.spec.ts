@@ -1,0 +1,133 @@
+import type { Page } from '@playwright/test'
+import { expect, test } from './server'
+
+const kept = (page: Page) => expect(page.getByTestId('saved')).toHaveText(/revision \d+, kept/)
+const findings = (page: Page) => page.getByRole('complementary', { name: 'Findings' })
+const press = async (page: Page, input: string, ms = 80) => {
+  const box = (await page.locator(`[data-switch="${input}"]`).boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.waitForTimeout(ms)
+  await page.mouse.up()
+}
+
+test('a newcomer plans two lamps, is told what is wrong, builds, tries it with the network cut, and has it on record', async ({ page, served }) => {
+  await page.goto(served.url)
+  await page.getByLabel('Name of the house or room').fill('Reading nook')
+  await page.getByRole('button', { name: 'Make the site' }).click()
+
+  // Bench: a board and two lamps
+  await page.getByLabel('Name of the controller').fill('Corner')
+  await page.getByRole('button', { name: 'Put it on the table' }).click()
+  for (const lamp of ['Desk lamp', 'Shelf lamp']) {
+    await page.getByLabel('New channel').fill(lamp)
+    await page.getByLabel('Room').fill('Nook')
+    await page.getByRole('button', { name: 'Add channel' }).click()
+  }
+  await expect(findings(page).locator('[data-finding="M11"]')).toHaveCount(2)
+  await expect(findings(page).locator('[data-finding="P13"]')).toContainText('2 of 2 roles have no pin yet: Desk lamp, Shelf lamp')
+
+  // Ways in: the first cell by keyboard, the rest by filling the columns
+  await page.keyboard.press('Escape')
+  await page.locator('#view').focus()
+  await page.keyboard.press('g')
+  await page.keyboard.press('w')
+  await page.locator('[data-cell="desk-lamp/wall"]').focus()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-cell="desk-lamp/wall"]')).toContainText('S1')
+  await page.getByRole('button', { name: 'Fill the Wall column' }).click()
+  await page.getByRole('button', { name: 'Fill the App column' }).click()
+  await expect(page.locator('[data-cell="shelf-lamp/wall"]')).toContainText('S2')
+  await expect(page.locator('[data-cell="desk-lamp/app"]')).toContainText('vp1')
+  await expect(page.locator('[data-cell="shelf-lamp/app"]')).toContainText('vp2')
+  await expect(findings(page).locator('[data-finding="M11"]')).toHaveCount(0)
+
+  // A mistake, and its fix
+  await page.locator('[data-cell="shelf-lamp/app"]').click()
+  await page.getByLabel('Inverted in the widget').check()
+  await expect(findings(page).locator('[data-finding="M03"]')).toContainText('inverted in the widget and again in the output driver')
+  await page.getByRole('button', { name: 'Invert once, in the driver: low closes' }).click()
+  await expect(findings(page).locator('[data-finding="M03"]')).toHaveCount(0)
+
+  // Build is refused while pins are missing; planning them mends it
+  await page.getByRole('link', { name: /^Build/ }).click()
+  await expect(page.getByRole('button', { name: 'Build Corner', exact: true })).toBeDisabled()
+  await findings(page).getByRole('button', { name: 'Plan pins' }).click()
+  await expect(findings(page)).toContainText('Nothing to settle')
+  await kept(page)
+  await page.getByRole('button', { name: 'Build Corner', exact: true }).click()
+  await page.getByRole('button', { name: 'image.h' }).click()
+  await expect(page.locator('.cm-content')).toContainText('desk-lamp')
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'zip' }).click()])
+  expect(download.suggestedFilename()).toBe('reading-nook-corner-build-1.zip')
+  await page.getByLabel('Board package version').fill('3.1.2')
+  await page.getByRole('button', { name: 'Write the flash down' }).click()
+  await expect(page.getByText('The board runs what you see here.')).toBeVisible()
+
+  // Trial: the network is cut, the wall works all the same, and the wall wins when it is back
+  await page.getByRole('link', { name: /^Trial/ }).click()
+  const lamp = page.locator('[data-load="desk-lamp"]')
+  await expect(page.locator('[data-link="power:corner"]')).toHaveText('linked')
+  await page.getByRole('button', { name: /^Wi-Fi/ }).click()
+  await press(page, 's1')
+  await expect(lamp).toHaveAttribute('data-on', 'true')
+  await expect(lamp).toContainText('phone believes off')
+  await page.getByRole('button', { name: /^Wi-Fi/ }).click()
+  await expect(page.locator('[data-kind="verdict"]')).toContainText('Desk lamp: the wall won (on); the app had said off during the outage', { timeout: 20_000 })
+  await expect(lamp).toContainText('phone agrees: on')
+  await page.getByRole('switch', { name: 'Shelf lamp' }).click()
+  await expect(page.locator('[data-load="shelf-lamp"]')).toHaveAttribute('data-on', 'true')
+  await page.getByRole('button', { name: 'Keep this run' }).click()
+
+  // Logbook: all of it is there; a test run begins with the controller alone
+  await page.getByRole('link', { name: /^Logbook/ }).click()
+  await expect(page.locator('#view')).toContainText('build 1 of Corner')
+  await expect(page.locator('#view')).toContainText('build 1 is on the board of Corner, board package 3.1.2')
+  await expect(page.locator('#view')).toContainText('the wall won (on)')
+  await page.getByRole('button', { name: 'Test Corner' }).click()
+  await expect(page.getByText('Wait: “Controller alone” is not clear yet.').first()).toBeVisible()
+  await page.getByLabel('Note on: Press S1').first().fill('indicator 1 follows')
+  await page.getByRole('group', { name: 'Outcome of: Press S1' }).first().getByRole('button', { name: 'passed' }).click()
+  await expect(page.locator('li[data-outcome="passed"]')).toHaveCount(1)
+
+  // Undo works across a reload
+  await page.getByRole('link', { name: /^Bench/ }).click()
+  await page.reload()
+  await expect(page.getByRole('button', { name: /Undo “P13: plan pins”/ })).toBeVisible()
+  await page.locator('#view').focus()
+  await page.keyboard.press('u')
+  await expect(findings(page).locator('[data-finding="P13"]')).toBeVisible()
+  await page.keyboard.press('Shift+U')
+  await expect(findings(page)).toContainText('Nothing to settle')
+})
+
+test('from press to lamp drawn', async ({ page, served }) => {
+  await page.goto(`${served.url}/studio-corner/trial`)
+  await expect(page.locator('[data-link="power:corner"]')).toHaveText('linked')
+  const times: number[] = []
+  for (let i = 0; i < 12; i++) {
+    const before = await page.locator('[data-load="desk-lamp"]').getAttribute('data-on')
+    const measured = page.evaluate(
+      (was) =>
+        new Promise<number>((resolve) => {
+          let start = 0
+          const lamp = document.querySelector('[data-load="desk-lamp"]')!
+          document.querySelector('[data-switch="s1"]')!.addEventListener('pointerdown', () => (start = performance.now()), { once: true, capture: true })
+          const observer = new MutationObserver(() => {
+            if (lamp.getAttribute('data-on') === was) return
+            observer.disconnect()
+            // the frame after the change has been painted when the next one begins
+            requestAnimationFrame(() => resolve(performance.now() - start))
+          })
+          observer.observe(lamp, { attributes: true, attributeFilter: ['data-on'] })
+        }),
+      before,
+    )
+    await press(page, 's1', 90)
+    times.push(await measured)
+    await page.waitForTimeout(60)
+  }
+  times.sort((a, b) => a - b)
+  console.log(`press to lamp drawn: median ${times[6]!.toFixed(1)} ms, worst ${times[11]!.toFixed(1)} ms of ${times.length} (25 ms of it is the settle time)`)
+  expect(times).toHaveLength(12)
+})
