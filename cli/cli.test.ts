@@ -1,0 +1,100 @@
+import { execFile } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import Ajv2020 from 'ajv/dist/2020'
+import { writeSite } from '../core/site'
+import { beforeReview, fernhollow, studioCorner } from '../tools/demoSites'
+
+const folder = mkdtempSync(join(tmpdir(), 'vestibule-cli-'))
+const file = (name: string, text: string): string => {
+  const path = join(folder, name)
+  writeFileSync(path, text)
+  return path
+}
+const vestibule = (...words: string[]): Promise<{ exit: number; out: string; err: string }> =>
+  new Promise((resolve) => execFile(process.execPath, ['cli/vestibule.mjs', ...words], { maxBuffer: 1 << 26 }, (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err })))
+
+describe('the demo files', () => {
+  it.each([studioCorner(), beforeReview(), fernhollow()])('demo/$id.json is what the demo’s source gives', (site) => expect(readFileSync(`demo/${site.id}.json`, 'utf8')).toBe(writeSite(site)))
+})
+
+describe('check', () => {
+  it('studio-corner: no errors, exit 0', async () => {
+    const { exit, out } = await vestibule('check', 'demo/studio-corner.json', '--json')
+    expect(exit).toBe(0)
+    expect(JSON.parse(out)).toEqual({ findings: [] })
+  })
+  it('before-review: exit 1, at least 8 ids, each severity', async () => {
+    const { exit, out } = await vestibule('check', 'demo/before-review.json', '--json')
+    expect(exit).toBe(1)
+    const { findings } = JSON.parse(out) as { findings: { id: string; severity: string }[] }
+    expect(new Set(findings.map((f) => f.id)).size).toBeGreaterThanOrEqual(8)
+    expect(new Set(findings.map((f) => f.severity))).toEqual(new Set(['danger', 'error', 'warning', 'note']))
+  })
+  const whole = readFileSync('demo/studio-corner.json', 'utf8')
+  it.each([
+    ['truncated', file('truncated.json', whole.slice(0, 700)), /line \d+, column \d+: the text is not whole JSON/],
+    ['huge', file('huge.json', `"${'x'.repeat(20 * 1024 * 1024)}"`), /holds 20.0 MiB, at most 4 MiB are read/],
+    ['wrong version', file('version.json', whole.replace('"version": 1', '"version": 3')), /version: is 3; this program reads version 1/],
+    ['wrong type', file('type.json', whole.replace('"watts": 9', '"watts": "nine"')), /loads\[0\]\.watts: Invalid input: expected number/],
+    ['not there', join(folder, 'nowhere.json'), /there is no such file/],
+    ['a folder', folder, /is not a file/],
+  ])('%s: exit 2, one line that names the place', async (_, path, message) => {
+    const { exit, out, err } = await vestibule('check', path, '--json')
+    expect(exit).toBe(2)
+    expect(out).toBe('')
+    expect(err).toMatch(message)
+    expect(err.trimEnd().split('\n')).toHaveLength(1)
+    expect(err).toContain(path)
+  })
+})
+
+describe('pins', () => {
+  it('gives per controller the roles with pin, label, GPIO, reason and cost', async () => {
+    const { exit, out } = await vestibule('pins', 'demo/fernhollow.json', '--json')
+    expect(exit).toBe(0)
+    const { controllers } = JSON.parse(out) as { controllers: { controller: string; roles: Record<string, unknown>[] }[] }
+    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying'])
+    for (const role of controllers.flatMap((c) => c.roles)) expect(Object.keys(role)).toEqual(['role', 'name', 'pin', 'label', 'gpio', 'locked', 'cost', 'reason'])
+  })
+})
+
+describe('run', () => {
+  const trace = file('t.jsonl', ['{"t":0,"power":"on"}', '{"t":400,"link":"up"}', '{"t":1000,"pin":"s1","level":0}', '{"t":1100,"pin":"s1","level":1}', '{"t":2000,"msg":{"topic":"vestibule/studio-corner/corner/vp/2/set","payload":"1","retain":false}}', '{"t":2500,"msg":{"topic":"vestibule/studio-corner/corner/desk-lamp/set","payload":"\\"odd\\u00e9","retain":false}}', '{"t":9000,"power":"off"}', '{"t":9500,"power":"on"}', '{"t":20000,"end":true}'].join('\n'))
+  const words = ['run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', trace, '--engine']
+  it('core and firmware print the same bytes', async () => {
+    const core = await vestibule(...words, 'core')
+    const firmware = await vestibule(...words, 'firmware')
+    expect(core.exit).toBe(0)
+    expect(core.out.split('\n').length).toBeGreaterThan(15)
+    expect(firmware).toEqual(core)
+  })
+  it.each([['core'], ['firmware']])('%s refuses a trace with an unknown pin in the same words', async (engine) => {
+    const bad = file('bad.jsonl', '{"t":0,"pin":"s9","level":0}\n')
+    expect(await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', bad, '--engine', engine)).toEqual({ exit: 2, out: '', err: 'vestibule: there is no input "s9" on controller corner\n' })
+  })
+})
+
+describe('build and export', () => {
+  it('builds each controller into a folder, and refuses a site with open errors', async () => {
+    const { exit, out } = await vestibule('build', 'demo/fernhollow.json', '--out', join(folder, 'out'), '--json')
+    expect(exit).toBe(0)
+    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying'])
+    expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain('| vp1 | Bench lights |')
+    expect(await vestibule('build', 'demo/before-review.json', '--out', join(folder, 'no'))).toMatchObject({ exit: 1 })
+  })
+  it('exports the schema, which takes the demo', async () => {
+    const { out } = await vestibule('export', 'demo/fernhollow.json', '--format', 'schema')
+    const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
+    expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
+  })
+  it('exports the site byte for byte', async () => expect((await vestibule('export', 'demo/fernhollow.json', '--format', 'site')).out).toBe(readFileSync('demo/fernhollow.json', 'utf8')))
+  it('says help, and refuses what it does not know', async () => {
+    expect((await vestibule('help')).out).toContain('vestibule check SITE.json')
+    expect(await vestibule('dance')).toMatchObject({ exit: 2, err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })
+    expect(await vestibule('check', 'x', '--wrong')).toMatchObject({ exit: 2 })
+    expect(await vestibule('serve', '--host', '0.0.0.0')).toMatchObject({ exit: 2, err: expect.stringContaining('set a passphrase') })
+  })
+})

@@ -1,0 +1,60 @@
+import { execFile } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import { describe, expect, it } from 'vitest'
+import { compileController } from '../../core/image'
+import { imageHeader } from '../../core/outputs'
+import { readSite } from '../../core/site'
+import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
+
+const run = promisify(execFile)
+const FLAGS = [...STRICT_FLAGS, '-Os', '-fno-exceptions', '-fno-rtti', '-ffreestanding', '-c']
+
+/** The host, the two bare Wi-Fi architectures and the 8-bit one. */
+const TARGETS = [
+  { name: 'host', compiler: 'g++', flags: [] },
+  { name: 'single-core Wi-Fi (xtensa lx106)', compiler: 'xtensa-lx106-elf-g++', flags: ['-mlongcalls'] },
+  { name: 'small RISC-V Wi-Fi (rv32imc)', compiler: 'riscv64-unknown-elf-g++', flags: ['-march=rv32imc', '-mabi=ilp32'] },
+  { name: '8-bit (AVR)', compiler: 'avr-g++', flags: ['-mmcu=atmega328p'] },
+]
+const installed = (compiler: string) => ['/usr/bin', '/usr/local/bin'].some((folder) => existsSync(join(folder, compiler)))
+
+const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+if (!parsed.ok) throw parsed.error
+const site = parsed.value
+
+describe.each(TARGETS)('the firmware compiles without a warning for $name', ({ compiler, flags }) => {
+  it.skipIf(!installed(compiler))(compiler, async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-compile-'))
+    for (const source of await runtimeSources()) await run(compiler, [...FLAGS, ...flags, `-I${RUNTIME_DIR}`, source, '-o', join(folder, 'runtime.o')])
+    for (const controller of site.controllers) {
+      writeFileSync(join(folder, 'image.h'), imageHeader(compileController(site, controller.id)))
+      writeFileSync(join(folder, 'image.cpp'), '#include "image.h"\nconst vestibule::Image* theImage() { return &image::IMAGE; }\n')
+      await run(compiler, [...FLAGS, ...flags, '-Wno-unused-const-variable', `-I${RUNTIME_DIR}`, `-I${folder}`, join(folder, 'image.cpp'), '-o', join(folder, 'image.o')])
+    }
+  })
+})
+
+describe('the runtime keeps its promises', () => {
+  it('uses no heap, no floating point, no standard library beyond integers', async () => {
+    for (const source of [...(await runtimeSources()), join(RUNTIME_DIR, 'vestibule.h'), join(RUNTIME_DIR, 'inside.h')]) {
+      const text = readFileSync(source, 'utf8').replace(/\/\/.*$/gm, '')
+      expect(text, source).not.toMatch(/\b(new|delete|malloc|free|float|double|std::|throw|dynamic_cast)\b/)
+      for (const [, header] of text.matchAll(/#include <([^>]+)>/g)) expect(['stdint.h', 'stddef.h'], source).toContain(header)
+    }
+  })
+  it('needs nothing from outside but itself', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-symbols-'))
+    const objects: string[] = []
+    for (const source of await runtimeSources()) {
+      const object = join(folder, `${objects.length}.o`)
+      await run('g++', [...FLAGS, `-I${RUNTIME_DIR}`, source, '-o', object])
+      objects.push(object)
+    }
+    await run('ld', ['-r', ...objects, '-o', join(folder, 'all.o')])
+    const { stdout } = await run('nm', ['--undefined-only', join(folder, 'all.o')])
+    expect(stdout.split('\n').filter((line) => line.trim() && !/_GLOBAL_OFFSET_TABLE_|memset|memcpy|__stack_chk_fail/.test(line))).toEqual([])
+  })
+})

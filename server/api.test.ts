@@ -1,0 +1,170 @@
+import { Validator } from '@seriousme/openapi-schema-validator'
+import { unzipSync, strFromU8 } from 'fflate'
+import { request } from 'node:http'
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import WebSocket from 'ws'
+import { testServer, until, type TestServer } from './server.testkit'
+
+let server: TestServer
+beforeAll(async () => { server = await testServer() })
+afterAll(() => server.close())
+
+const rename = (name: string) => ({ label: `rename to ${name}`, patch: [{ op: 'replace', path: '/name', value: name }] })
+const match = (revision: number) => ({ 'If-Match': `"${revision}"` })
+
+describe('sites', () => {
+  it('the demo is there when the data folder was empty', async () => {
+    const { json } = await server.ask('GET', '/api/sites')
+    expect(json.sites.map((s: { id: string }) => s.id)).toEqual(['fernhollow', 'studio-corner', 'before-review'])
+  })
+  it('an edit needs If-Match, and the right revision', async () => {
+    const path = '/api/sites/studio-corner'
+    expect(await server.ask('PATCH', path, rename('A'))).toMatchObject({ status: 428, json: { error: { code: 'if-match-needed' } } })
+    expect(await server.ask('PATCH', path, rename('A'), match(0))).toMatchObject({ status: 200, json: { revision: 1, undo: 'rename to A', redo: null } })
+    expect(await server.ask('PATCH', path, rename('B'), match(0))).toMatchObject({ status: 412, json: { error: { message: 'the site is at revision 1, this change was made on 0: load it again' } } })
+    const { json } = await server.ask('GET', path)
+    expect([json.site.name, json.revision]).toEqual(['A', 1])
+  })
+  it('undo and redo walk the append-only history', async () => {
+    const path = '/api/sites/studio-corner'
+    await server.ask('PATCH', path, rename('C'), match(1))
+    expect((await server.ask('POST', `${path}/undo`, undefined, match(2))).json).toMatchObject({ revision: 3, undo: 'rename to A', redo: 'rename to C', patch: [{ op: 'replace', path: '/name', value: 'A' }] })
+    expect((await server.ask('POST', `${path}/redo`, undefined, match(3))).json).toMatchObject({ revision: 4, undo: 'rename to C', redo: null })
+    await server.ask('POST', `${path}/undo`, undefined, match(4))
+    await server.ask('POST', `${path}/undo`, undefined, match(5))
+    expect((await server.ask('GET', path)).json.site.name).toBe('Studio corner')
+    expect(await server.ask('POST', `${path}/undo`, undefined, match(6))).toMatchObject({ status: 409, json: { error: { code: 'nothing-to-undo' } } })
+  })
+  it.each([
+    ['a patch that does not fit', { label: 'x', patch: [{ op: 'replace', path: '/channels/99/name', value: 'x' }] }, 422, /^operation 1 \(replace \/channels\/99\/name\)/],
+    ['a document that would be wrong', { label: 'x', patch: [{ op: 'replace', path: '/channels/0/controller', value: 'nobody' }] }, 422, /^channels\[0\].controller: there is no controller "nobody"/],
+    ['another id', { label: 'x', patch: [{ op: 'replace', path: '/id', value: 'other' }] }, 422, /^id: a site keeps its id/],
+    ['a patch that is none', { label: 'x', patch: [{ op: 'explode', path: '/' }] }, 400, /^patch\[0\]/],
+    ['a prototype', { label: 'x', patch: [{ op: 'add', path: '/__proto__/polluted', value: 1 }] }, 422, /./],
+    ['text that is not JSON', '{"label":', 400, /^the body is not JSON$/],
+  ])('refuses %s whole, in one line', async (_, body, status, message) => {
+    const before = (await server.ask('GET', '/api/sites/before-review')).text
+    const answer = await server.ask('PATCH', '/api/sites/before-review', body, match(0))
+    expect(answer.status).toBe(status)
+    expect(answer.json.error.message).toMatch(message)
+    expect(answer.json.error.message).not.toContain('\n')
+    expect((await server.ask('GET', '/api/sites/before-review')).text).toBe(before)
+    expect(({} as { polluted?: number }).polluted).toBeUndefined()
+  })
+  it('a body over 5 MB is refused', async () => {
+    expect(await server.ask('POST', '/api/sites', JSON.stringify({ site: 'x'.repeat(5_300_000) }))).toMatchObject({ status: 413, json: { error: { code: 'too-large' } } })
+  })
+  it('an unknown place answers 404 in JSON', async () => expect(await server.ask('GET', '/api/nothing')).toMatchObject({ status: 404, json: { error: { message: 'there is no GET /api/nothing' } } }))
+  it('exports what it imported', async () => {
+    const text = (await server.ask('GET', '/api/sites/fernhollow/export/site')).text
+    expect(text).toBe(readFileSync('demo/fernhollow.json', 'utf8'))
+  })
+})
+
+describe('who may ask', () => {
+  const raw = (headers: Record<string, string>) =>
+    new Promise<number>((resolve, reject) => {
+      const asked = request(`${server.url}/api/health`, { headers }, (response) => { response.resume(); resolve(response.statusCode!) })
+      asked.on('error', reject)
+      asked.end()
+    })
+  it('a rebound host name is refused', async () => expect(await raw({ Host: 'rebound.example' })).toBe(403))
+  it('a page of another origin is refused', async () => expect(await raw({ Origin: 'https://elsewhere.example' })).toBe(403))
+  it('our own origin is served', async () => expect(await raw({ Origin: server.url })).toBe(200))
+  it('a live channel from another origin is refused', async () => {
+    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=fernhollow`, { origin: 'https://elsewhere.example' })
+    expect(await new Promise((resolve) => { socket.on('error', () => resolve('refused')); socket.on('open', () => resolve('open')) })).toBe('refused')
+  })
+})
+
+describe('OpenAPI', () => {
+  // @seriousme/openapi-schema-validator is an independent validator of the OpenAPI specification.
+  it('the document is valid 3.1 and covers every route of the health check', async () => {
+    const { json } = await server.ask('GET', '/api/openapi.json')
+    const result = await new Validator().validate(json)
+    expect(result.errors ?? []).toEqual([])
+    expect(result.valid).toBe(true)
+    expect(Object.keys(json.paths)).toContain('/api/sites/{site}')
+    expect(json.paths['/api/sites/{site}'].patch.parameters).toContainEqual(expect.objectContaining({ name: 'If-Match', in: 'header' }))
+  })
+  it('health tells of store, broker and stand-ins', async () => {
+    const { json } = await server.ask('GET', '/api/health')
+    expect(json).toMatchObject({ ok: true, own: true, sites: 3 })
+    await until(async () => (await server.ask('GET', '/api/health')).json.standIns.every((s: { connected: boolean }) => s.connected))
+  })
+})
+
+describe('builds and the logbook', () => {
+  it('is refused while a danger is open, and says which', async () => {
+    expect(await server.ask('POST', '/api/sites/before-review/builds', { controller: 'corner' })).toMatchObject({ status: 409, json: { error: { code: 'findings-open', message: expect.stringContaining('D01') } } })
+  })
+  it('a build, its flash and a change: T04 tells that the board is behind', async () => {
+    const built = await server.ask('POST', '/api/sites/studio-corner/builds', { controller: 'corner' })
+    expect(built.status).toBe(201)
+    const { build, files } = built.json
+    expect(files.map((f: { name: string }) => f.name)).toContain('firmware/image.h')
+    await server.ask('POST', `/api/builds/${build.id}/flashes`, { boardPackage: '3.1.2', note: '' })
+    expect((await server.ask('GET', '/api/sites/studio-corner/findings')).json.findings).toEqual([])
+    const revision = (await server.ask('GET', '/api/sites/studio-corner')).json.revision
+    await server.ask('PATCH', '/api/sites/studio-corner', { label: 'limit', patch: [{ op: 'replace', path: '/channels/0/maxOnMs', value: 60000 }] }, match(revision))
+    expect((await server.ask('GET', '/api/sites/studio-corner/findings')).json.findings).toMatchObject([{ id: 'T04', severity: 'note' }])
+    expect((await server.ask('GET', '/api/sites/studio-corner/builds')).json.boards[0].changes).toEqual([{ kind: 'changed', what: 'channel desk-lamp: maxOnMs 0 → 60000' }])
+  })
+  it('the archive holds the files, and the same build gives the same bytes', async () => {
+    const { json } = await server.ask('GET', '/api/sites/fernhollow/builds')
+    const zip = async () => new Uint8Array(await (await fetch(`${server.url}/api/builds/${json.builds[0].id}/zip`)).arrayBuffer())
+    const [one, two] = [await zip(), await zip()]
+    expect(Buffer.from(one).equals(Buffer.from(two))).toBe(true)
+    expect(strFromU8(unzipSync(one)['firmware/image.h']!)).toContain('namespace image')
+  })
+  it('a test run is written down item by item, and its end is noted', async () => {
+    const { json } = await server.ask('POST', '/api/sites/studio-corner/test-runs', { controller: 'corner' })
+    const run = async () => (await server.ask('GET', '/api/sites/studio-corner/log')).json.runs.find((r: { id: number }) => r.id === json.id)
+    const { items } = await run()
+    for (const [i, item] of items.entries()) await server.ask('PUT', `/api/test-runs/${json.id}/items/${encodeURIComponent(item.key)}`, { outcome: i === 1 ? 'failed' : 'passed', note: i === 1 ? 'lamp dark' : '' })
+    expect((await run()).items[1]).toMatchObject({ outcome: 'failed', note: 'lamp dark' })
+    const { entries } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
+    expect(entries.map((e: { text: string }) => e.text)).toContainEqual(expect.stringMatching(/^test run \d+ done: \d+ passed, 1 failed, 0 skipped$/))
+    expect(entries).toContainEqual(expect.objectContaining({ kind: 'fault', text: expect.stringContaining('lamp dark') }))
+  })
+  it('the demo logbook has two months: three builds, two trials, one failed lamp', async () => {
+    const { entries, trials, runs } = (await server.ask('GET', '/api/sites/fernhollow/log')).json
+    const count = (kind: string) => entries.filter((e: { kind: string }) => e.kind === kind).length
+    expect([count('build'), count('flash'), trials.length, runs.length]).toEqual([3, 3, 2, 1])
+    expect(entries).toContainEqual(expect.objectContaining({ kind: 'fault', text: expect.stringContaining('indicator of relay 3') }))
+  })
+})
+
+describe('credentials', () => {
+  const CANARY = 'canary-7f3a9e-secret'
+  it('never leave, but in the secrets file that the maker asks for', async () => {
+    await server.ask('PUT', '/api/sites/studio-corner/credentials', { owner: 'site', name: 'Wi-Fi password', secret: CANARY })
+    const built = await server.ask('POST', '/api/sites/studio-corner/builds', { controller: 'corner' })
+    const answers = await Promise.all(['/api/sites/studio-corner', '/api/sites/studio-corner/credentials', '/api/sites/studio-corner/log', '/api/sites/studio-corner/export/site', '/api/sites/studio-corner/export/csv', `/api/builds/${built.json.build.id}`].map((path) => server.ask('GET', path)))
+    for (const { text } of answers) expect(text).not.toContain(CANARY)
+    expect(answers[1]!.json.credentials).toContainEqual(expect.objectContaining({ owner: 'site', name: 'Wi-Fi password' }))
+    expect((await server.ask('POST', '/api/sites/studio-corner/controllers/corner/secrets')).text).toContain(`#define VESTIBULE_WIFI_PASSWORD "${CANARY}"`)
+  })
+  it('stand encrypted in the data folder; the key is for its owner only', () => {
+    for (const name of readdirSync(server.data)) expect(readFileSync(join(server.data, name)).includes(CANARY)).toBe(false)
+    expect(statSync(join(server.data, 'credentials.key')).mode & 0o777).toBe(0o600)
+  })
+})
+
+describe('live updates', () => {
+  it('tell of an edit, to the tabs of that site only', async () => {
+    const heard: string[] = []
+    const sockets = ['fernhollow', 'before-review'].map((site) => {
+      const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=${site}`)
+      socket.on('message', (data) => heard.push(`${site} ${String(data)}`))
+      return socket
+    })
+    await Promise.all(sockets.map((socket) => new Promise((resolve) => socket.on('open', resolve))))
+    await server.ask('PATCH', '/api/sites/fernhollow', rename('Fernhollow'), match(0))
+    await until(() => heard.find((line) => line === 'fernhollow {"kind":"edit","site":"fernhollow","revision":1}'))
+    expect(heard.filter((line) => line.startsWith('before-review'))).toEqual([])
+    sockets.forEach((socket) => socket.close())
+  })
+})
