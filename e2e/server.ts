@@ -28,7 +28,6 @@ async function serve(): Promise<{ served: Served; child: ChildProcess }> {
 export const test = base.extend<object, { served: Served }>({
   served: [
     // Playwright wants the first parameter to be a pattern, even an empty one.
-    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const { served, child } = await serve()
       await use(served)

@@ -1,4 +1,4 @@
-import { SiteRefused, type Site } from '../core/site'
+import type { SiteRefused, Site } from '../core/site'
 import type { BuildFile } from '../core/outputs'
 import type { Database } from './db'
 import type { StoredSite } from './db/sites'

@@ -7,7 +7,7 @@ export function setInputKind(site: Site, id: string, kind: Input['kind']): void 
   const input = site.inputs[at]
   if (!input || input.kind === kind) return
   if (input.kind === 'momentary') {
-    const { holdMs: _, ...shape } = input
+    const { holdMs: _holdMs, ...shape } = input
     site.inputs[at] = { ...shape, kind: 'rocker' }
   } else site.inputs[at] = { ...input, kind: 'momentary', holdMs: 800 }
   for (const way of site.ways) if (way.kind === 'wall' && way.input === id) way.bindings = usualBindings(kind)

@@ -17,7 +17,7 @@ const TARGETS = [
   { name: 'host', compiler: 'g++', flags: [] },
   { name: 'single-core Wi-Fi (xtensa lx106)', compiler: 'xtensa-lx106-elf-g++', flags: ['-mlongcalls'] },
   { name: 'small RISC-V Wi-Fi (rv32imc)', compiler: 'riscv64-unknown-elf-g++', flags: ['-march=rv32imc', '-mabi=ilp32'] },
-  { name: '8-bit (AVR)', compiler: 'avr-g++', flags: ['-mmcu=atmega328p'] },
+  { name: '8-bit (AVR)', compiler: 'avr-g++', flags: ['-mmcu=avr5'] },
 ]
 const installed = (compiler: string) => ['/usr/bin', '/usr/local/bin'].some((folder) => existsSync(join(folder, compiler)))
 
