@@ -16,7 +16,7 @@ const folders = ['site', 'boards', 'topics', 'bench', 'ways', 'image', 'device',
 
 module.exports = {
   forbidden: [
-    only('site', []),
+    only('site', ['boards']),
     only('boards', []),
     only('topics', []),
     only('bench', ['site', 'boards']),

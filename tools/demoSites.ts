@@ -1,5 +1,5 @@
 import { planAndWrite } from '../core/bench'
-import { emptySite, newController, newInput, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type RoomId, type Site, type SwitchedChannel } from '../core/site'
+import { emptySite, newController, newInput, newLoad, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type RoomId, type Site, type SwitchedChannel } from '../core/site'
 import { addAppWay, addHubWay, addWallWay, usualBindings } from '../core/ways'
 
 /** The demo sites, made up: a small studio, the same before anyone looked at it, and Fernhollow Pottery. */
@@ -24,8 +24,7 @@ function addController(site: Site, name: string, board: string, changes: Partial
   site.controllers.push(controller)
   for (const wish of wishes) {
     const channel = newSwitched(site, wish.name, controller, { room: wish.room as RoomId, ...wish.channel })
-    const { watts, name: loadName = `${wish.name}, fitted`, type = 'led', supply = 'mains', contact = 'line' } = wish.load
-    const load: Load = { id: `${channel.id.slice(0, 18)}-load` as LoadId, name: loadName, type, watts, supply, contact }
+    const load = newLoad(`${channel.id.slice(0, 18)}-load` as LoadId, wish.load.name ?? `${wish.name}, fitted`, { type: 'led', ...wish.load })
     site.loads.push(load)
     channel.load = load.id
     site.channels.push(channel)
@@ -104,7 +103,7 @@ export function fernhollow(): Site {
     { name: 'Booth extractor', room: 'glaze-room', load: { watts: 120, name: 'Extractor fan', type: 'motor' }, wall: 'momentary', app: true, hub: true },
     { name: 'Sink heater', room: 'glaze-room', load: { watts: 1500, name: 'Sink water heater', type: 'heater' }, wall: 'momentary', bindings: [{ gesture: 'press', action: 'on' }, { gesture: 'hold', action: 'off' }], app: true, channel: { maxOnMs: 2_700_000 } },
   ])
-  addController(site, 'Yard', 'eight-bit-5v', { room: 'yard' as RoomId, link: 'none', outage: null, module: { ways: 2, active: 'high', input: 'transistor', coilVolts: 12, coilJumper: 'none' } }, [
+  addController(site, 'Yard', 'eight-bit-5v', { room: 'yard' as RoomId, link: 'none', outage: null, module: { ...optoModule(2), active: 'high', input: 'transistor', coilVolts: 12, coilOhms: 400, coilJumper: 'none' } }, [
     { name: 'Yard lights', room: 'yard', load: { watts: 90, name: 'Yard LED floods' }, wall: 'rocker', channel: { maxOnMs: 14_400_000 } },
   ])
   addController(site, 'Drying', 'eight-bit-5v', { room: 'drying-room' as RoomId, link: 'none', outage: null, module: { ...optoModule(4), coilJumper: 'fitted' } }, [

@@ -1,5 +1,6 @@
-import { boardOf, pinName, readPin } from '../boards'
+import { boardIn, moduleIn, pinName } from '../boards'
 import { channelsOn, controllerOf, inputsOn, loadOf, type Site } from '../site'
+import { readPinOn } from './spots'
 
 /** One wire: what is joined to what, and what to mind. */
 export interface Connection {
@@ -12,17 +13,16 @@ export interface Connection {
 /** Text of a pin as assigned, or what is missing. */
 export function assignedPin(site: Site, controllerId: string, role: string): string | null {
   const controller = controllerOf(site, controllerId)
-  const board = controller && boardOf(controller.board)
   const choice = controller?.pins[role]
-  if (!board || !choice) return null
-  const reading = readPin(board, choice.pin)
+  if (!controller || !choice) return null
+  const reading = readPinOn(site, controller, choice.pin)
   return reading.kind === 'spot' ? pinName(reading.spot) : choice.pin
 }
 
 /** The connection list of a controller, in the order in which it is wired: supply, relay inputs, switches, then (dead) mains. */
 export function connectionsOf(site: Site, controllerId: string): Connection[] {
   const controller = controllerOf(site, controllerId)
-  const board = controller && boardOf(controller.board)
+  const board = controller && boardIn(site, controller.board)
   if (!controller || !board) return []
   const { module } = controller
   const logic = board.logicVolts === 5 ? '5V' : '3V3'
@@ -43,6 +43,15 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     const pull = input.pull === 'internal' ? "the board's own pull" : input.pull === 'fitted' ? 'fit a 10 kΩ pull resistor' : 'no pull: fit 10 kΩ'
     rows.push({ from: `board ${pin ?? '(no pin yet)'}`, to: `${input.name}, one side`, note: pull, mains: false })
     rows.push({ from: other, to: `${input.name}, other side`, note: '', mains: false })
+  }
+  for (const part of controller.parts) {
+    const profile = moduleIn(site, 'part', part.profile)
+    if (!profile) continue
+    rows.push({ from: 'board GND', to: `${part.name} GND`, note: '', mains: false })
+    rows.push({ from: profile.rail === 'logic' ? `board ${logic}` : profile.rail === '5V' ? 'board 5 V' : 'its own supply', to: `${part.name} supply`, note: profile.rail === 'own' ? 'common ground with the board' : '', mains: false })
+    for (const signal of profile.signals) {
+      rows.push({ from: `board ${assignedPin(site, controller.id, `part:${part.id}:${signal.id}`) ?? '(no pin yet)'}`, to: `${part.name} ${signal.id}`, note: signal.need.startsWith('serial') ? 'crossed: sends to receives' : '', mains: false })
+    }
   }
   channelsOn(site, controller.id).forEach((channel, index) => {
     const load = loadOf(site, channel.load)

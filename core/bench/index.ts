@@ -1,7 +1,10 @@
 /** What is on the table: pins, drive, connections. */
 export { assign, FORBIDDEN, type Assignment } from './assignment'
 export { pinCost, restLevelOf, type PinCost } from './pinCosts'
-export { planPins, type PinPlan, type PlannedPin } from './planPins'
+export { assignWithPairs, type PairDemand, type PairedAssignment } from './pairedAssignment'
+export { smallestConflict } from './smallestConflict'
+export { MOVE_COST, planPins, type PinPlan, type PlannedPin, type PlanOptions } from './planPins'
+export { expanderSpots, FIRST_EXPANDER_GPIO, isExpanderPin, readPinOn, spotsOf } from './spots'
 export { assignedPin, connectionsOf, type Connection } from './connections'
 export { optoChain, OPTO, type OptoChain } from './optoDrive'
 export { planAndWrite, replanRoles, writePlan } from './applyPlan'

@@ -1,7 +1,8 @@
-import { boardOf, gpioSpots, readPin, type GpioSpot } from '../boards'
+import { boardIn, type GpioSpot } from '../boards'
 import { controllerOf, rolesOf, type Role, type Site } from '../site'
 import { FORBIDDEN } from './assignment'
 import { pinCost } from './pinCosts'
+import { readPinOn, spotsOf } from './spots'
 
 /** A pin as it stands for one role. */
 export interface PinChoiceView {
@@ -17,12 +18,12 @@ export interface PinChoiceView {
 /** Role on each GPIO of a controller, as written; a pin with two roles shows the first. */
 export function rolesByGpio(site: Site, controllerId: string): Map<number, Role[]> {
   const controller = controllerOf(site, controllerId)
-  const board = controller && boardOf(controller.board)
+  const board = controller && boardIn(site, controller.board)
   const map = new Map<number, Role[]>()
   if (!controller || !board) return map
   for (const role of rolesOf(site, controllerId)) {
     const written = controller.pins[role.id]?.pin
-    const reading = written === undefined ? undefined : readPin(board, written)
+    const reading = written === undefined ? undefined : readPinOn(site, controller, written)
     if (reading?.kind === 'spot') map.set(reading.spot.gpio, [...(map.get(reading.spot.gpio) ?? []), role])
   }
   return map
@@ -31,11 +32,11 @@ export function rolesByGpio(site: Site, controllerId: string): Map<number, Role[
 /** Every pin of the board for one role, the best first. */
 export function pinChoices(site: Site, controllerId: string, roleId: string): PinChoiceView[] {
   const controller = controllerOf(site, controllerId)
-  const board = controller && boardOf(controller.board)
+  const board = controller && boardIn(site, controller.board)
   const role = rolesOf(site, controllerId).find((candidate) => candidate.id === roleId)
   if (!controller || !board || !role) return []
   const taken = rolesByGpio(site, controllerId)
-  return gpioSpots(board)
+  return spotsOf(site, controller)
     .map((spot) => {
       const { cost, against, favour } = pinCost(controller, role, spot)
       return { spot, possible: cost < FORBIDDEN, cost, against, favour, takenBy: taken.get(spot.gpio)?.find((other) => other.id !== roleId)?.id ?? null }
@@ -46,8 +47,7 @@ export function pinChoices(site: Site, controllerId: string, roleId: string): Pi
 /** Puts a role on a pin by hand: locked, since somebody chose it. A role that stood there takes the old place. Changes a draft. */
 export function placeRole(site: Site, controllerId: string, roleId: string, label: string): void {
   const controller = controllerOf(site, controllerId)
-  const board = controller && boardOf(controller.board)
-  const reading = board && readPin(board, label)
+  const reading = controller && readPinOn(site, controller, label)
   if (!controller || reading?.kind !== 'spot') return
   const other = rolesByGpio(site, controllerId).get(reading.spot.gpio)?.find((candidate) => candidate.id !== roleId)
   const old = controller.pins[roleId]

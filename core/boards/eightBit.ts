@@ -13,8 +13,17 @@ export const eightBit: BoardProfile = {
   source: "memory of the chip maker's data sheet",
   logicVolts: 5,
   link: 'none',
-  pinMilliamps: { recommended: 20, absolute: 40 },
+  pinMilliamps: { recommended: 20, absolute: 40, total: 200 },
   internalPullKiloohms: { least: 20, most: 50 },
+  drawMilliamps: { idle: 25, peak: 30 },
+  regulator: { kind: 'linear', milliamps: 800, degreesPerWatt: 90 },
+  firmwareAfterMs: 950,
+  pairs: [
+    { kind: 'serial', first: 1, second: 0 },
+    { kind: 'i2c', first: 18, second: 19 },
+    { kind: 'serial', first: 9, second: 8 },
+  ],
+  boxed: null,
   left: [
     power('RST', null),
     power('3V3', 3.3),

@@ -36,5 +36,6 @@ export function readPin(board: BoardProfile, written: string): PinReading {
 
 /** "D5 (GPIO 14)", or only the label where both are the same number. */
 export function pinName(spot: GpioSpot): string {
+  if (spot.label.includes('.')) return spot.label // a pin of an expander has no GPIO number of its own
   return spot.label === `D${spot.gpio}` ? `GPIO ${spot.gpio}` : `${spot.label} (GPIO ${spot.gpio})`
 }

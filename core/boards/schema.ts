@@ -27,22 +27,61 @@ export const Spot = z.discriminatedUnion('kind', [GpioSpot, PowerSpot])
 /** A chip pin that is not brought out (or must not be used where it is). */
 export const HiddenPin = z.strictObject({ gpio: z.int(), why: z.string() })
 
-export const BoardProfile = z.strictObject({
-  id: z.string(),
-  name: z.string(),
-  /** Where the numbers come from. */
-  source: z.string(),
-  logicVolts: z.union([z.literal(3.3), z.literal(5)]),
-  link: z.enum(['wifi', 'none']),
-  /** mA from one output pin: recommended and absolute. */
-  pinMilliamps: z.strictObject({ recommended: z.number(), absolute: z.number() }),
-  internalPullKiloohms: z.strictObject({ least: z.number(), most: z.number() }),
-  left: z.array(Spot),
-  right: z.array(Spot),
-  hidden: z.array(HiddenPin),
-  /** How to bring the board into programming, and what to look at on the first start. */
-  programming: z.array(z.string()),
+/** Two pins that serve together: a serial port (first sends, second receives) or an I2C bus (first data, second clock). */
+export const PinPair = z.strictObject({ kind: z.enum(['serial', 'i2c']), first: z.int(), second: z.int() })
+
+/** The regulator on the board that makes the logic volts. */
+export const Regulator = z.strictObject({ kind: z.enum(['linear', 'buck']), milliamps: z.number().positive(), degreesPerWatt: z.number().positive() })
+
+/** A board and its relays in one box: these GPIO are wired inside and cannot serve anything else. */
+export const Boxed = z.strictObject({
+  relays: z.array(z.int()),
+  switches: z.array(z.int()),
+  /** gpio: relays hang on pins; serial: they are told over the serial line, on which the log must be silent */
+  relaysBy: z.enum(['gpio', 'serial']),
+  /** external switches can be relied on */
+  externalSwitches: z.boolean(),
+  note: z.string(),
 })
+
+export const BoardProfile = z
+  .strictObject({
+    id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'an id is 1 to 40 of a-z, 0-9 and -'),
+    name: z.string().trim().min(1).max(60),
+    /** Where the numbers come from. */
+    source: z.string().trim().min(1).max(200),
+    logicVolts: z.union([z.literal(3.3), z.literal(5)]),
+    link: z.enum(['wifi', 'none']),
+    /** mA from one output pin: recommended and absolute; and from all pins together. */
+    pinMilliamps: z.strictObject({ recommended: z.number().positive(), absolute: z.number().positive(), total: z.number().positive() }),
+    internalPullKiloohms: z.strictObject({ least: z.number().positive(), most: z.number().positive() }),
+    /** What the board itself draws at its supply pin, mA: with the radio idle, and in its peaks. */
+    drawMilliamps: z.strictObject({ idle: z.number().min(0), peak: z.number().min(0) }),
+    regulator: Regulator,
+    /** ms from power until the firmware writes its outputs. */
+    firmwareAfterMs: z.int().min(1).max(60_000),
+    left: z.array(Spot).max(40),
+    right: z.array(Spot).max(40),
+    hidden: z.array(HiddenPin).max(40),
+    /** Pins that serve as pairs; matrix: any two pins can. */
+    pairs: z.union([z.literal('matrix'), z.array(PinPair).max(12)]),
+    boxed: Boxed.nullable(),
+    /** How to bring the board into programming, and what to look at on the first start. */
+    programming: z.array(z.string()).max(20),
+  })
+  .superRefine((board, context) => {
+    const seen = new Map<string, string>()
+    for (const row of ['left', 'right'] as const) {
+      for (const [i, spot] of board[row].entries()) {
+        if (spot.kind !== 'gpio') continue
+        for (const key of [`label ${spot.label.toUpperCase()}`, `GPIO ${spot.gpio}`]) {
+          if (seen.has(key)) context.addIssue({ code: 'custom', path: [row, i, key.startsWith('label') ? 'label' : 'gpio'], message: `${key} stands twice on this board` })
+          seen.set(key, key)
+        }
+      }
+    }
+    if (seen.size === 0) context.addIssue({ code: 'custom', path: ['left'], message: 'a board needs at least one GPIO pin' })
+  })
 
 export type Capability = z.infer<typeof Capability>
 export type GpioSpot = z.infer<typeof GpioSpot>

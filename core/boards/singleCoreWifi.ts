@@ -11,8 +11,17 @@ export const singleCoreWifi: BoardProfile = {
   source: "memory of the chip maker's data sheet",
   logicVolts: 3.3,
   link: 'wifi',
-  pinMilliamps: { recommended: 12, absolute: 12 },
+  pinMilliamps: { recommended: 12, absolute: 12, total: 100 },
   internalPullKiloohms: { least: 30, most: 100 },
+  drawMilliamps: { idle: 80, peak: 300 },
+  regulator: { kind: 'linear', milliamps: 500, degreesPerWatt: 160 },
+  firmwareAfterMs: 150,
+  pairs: [
+    { kind: 'serial', first: 1, second: 3 },
+    { kind: 'i2c', first: 4, second: 5 },
+    { kind: 'i2c', first: 14, second: 12 },
+  ],
+  boxed: null,
   left: [
     power('RST', null, 'reset: high to run'),
     gpio('A0', 17, { can: ['analogue'] }),

@@ -1,4 +1,4 @@
-import { boardOf } from '../boards'
+import { boardIn } from '../boards'
 import { OPTO, optoChain } from '../bench'
 import { channelsOn, loadOf } from '../site'
 import type { Check } from './finding'
@@ -6,7 +6,7 @@ import type { Check } from './finding'
 /** D01 coil-supply jumper on with 3.3 V logic */
 export const jumperWithLowLogic: Check = (site) =>
   site.controllers.flatMap((controller) => {
-    const board = boardOf(controller.board)
+    const board = boardIn(site, controller.board)
     const { module } = controller
     if (!board || !module || module.input !== 'opto' || module.active !== 'low' || module.coilJumper === 'removed') return []
     const chain = optoChain(module, board.logicVolts)

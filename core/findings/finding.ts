@@ -6,7 +6,7 @@ export const SEVERITIES: readonly Severity[] = ['danger', 'error', 'warning', 'n
 
 /** The thing that a finding is about, so that a view can point at it. */
 export interface Where {
-  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'point' | 'widget' | 'way' | 'entity'
+  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'part' | 'point' | 'widget' | 'way' | 'entity'
   readonly id: string
   readonly name: string
   readonly controller?: string

@@ -1,5 +1,5 @@
-import { boardOf, gpioSpots, pinName, readPin, type BoardProfile, type GpioSpot } from '../boards'
-import { planAndWrite, planPins, replanRoles, restLevelOf } from '../bench'
+import { boardIn, gpioSpots, pinName, type BoardProfile, type GpioSpot } from '../boards'
+import { FORBIDDEN, pinCost, planAndWrite, planPins, readPinOn, replanRoles, restLevelOf } from '../bench'
 import { roleName, rolesOf, type Controller, type Role, type Site } from '../site'
 import type { Check, Finding, Fix, Where } from './finding'
 
@@ -14,19 +14,19 @@ interface Placed {
 /** Roles whose pin is known on their board. */
 function placedRoles(site: Site): Placed[] {
   return site.controllers.flatMap((controller) => {
-    const board = boardOf(controller.board)
+    const board = boardIn(site, controller.board)
     if (!board) return []
     return rolesOf(site, controller.id).flatMap((role): Placed[] => {
       const written = controller.pins[role.id]?.pin
-      const reading = written === undefined ? undefined : readPin(board, written)
+      const reading = written === undefined ? undefined : readPinOn(site, controller, written)
       return written !== undefined && reading?.kind === 'spot' ? [{ controller, board, role, written, spot: reading.spot }] : []
     })
   })
 }
 
 const whereOf = (controller: Controller, role: Role): Where => ({
-  thing: role.kind === 'output' ? 'channel' : 'input',
-  id: role.kind === 'output' ? role.channel.id : role.input.id,
+  thing: role.kind === 'output' ? 'channel' : role.kind === 'input' ? 'input' : 'part',
+  id: role.kind === 'output' ? role.channel.id : role.kind === 'input' ? role.input.id : role.part.id,
   name: roleName(role),
   controller: controller.id,
   role: role.id,
@@ -45,7 +45,7 @@ export const twoRolesOnOnePin: Check = (site) => {
     byPin.set(key, [...(byPin.get(key) ?? []), placed])
   }
   return [...byPin.values()]
-    .filter((list) => list.length > 1)
+    .filter((list) => list.length > 1 && !list.every(({ role }) => role.kind === 'signal' && role.signal.need.startsWith('i2c') && role.signal.need === (list[0]!.role.kind === 'signal' ? list[0]!.role.signal.need : '')))
     .map((list) => {
       const [first, ...rest] = list as [Placed, ...Placed[]]
       const names = list.map((placed) => roleName(placed.role)).join(' and ')
@@ -62,7 +62,7 @@ export const inputOnlyAsOutput: Check = (site) =>
 /** P03 boot-select pin that what is connected holds wrong at start */
 export const heldWrongAtStart: Check = (site) =>
   placedRoles(site).flatMap(({ controller, role, spot }) => {
-    if (!spot.startLevel) return []
+    if (!spot.startLevel || role.kind === 'signal') return []
     const held = role.kind === 'output' ? restLevelOf(controller) : role.input.closedLevel
     if (held === 'free' || held === spot.startLevel.level) return []
     const by = role.kind === 'output' ? `the relay module rests it ${held}` : `${roleName(role)}, closed at start, holds it ${held}`
@@ -94,10 +94,10 @@ export const serialLogPins: Check = (site) =>
 /** P06 flash pins */
 export const flashPins: Check = (site) =>
   site.controllers.flatMap((controller) => {
-    const board = boardOf(controller.board)
+    const board = boardIn(site, controller.board)
     if (!board) return []
     return rolesOf(site, controller.id).flatMap((role) => {
-      const reading = controller.pins[role.id] && readPin(board, controller.pins[role.id]!.pin)
+      const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
       return reading?.kind === 'hidden' ? [found('P06', 'error', 'pin not for use', whereOf(controller, role), `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`, 'The board stops as soon as the pin is driven.', [replan(controller, role.id)])] : []
     })
   })
@@ -135,20 +135,23 @@ export const moreRolesThanPins: Check = (site) =>
     return [found('P09', 'error', 'more roles than pins', { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }, `${plan.reason}.`, 'They cannot all be placed: unlock a pin, fit pulls, take another board, or add a second controller.')]
   })
 
+/** Signals that the board drives: their level is the board's own. */
+const DRIVEN: readonly string[] = ['output', 'pwm', 'serial-tx']
+
 /** P10 5 V signal into a 3.3 V pin */
 export const fiveVoltsIn: Check = (site) =>
   placedRoles(site)
-    .filter(({ board, role }) => role.kind === 'input' && role.input.volts > board.logicVolts)
-    .map(({ controller, board, role, spot }) => found('P10', 'danger', '5 V into a 3.3 V pin', whereOf(controller, role), `${roleName(role)} brings ${role.kind === 'input' ? role.input.volts : 5} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`, 'The pin, and often the board, is destroyed.', [{ label: `Feed the contact from ${board.logicVolts} V`, change: (draft) => { draft.inputs.find((i) => role.kind === 'input' && i.id === role.input.id)!.volts = 3.3 } }]))
+    .filter(({ board, role }) => (role.kind === 'input' ? role.input.volts : role.kind === 'signal' && !DRIVEN.includes(role.signal.need) ? role.signal.volts : 0) > board.logicVolts)
+    .map(({ controller, board, role, spot }) => found('P10', 'danger', '5 V into a 3.3 V pin', whereOf(controller, role), `${roleName(role)} brings ${role.kind === 'input' ? role.input.volts : 5} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`, 'The pin, and often the board, is destroyed.', role.kind === 'input' ? [{ label: `Feed the contact from ${board.logicVolts} V`, change: (draft) => { draft.inputs.find((i) => i.id === role.input.id)!.volts = 3.3 } }] : []))
 
 /** P11 label given where GPIO was meant, or the reverse */
 export const labelOrGpio: Check = (site) =>
   site.controllers.flatMap((controller) => {
-    const board = boardOf(controller.board)
+    const board = boardIn(site, controller.board)
     if (!board) return []
     return rolesOf(site, controller.id).flatMap((role) => {
       const written = controller.pins[role.id]?.pin
-      const reading = written === undefined ? undefined : readPin(board, written)
+      const reading = written === undefined ? undefined : readPinOn(site, controller, written)
       if (reading?.kind !== 'spot' || !reading.otherwise) return []
       const { spot, otherwise } = reading
       const write = (pin: string) => (draft: Site) => { draft.controllers.find((c) => c.id === controller.id)!.pins[role.id]!.pin = pin }
@@ -162,7 +165,15 @@ export const labelOrGpio: Check = (site) =>
   })
 
 /** P12 capability missing */
-export const capabilityMissing: Check = (site) =>
+export const capabilityMissing: Check = (site) => [...inputsThatCannot(site), ...signalsThatCannot(site)]
+
+const signalsThatCannot = (site: Site): Finding[] =>
+  placedRoles(site).flatMap(({ controller, role, spot }) => {
+    if (role.kind !== 'signal' || pinCost(controller, role, spot).cost < FORBIDDEN) return []
+    return [found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`, 'The part stays deaf and dumb.', [replan(controller, role.id)])]
+  })
+
+const inputsThatCannot = (site: Site): Finding[] =>
   placedRoles(site)
     .filter(({ role, spot }) => role.kind === 'input' && (role.input.sense === 'analogue' ? !spot.can.includes('analogue') : !spot.can.includes('input')))
     .map(({ controller, role, spot }) => {
@@ -182,11 +193,11 @@ export const roleWithoutPin: Check = (site) =>
 /** P14 pin that this board does not have */
 export const unknownPin: Check = (site) =>
   site.controllers.flatMap((controller) => {
-    const board = boardOf(controller.board)
+    const board = boardIn(site, controller.board)
     if (!board) return [found('P14', 'error', 'board without a profile', { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }, `There is no board profile "${controller.board}".`, 'Pins can neither be planned nor checked.')]
     return rolesOf(site, controller.id).flatMap((role) => {
       const written = controller.pins[role.id]?.pin
-      if (written === undefined || readPin(board, written).kind !== 'unknown') return []
+      if (written === undefined || readPinOn(site, controller, written).kind !== 'unknown') return []
       return [found('P14', 'error', 'pin not on this board', whereOf(controller, role), `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`, 'There is nothing to solder to.', [replan(controller, role.id)])]
     })
   })

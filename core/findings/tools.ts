@@ -1,4 +1,4 @@
-import { boardOf } from '../boards'
+import { boardIn } from '../boards'
 import { compileController } from '../image'
 import type { Check, Finding } from './finding'
 
@@ -6,7 +6,7 @@ import type { Check, Finding } from './finding'
 export const boardBehindSite: Check = (site, record) =>
   site.controllers.flatMap((controller): Finding[] => {
     const flashed = record.flashed.find((flash) => flash.controller === controller.id)
-    if (!flashed || !boardOf(controller.board)) return []
+    if (!flashed || !boardIn(site, controller.board)) return []
     const { hash } = compileController(site, controller.id)
     if (hash === flashed.hash) return []
     return [

@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { boardOf, readPin, type BoardProfile } from '../boards'
+import { boardIn } from '../boards'
+import { readPinOn } from '../bench'
 import { channelsOn, controllerOf, inputsOn, pointOf, waysTo, type Channel, type Controller, type Input, type Site, type WallWay } from '../site'
 import { NO_PIN, type ControllerImage, type ImageBinding, type ImageChannel, type ImageInput, type ImagePoint } from './types'
 
@@ -13,7 +14,7 @@ export class CompileRefused extends Error {
 export function compileController(site: Site, controllerId: string): ControllerImage {
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new CompileRefused(`there is no controller "${controllerId}" in this site`)
-  const board = boardOf(controller.board)
+  const board = boardIn(site, controller.board)
   if (!board) throw new CompileRefused(`controllers.${controller.id}.board: there is no board profile "${controller.board}"`)
   const channels = channelsOn(site, controller.id)
   const inputs = inputsOn(site, controller.id)
@@ -31,8 +32,8 @@ export function compileController(site: Site, controllerId: string): ControllerI
     minReportMs: controller.minReportMs,
     heartbeatMs: controller.heartbeatS * 1000,
     seed: seedOf(`${site.id}/${controller.id}`),
-    inputs: inputs.map((input, i) => compileInput(board, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
-    channels: channels.map((channel) => compileChannel(site, board, controller, channel)),
+    inputs: inputs.map((input, i) => compileInput(site, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
+    channels: channels.map((channel) => compileChannel(site, controller, channel)),
     bindings,
     points: pointsOf(site, channels),
   }
@@ -47,17 +48,17 @@ const hashOf = (tables: object): string => bytesToHex(sha256(utf8ToBytes(JSON.st
 /** A 32-bit seed that differs between controllers and is never 0, which xorshift cannot leave. */
 const seedOf = (text: string): number => Number.parseInt(bytesToHex(sha256(utf8ToBytes(text))).slice(0, 8), 16) || 1
 
-function gpioOf(board: BoardProfile, controller: Controller, role: string): number {
+function gpioOf(site: Site, controller: Controller, role: string): number {
   const choice = controller.pins[role]
   if (!choice) return NO_PIN
-  const reading = readPin(board, choice.pin)
+  const reading = readPinOn(site, controller, choice.pin)
   return reading.kind === 'spot' ? reading.spot.gpio : NO_PIN
 }
 
-function compileInput(board: BoardProfile, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {
+function compileInput(site: Site, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {
   return {
     id: input.id,
-    gpio: gpioOf(board, controller, `in:${input.id}`),
+    gpio: gpioOf(site, controller, `in:${input.id}`),
     kind: input.kind,
     pull: input.pull !== 'internal' ? 'none' : input.closedLevel === 'low' ? 'up' : 'down',
     analogue: input.sense === 'analogue',
@@ -68,7 +69,7 @@ function compileInput(board: BoardProfile, controller: Controller, input: Input,
   }
 }
 
-function compileChannel(site: Site, board: BoardProfile, controller: Controller, channel: Channel): ImageChannel {
+function compileChannel(site: Site, controller: Controller, channel: Channel): ImageChannel {
   const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub')
   const entity = hubWay && site.hubs.find((hub) => hub.id === hubWay.hub)?.entities.find((e) => e.id === hubWay.entity)
   const { powerUp } = channel
@@ -76,7 +77,7 @@ function compileChannel(site: Site, board: BoardProfile, controller: Controller,
     kind: channel.kind,
     id: channel.id,
     topic: entity?.topic ?? channel.id,
-    gpio: gpioOf(board, controller, `out:${channel.id}`),
+    gpio: gpioOf(site, controller, `out:${channel.id}`),
     activeLow: channel.active === 'low',
     maxOnMs: channel.maxOnMs ?? 0,
     minOffMs: channel.minOffMs ?? 0,

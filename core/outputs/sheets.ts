@@ -1,4 +1,4 @@
-import { boardOf } from '../boards'
+import { boardIn } from '../boards'
 import { connectionsOf } from '../bench'
 import type { ControllerImage } from '../image'
 import { topics } from '../topics'
@@ -38,7 +38,7 @@ export function serviceSheet(site: Site, controller: Controller): string {
 
 /** How to get this build onto its board, and what to look at first. */
 export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
-  const board = boardOf(controller.board)!
+  const board = boardIn(site, controller.board)!
   const steps = [
     `Compile the folder \`runtime\` with \`image.h\` and your board's port. The tables are ${image.hash}: the firmware says so at start.`,
     'Copy secrets.example.h to secrets.h and fill it in.',

@@ -1,6 +1,5 @@
 import Papa from 'papaparse'
-import { boardOf, readPin } from '../boards'
-import { connectionsOf } from '../bench'
+import { connectionsOf, readPinOn } from '../bench'
 import { loadOf, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
 
 /** Rows as CSV (RFC 4180): a header line, CRLF line ends, and no cell that a spreadsheet would run as a formula. */
@@ -24,10 +23,9 @@ export function channelsCsv(site: Site): string {
 
 export function pinsCsv(site: Site, controllerId: string): string {
   const controller = site.controllers.find((candidate) => candidate.id === controllerId)!
-  const board = boardOf(controller.board)
   const rows = rolesOf(site, controllerId).map((role) => {
     const written = controller.pins[role.id]?.pin ?? ''
-    const reading = board && written ? readPin(board, written) : undefined
+    const reading = written ? readPinOn(site, controller, written) : undefined
     const spot = reading?.kind === 'spot' ? reading.spot : undefined
     return [role.id, roleName(role), role.kind, spot?.label ?? written, spot?.gpio ?? '']
   })

@@ -1,5 +1,5 @@
-import type { ChannelId, ControllerId, InputId, RoomId, SiteId } from './ids'
-import type { Controller, Input, RelayModule, Site, SwitchedChannel } from './schema'
+import type { ChannelId, ControllerId, InputId, LoadId, RoomId, SiteId } from './ids'
+import type { Controller, Input, Load, RelayModule, Site, SwitchedChannel } from './schema'
 import { SITE_VERSION } from './limits'
 import { idFromName } from './names'
 
@@ -20,11 +20,12 @@ export function emptySite(name: string, taken: Iterable<string> = []): Site {
     hubs: [],
     ways: [],
     accepted: [],
+    profiles: { boards: [], modules: [] },
   }
 }
 
 /** The usual low-active opto relay module with its jumper removed, as a 3.3 V board wants it (common practice). */
-export const optoModule = (ways: number): RelayModule => ({ ways, active: 'low', input: 'opto', coilVolts: 5, coilJumper: 'removed' })
+export const optoModule = (ways: number): RelayModule => ({ ways, active: 'low', input: 'opto', coilVolts: 5, coilOhms: 70, coilJumper: 'removed', driver: 'module', contactAmps: 10, contactVolts: 250 })
 
 /** A controller with the defaults of docs/behaviour.md. */
 export function newController(site: Site, name: string, board: string, changes: Partial<Controller> = {}): Controller {
@@ -41,6 +42,9 @@ export function newController(site: Site, name: string, board: string, changes: 
     storeMs: 2000,
     minReportMs: 200,
     heartbeatS: 300,
+    parts: [],
+    supply: null,
+    enclosure: null,
     pins: {},
     ...changes,
   }
@@ -65,7 +69,7 @@ export function newSwitched(site: Site, name: string, controller: Controller, ch
 }
 
 /** A switch to ground with the board's own pull-up, settled in 25 ms. */
-export function newInput(site: Site, name: string, controller: Controller, kind: Input['kind'], changes: Partial<Pick<Input, 'room' | 'pull' | 'sense' | 'settle' | 'settleMs' | 'closedLevel' | 'volts'>> & { id?: string; holdMs?: number } = {}): Input {
+export function newInput(site: Site, name: string, controller: Controller, kind: Input['kind'], changes: Partial<Pick<Input, 'room' | 'pull' | 'sense' | 'settle' | 'settleMs' | 'closedLevel' | 'volts' | 'cableMetres' | 'bounceMs'>> & { id?: string; holdMs?: number } = {}): Input {
   const { id, holdMs = 800, ...rest } = changes
   const shape = {
     id: (id ?? idFromName<string>(name, site.inputs.map((i) => i.id), 'switch')) as InputId,
@@ -77,9 +81,14 @@ export function newInput(site: Site, name: string, controller: Controller, kind:
     sense: 'digital' as const,
     settle: 'settle' as const,
     settleMs: 25,
+    cableMetres: 3,
+    bounceMs: null,
     volts: 3.3 as const,
     ...rest,
   }
   return kind === 'momentary' ? { kind, ...shape, holdMs } : { kind, ...shape }
 }
 
+
+/** A load with the usual answers; what is not known yet is said so. */
+export const newLoad = (id: LoadId, name: string, changes: Partial<Omit<Load, 'id' | 'name'>> = {}): Load => ({ id, name, type: 'unknown', watts: 0, supply: 'mains', contact: 'line', continuous: false, suppression: 'none', contactor: false, sharesBox: false, ...changes })

@@ -1,4 +1,5 @@
-import type { Channel, Controller, Input, Load, Point, Room, Service, Site, Way, Widget } from './schema'
+import { moduleIn, type Signal } from '../boards'
+import type { Channel, Controller, Input, Load, Part, Point, Room, Service, Site, Way, Widget } from './schema'
 
 const byId = <T extends { id: string }>(list: readonly T[], id: string | null): T | undefined => (id === null ? undefined : list.find((item) => item.id === id))
 
@@ -22,15 +23,19 @@ export function widgetsOf(site: Site, service: string, point: string): Widget[] 
   return serviceOf(site, service)?.widgets.filter((widget) => widget.point === point) ?? []
 }
 
-/** A role is what a pin is for: the output of a channel or an input. */
-export type Role = { readonly id: string; readonly kind: 'output'; readonly channel: Channel } | { readonly id: string; readonly kind: 'input'; readonly input: Input }
+/** A role is what a pin is for: the output of a channel, an input, or a signal of a part. */
+export type Role =
+  | { readonly id: string; readonly kind: 'output'; readonly channel: Channel }
+  | { readonly id: string; readonly kind: 'input'; readonly input: Input }
+  | { readonly id: string; readonly kind: 'signal'; readonly part: Part; readonly signal: Signal }
 
-export const roleName = (role: Role): string => (role.kind === 'output' ? role.channel.name : role.input.name)
+export const roleName = (role: Role): string => (role.kind === 'output' ? role.channel.name : role.kind === 'input' ? role.input.name : `${role.part.name} ${role.signal.id}`)
 
-/** The roles of a controller in document order: outputs, then inputs. */
+/** The roles of a controller in document order: outputs, inputs, then the signals of its parts. */
 export function rolesOf(site: Site, controller: string): Role[] {
   return [
     ...channelsOn(site, controller).map((channel): Role => ({ id: `out:${channel.id}`, kind: 'output', channel })),
     ...inputsOn(site, controller).map((input): Role => ({ id: `in:${input.id}`, kind: 'input', input })),
+    ...(controllerOf(site, controller)?.parts ?? []).flatMap((part) => (moduleIn(site, 'part', part.profile)?.signals ?? []).map((signal): Role => ({ id: `part:${part.id}:${signal.id}`, kind: 'signal', part, signal }))),
   ]
 }

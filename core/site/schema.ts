@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { ChannelId, ControllerId, EntityId, HubId, InputId, LoadId, PointId, RoomId, ServiceId, SiteId, WayId, WidgetId } from './ids'
+import { BoardProfile, ModuleProfile } from '../boards'
+import { ChannelId, ControllerId, EntityId, HubId, InputId, LoadId, PartId, PointId, RoomId, ServiceId, SiteId, WayId, WidgetId } from './ids'
 import { LONGEST_MS, SITE_VERSION } from './limits'
 
 const name = z.string().trim().min(1, 'a name is needed').max(60, 'at most 60 characters')
@@ -14,12 +15,45 @@ export const RelayModule = z.strictObject({
   active: z.enum(['low', 'high']),
   input: z.enum(['opto', 'transistor']),
   coilVolts: z.union([z.literal(5), z.literal(12)]),
+  coilOhms: z.number().positive().max(10_000),
   /** The jumper that joins the logic supply to the coil supply. */
   coilJumper: z.enum(['fitted', 'removed', 'none']),
+  /** Bare relays, without the module's own driver: what the maker fits to each. */
+  driver: z.enum(['module', 'transistor-and-diode', 'transistor-only', 'none']),
+  /** As printed on the relay. */
+  contactAmps: z.number().positive().max(100),
+  contactVolts: z.number().positive().max(1_000),
+})
+
+/** A part beside the board that takes pins: sensor, receiver, modem, expander. Its profile says which. */
+export const Part = z.strictObject({ id: PartId, profile: z.string().min(1).max(40), name })
+
+/** Where the current comes from. A consumer without a converter hangs on the source itself. */
+export const SupplyPlan = z.strictObject({
+  source: z.string().min(1).max(40),
+  /** converter profiles, by what they feed */
+  board: z.string().max(40).nullable(),
+  coils: z.string().max(40).nullable(),
+  own: z.string().max(40).nullable(),
+  /** µF across the rail of the parts with bursts */
+  reservoirMicrofarads: z.number().min(0).max(100_000),
+  /** coil supply stands apart from the logic supply's ground */
+  separateCoilSupply: z.boolean(),
+})
+
+/** The box that all of it goes into, as the electrical code counts it (docs/decisions.md, "Box fill"). */
+export const Enclosure = z.strictObject({
+  volumeCubicInches: z.number().positive().max(10_000),
+  conductors: z.array(z.strictObject({ awg: z.union([z.literal(18), z.literal(16), z.literal(14), z.literal(12), z.literal(10), z.literal(8), z.literal(6)]), count: z.int().min(0).max(200) })).max(7),
+  internalClamps: z.boolean(),
+  yokes: z.int().min(0).max(20),
+  groundingConductors: z.int().min(0).max(40),
+  moduleCubicCentimetres: z.number().min(0).max(100_000),
+  breakerAmps: z.int().min(1).max(125),
 })
 
 /** A pin as the maker wrote it: a board label ("D5"), "GPIO14", or a bare number. */
-export const PinChoice = z.strictObject({ pin: z.string().trim().min(1).max(8), locked: z.boolean() })
+export const PinChoice = z.strictObject({ pin: z.string().trim().min(1).max(28), locked: z.boolean() })
 
 export const Controller = z.strictObject({
   id: ControllerId,
@@ -36,8 +70,11 @@ export const Controller = z.strictObject({
   storeMs: milliseconds(100, 600_000),
   minReportMs: milliseconds(0, 60_000),
   heartbeatS: z.int().min(5).max(86_400),
-  /** Role ("out:<channel>" or "in:<input>") to pin. */
-  pins: z.record(z.string().regex(/^(out|in):[a-z0-9-]{1,24}$/), PinChoice),
+  parts: z.array(Part).max(16),
+  supply: SupplyPlan.nullable(),
+  enclosure: Enclosure.nullable(),
+  /** Role ("out:<channel>", "in:<input>" or "part:<part>:<signal>") to pin. */
+  pins: z.record(z.string().regex(/^((out|in):[a-z0-9-]{1,24}|part:[a-z0-9-]{1,24}:[a-z0-9-]{1,12})$/), PinChoice),
 })
 
 export const PowerUp = z.discriminatedUnion('policy', [
@@ -85,6 +122,10 @@ const inputShape = {
   sense: z.enum(['digital', 'analogue']),
   settle: z.enum(['settle', 'eager']),
   settleMs: milliseconds(0, 1_000),
+  /** Length of the lead to the contact, m. */
+  cableMetres: z.number().min(0).max(200),
+  /** Bounce seen on this switch, ms; null: not measured. */
+  bounceMs: z.number().min(0).max(1_000).nullable(),
   /** Supply of the contact's circuit, volts. */
   volts: z.union([z.literal(3.3), z.literal(5)]),
 }
@@ -100,6 +141,13 @@ export const Load = z.strictObject({
   supply: z.enum(['mains', 'low-voltage']),
   /** The conductor that goes through the contact. */
   contact: z.enum(['line', 'neutral']),
+  /** On for three hours or more at a time. */
+  continuous: z.boolean(),
+  suppression: z.enum(['none', 'snubber', 'varistor', 'diode']),
+  /** A contactor between relay and load. */
+  contactor: z.boolean(),
+  /** Stands in the same box as another supply's conductors, without a barrier. */
+  sharesBox: z.boolean(),
 })
 
 /** A service's virtual pin: one number that both ends hold. */
@@ -186,6 +234,8 @@ export const SiteShape = z.strictObject({
   hubs: z.array(Hub),
   ways: z.array(Way),
   accepted: z.array(Acceptance),
+  /** Board and module profiles that the maker has added or corrected. */
+  profiles: z.strictObject({ boards: z.array(BoardProfile).max(50), modules: z.array(ModuleProfile).max(200) }),
 })
 
 export type Room = z.infer<typeof Room>
@@ -198,6 +248,9 @@ export type Channel = z.infer<typeof Channel>
 export type MomentaryInput = z.infer<typeof MomentaryInput>
 export type RockerInput = z.infer<typeof RockerInput>
 export type Input = z.infer<typeof Input>
+export type Part = z.infer<typeof Part>
+export type SupplyPlan = z.infer<typeof SupplyPlan>
+export type Enclosure = z.infer<typeof Enclosure>
 export type Load = z.infer<typeof Load>
 export type Point = z.infer<typeof Point>
 export type Widget = z.infer<typeof Widget>

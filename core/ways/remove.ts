@@ -34,3 +34,11 @@ export function removeController(site: Site, id: string): void {
   }
   site.controllers = site.controllers.filter((candidate) => candidate.id !== id)
 }
+
+export function removePart(site: Site, controllerId: string, id: string): void {
+  const controller = site.controllers.find((candidate) => candidate.id === controllerId)
+  if (!controller) return
+  controller.parts = controller.parts.filter((part) => part.id !== id)
+  // its own pins, and those of others that stood on pins which it gave
+  for (const [role, choice] of Object.entries(controller.pins)) if (role.startsWith(`part:${id}:`) || choice.pin.startsWith(`${id}.`)) delete controller.pins[role]
+}

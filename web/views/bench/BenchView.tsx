@@ -1,6 +1,6 @@
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { useEffect } from 'react'
-import { boardOf } from '../../../core/boards'
+import { boardIn } from '../../../core/boards'
 import { placeRole, planAndWrite, planPins } from '../../../core/bench'
 import { roleName, rolesOf } from '../../../core/site'
 import { edit } from '../../store/editing'
@@ -41,7 +41,7 @@ export function BenchView() {
       </div>
     )
   }
-  const board = boardOf(controller.board)
+  const board = boardIn(site, controller.board)
   const roles = rolesOf(site, controller.id)
   const role = roles.find((candidate) => candidate.id === picked)
   const planned = planPins(site, controller.id)

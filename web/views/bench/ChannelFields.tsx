@@ -1,4 +1,4 @@
-import { idFromName, loadOf, type Channel, type Load, type LoadId, type PowerUp } from '../../../core/site'
+import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type PowerUp } from '../../../core/site'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -20,11 +20,12 @@ export function ChannelFields({ channel }: { channel: Channel }) {
       let target = draft.loads.find((candidate) => candidate.id === channel.load)
       if (!target) {
         const id = idFromName<string>(`${channel.id}-load`, draft.loads.map((l) => l.id), 'load') as LoadId
-        target = { id, name: channel.name, type: 'unknown', watts: 0, supply: 'mains', contact: 'line' }
+        target = newLoad(id, channel.name)
         draft.loads.push(target)
         draft.channels.find((c) => c.id === channel.id)!.load = id
       }
-      mutate(draft.loads.find((l) => l.id === target.id)!)
+      const id = target.id
+      mutate(draft.loads.find((l) => l.id === id)!)
     }))
   return (
     <div className="space-y-2">

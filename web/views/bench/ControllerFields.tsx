@@ -1,16 +1,17 @@
-import { BOARDS } from '../../../core/boards'
+import { boardsIn } from '../../../core/boards'
 import type { Controller, RelayModule } from '../../../core/site'
 import { removeController } from '../../../core/ways'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
-import { useAppDispatch } from '../../store/store'
+import { useAppDispatch, useAppSelector } from '../../store/store'
 
 const JUMPERS: readonly (readonly [RelayModule['coilJumper'], string])[] = [['removed', 'removed'], ['fitted', 'fitted'], ['none', 'has none']]
 
 /** The controller itself: board, relay module, link, and what happens after an outage. */
 export function ControllerFields({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
+  const boards = boardsIn(useAppSelector((state) => state.site.site)!)
   const change = (label: string, mutate: (controller: Controller) => void) => dispatch(edit(`${controller.name}: ${label}`, (draft) => mutate(draft.controllers.find((c) => c.id === controller.id)!)))
   const { module } = controller
   const changeModule = (label: string, mutate: (module: RelayModule) => void) => change(label, (c) => { if (c.module) mutate(c.module) })
@@ -19,7 +20,7 @@ export function ControllerFields({ controller }: { controller: Controller }) {
       <h2 className="rule-head">{controller.name}</h2>
       <div className="mt-2 grid grid-cols-3 gap-2">
         <TextField label="Name" value={controller.name} check={(text) => (text.trim() ? null : 'a name is needed')} onKeep={(name) => change('name', (c) => { c.name = name })} />
-        <div className="col-span-2"><ChoiceField label="Board" value={controller.board} choices={BOARDS.map((board) => [board.id, board.name] as const)} onKeep={(board) => change('board', (c) => { c.board = board; c.pins = {}; c.link = BOARDS.find((b) => b.id === board)!.link })} hint="another board takes the pins off" /></div>
+        <div className="col-span-2"><ChoiceField label="Board" value={controller.board} choices={boards.map((board) => [board.id, board.name] as const)} onKeep={(board) => change('board', (c) => { c.board = board; c.pins = {}; c.link = boards.find((b) => b.id === board)!.link })} hint="another board takes the pins off" /></div>
         <ChoiceField label="Link" value={controller.link} choices={[['wifi', 'Wi-Fi'], ['none', 'none']]} onKeep={(link) => change('link', (c) => { c.link = link })} />
         <ChoiceField label="After an outage" value={controller.outage ?? 'unstated'} choices={[['unstated', 'not stated'], ['local', 'the wall wins'], ['service', 'the service wins']]} onKeep={(outage) => change('after an outage', (c) => { c.outage = outage === 'unstated' ? null : outage })} />
         <NumberField label="Stagger" unit="ms" value={controller.staggerMs} least={0} most={10_000} onKeep={(ms) => change('stagger', (c) => { c.staggerMs = ms })} />

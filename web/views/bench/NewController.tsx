@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
-import { BOARDS } from '../../../core/boards'
+import { boardsIn } from '../../../core/boards'
 import { idFromName, newController } from '../../../core/site'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
@@ -23,12 +23,14 @@ export function NewController({ open = false }: { open?: boolean }) {
 
 function ControllerForm() {
   const dispatch = useAppDispatch()
-  const controllers = useAppSelector((state) => state.site.site!.controllers)
+  const site = useAppSelector((state) => state.site.site)!
+  const { controllers } = site
+  const boards = boardsIn(site)
   const [name, setName] = useState('')
-  const [board, setBoard] = useState(BOARDS[0]!.id)
+  const [board, setBoard] = useState(boards[0]!.id)
   const add = () => {
     const id = idFromName<string>(name, controllers.map((c) => c.id), 'controller')
-    dispatch(edit(`controller ${name.trim()}`, (draft) => void draft.controllers.push(newController(draft, name.trim(), board, { link: BOARDS.find((b) => b.id === board)!.link }))))
+    dispatch(edit(`controller ${name.trim()}`, (draft) => void draft.controllers.push(newController(draft, name.trim(), board, { link: boards.find((b) => b.id === board)!.link }))))
     dispatch(screenActions.controllerPicked(id))
     setName('')
   }
@@ -47,7 +49,7 @@ function ControllerForm() {
       <label className="block">
         <span className="field-label">Board</span>
         <select className="field" value={board} onChange={(event) => setBoard(event.target.value)}>
-          {BOARDS.map((b) => (
+          {boards.map((b) => (
             <option key={b.id} value={b.id}>{b.name}</option>
           ))}
         </select>

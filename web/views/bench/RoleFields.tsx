@@ -1,11 +1,17 @@
 import { pinChoices, placeRole, type PinPlan } from '../../../core/bench'
 import { pinName } from '../../../core/boards'
-import { roleName, type Controller, type Role } from '../../../core/site'
-import { removeChannel, removeInput } from '../../../core/ways'
+import { roleName, type Controller, type Role, type Site } from '../../../core/site'
+import { removeChannel, removeInput, removePart } from '../../../core/ways'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { ChannelFields } from './ChannelFields'
 import { InputFields } from './InputFields'
+
+function takeOut(draft: Site, controller: string, role: Role): void {
+  if (role.kind === 'output') removeChannel(draft, role.channel.id)
+  else if (role.kind === 'input') removeInput(draft, role.input.id)
+  else removePart(draft, controller, role.part.id)
+}
 
 interface Props {
   readonly controller: Controller
@@ -51,8 +57,9 @@ export function RoleFields({ controller, role, plan, onClose }: Props) {
         )}
       </div>
       <p className="mt-1 text-note text-soft">{wish && wish.label === choice?.pin ? wish.reason : here ? `${pinName(here.spot)}: ${[...here.favour, ...here.against].join(', ') || 'nothing speaks against it'}${wish ? `. The plan would take ${wish.label}.` : ''}` : wish ? `The plan would take ${wish.reason}` : ''}</p>
-      <div className="mt-3">{role.kind === 'output' ? <ChannelFields channel={role.channel} /> : <InputFields input={role.input} />}</div>
-      <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={() => { dispatch(edit(`${roleName(role)} out`, (draft) => (role.kind === 'output' ? removeChannel(draft, role.channel.id) : removeInput(draft, role.input.id)))); onClose() }}>
+      <div className="mt-3">{role.kind === 'output' && <ChannelFields channel={role.channel} />}
+        {role.kind === 'input' && <InputFields input={role.input} />}</div>
+      <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={() => { dispatch(edit(`${roleName(role)} out`, (draft) => takeOut(draft, controller.id, role))); onClose() }}>
         Take {roleName(role)} out{role.kind === 'output' ? ', with its ways' : ''}
       </button>
     </section>

@@ -33,7 +33,7 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
               <button type="button" aria-pressed={picked === role.id} className="flex w-full items-baseline gap-2 px-1 py-1 text-left hover:bg-panel aria-pressed:bg-panel aria-pressed:font-semibold" onClick={() => dispatch(screenActions.rolePicked(picked === role.id ? null : role.id))}>
                 <span className="w-12 shrink-0 font-mono text-note">{controller.pins[role.id]?.pin ?? '–'}</span>
                 <span className="shrink-0">{roleName(role)}</span>
-                <span className="min-w-0 truncate text-small text-soft">{role.kind === 'output' ? (load ? `${load.name}, ${load.watts} W` : 'no load named') : `${role.input.kind === 'momentary' ? 'push' : 'rocker'}, closes to ${role.input.closedLevel}`}</span>
+                <span className="min-w-0 truncate text-small text-soft">{role.kind === 'output' ? (load ? `${load.name}, ${load.watts} W` : 'no load named') : role.kind === 'input' ? `${role.input.kind === 'momentary' ? 'push' : 'rocker'}, closes to ${role.input.closedLevel}` : role.signal.need.replace('-', ' ')}</span>
                 <span className="ml-auto flex shrink-0 gap-1">
                   {own.map((finding) => <FindingTag key={finding.id} id={finding.id} severity={finding.severity} />)}
                 </span>

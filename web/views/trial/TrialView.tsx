@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from 'react'
-import { boardOf } from '../../../core/boards'
+import { boardIn } from '../../../core/boards'
 import type { Site } from '../../../core/site'
 import { ask, sitePath } from '../../store/api'
 import { attempt } from '../../store/editing'
@@ -14,7 +14,7 @@ import { useTrial } from './useTrial'
 
 /** The part of the site that a controller filter leaves. Controllers without a board profile cannot be simulated. */
 function narrow(site: Site, controller: string | null): Site {
-  const keep = (id: string) => (controller === null || id === controller) && boardOf(site.controllers.find((c) => c.id === id)?.board ?? '') !== undefined
+  const keep = (id: string) => (controller === null || id === controller) && boardIn(site, site.controllers.find((c) => c.id === id)?.board ?? '') !== undefined
   const channels = site.channels.filter((channel) => keep(channel.controller))
   const has = new Set<string>(channels.map((channel) => channel.id))
   return {

@@ -1,0 +1,79 @@
+import { z } from 'zod'
+
+/** Profiles of what stands beside a board: relay modules, sensors, links, supplies. A maker can add and correct them. */
+
+const id = z.string().regex(/^[a-z0-9-]{1,40}$/, 'an id is 1 to 40 of a-z, 0-9 and -')
+const head = { id, name: z.string().trim().min(1).max(60), source: z.string().trim().min(1).max(200) }
+const milliamps = z.number().min(0).max(100_000)
+
+/** What a signal of a part asks of a pin. Two signals with the same pair stand on one pair of pins. */
+export const SignalNeed = z.enum(['output', 'input', 'input-pull-up', 'analogue', 'pwm', 'interrupt', 'serial-tx', 'serial-rx', 'i2c-sda', 'i2c-scl'])
+export const Signal = z.strictObject({ id: z.string().regex(/^[a-z0-9-]{1,12}$/), need: SignalNeed, volts: z.union([z.literal(3.3), z.literal(5)]) })
+
+export const RelayProfile = z.strictObject({
+  kind: z.literal('relay-module'),
+  ...head,
+  ways: z.int().min(1).max(16),
+  input: z.enum(['opto', 'transistor']),
+  active: z.enum(['low', 'high']),
+  coilVolts: z.union([z.literal(5), z.literal(12)]),
+  coilOhms: z.number().positive(),
+  coilJumper: z.boolean(),
+  contactAmps: z.number().positive(),
+  contactVolts: z.number().positive(),
+})
+
+export const PartProfile = z.strictObject({
+  kind: z.literal('part'),
+  ...head,
+  signals: z.array(Signal).min(1).max(12),
+  rail: z.enum(['logic', '5V', 'own']),
+  draw: z.strictObject({ idle: milliamps, peak: milliamps }),
+  /** a burst of the peak, ms; 0: none */
+  burstMs: z.number().min(0).max(10_000),
+  /** an expander gives this many pins */
+  gives: z.strictObject({ pins: z.int().min(1).max(64), can: z.array(z.enum(['output', 'input', 'pull-up'])) }).nullable(),
+})
+
+export const SupplyProfile = z.strictObject({
+  kind: z.literal('supply'),
+  ...head,
+  /** source: from mains or USB; converter: from another rail */
+  role: z.enum(['source', 'converter']),
+  type: z.enum(['usb-port', 'charger', 'negotiating-charger', 'boxed', 'buck', 'linear']),
+  volts: z.number().positive().max(48),
+  milliamps: milliamps,
+  /** 0..1; a linear converter's follows from its volts */
+  efficiency: z.number().min(0.1).max(1),
+  degreesPerWatt: z.number().positive().nullable(),
+})
+
+export const FanProfile = z.strictObject({
+  kind: z.literal('fan-regulator'),
+  ...head,
+  contacts: z.int().min(2).max(4),
+  /** closed contacts of each level from 0 */
+  patterns: z.array(z.array(z.int().min(0).max(3))).min(2).max(9),
+  /** contacts that must never be closed together */
+  never: z.array(z.array(z.int().min(0).max(3)).min(2)),
+  gapMs: z.int().min(0).max(1000),
+})
+
+export const StrikeProfile = z.strictObject({
+  kind: z.literal('strike'),
+  ...head,
+  behaviour: z.enum(['fail-safe', 'fail-secure-held', 'fail-secure-memory']),
+  volts: z.union([z.literal(12), z.literal(24)]),
+  milliamps,
+  pulseMs: z.int().min(50).max(10_000),
+})
+
+export const ModuleProfile = z.discriminatedUnion('kind', [RelayProfile, PartProfile, SupplyProfile, FanProfile, StrikeProfile])
+export type Signal = z.infer<typeof Signal>
+export type SignalNeed = z.infer<typeof SignalNeed>
+export type RelayProfile = z.infer<typeof RelayProfile>
+export type PartProfile = z.infer<typeof PartProfile>
+export type SupplyProfile = z.infer<typeof SupplyProfile>
+export type FanProfile = z.infer<typeof FanProfile>
+export type StrikeProfile = z.infer<typeof StrikeProfile>
+export type ModuleProfile = z.infer<typeof ModuleProfile>
