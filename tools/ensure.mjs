@@ -43,6 +43,7 @@ const DEBIAN = [
   ['/usr/bin/g++', 'g++', 'the firmware tests'],
   ['/usr/include/mosquitto.h', 'libmosquitto-dev', 'the firmware on a real broker'],
   ['/usr/sbin/mosquitto', 'mosquitto', 'the test against an independent broker'],
+  ['/usr/bin/ngspice', 'ngspice', 'the check of drive and supply against a circuit simulator'],
   ['/usr/bin/avr-g++', 'gcc-avr', 'compiling for the 8-bit board'],
   ['/usr/lib/avr/include/avr/io.h', 'avr-libc', 'compiling for the 8-bit board'],
   ['/usr/bin/xtensa-lx106-elf-g++', 'gcc-xtensa-lx106', 'compiling for the single-core Wi-Fi board'],

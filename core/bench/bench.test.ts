@@ -167,14 +167,15 @@ describe('pin plan with parts', () => {
 
 describe('opto chain (hand-worked, common practice values)', () => {
   const module = { ...optoModule(2), coilJumper: 'fitted' as const }
-  it('jumper on, 3.3 V logic: 5.0 − 3.3 = 1.7 V left, (1.7 − 1.6) V / 1 kΩ = 0.1 mA', () => {
+  it('jumper on, 3.3 V logic: 5.0 − 3.3 = 1.7 V left; the opto LED at half a milliamp takes 1.12 V, so (1.7 − 1.12) V / 1 kΩ = 0.58 mA', () => {
     const chain = optoChain(module, 3.3)
     expect(chain.offVolts).toBeCloseTo(1.7)
-    expect(chain.offMilliamps).toBeCloseTo(0.1)
-    expect(chain.releaseMarginVolts).toBeCloseTo(-0.1)
+    expect(chain.offMilliamps).toBeCloseTo(0.58, 1)
+    expect(chain.releaseMarginVolts).toBeCloseTo(-0.7)
   })
-  it('jumper off: nothing is left across the chain', () => expect(optoChain({ ...module, coilJumper: 'removed' }, 3.3)).toMatchObject({ offVolts: 0, offMilliamps: 0, releaseMarginVolts: 1.6 }))
+  it('jumper off: nothing is left across the chain', () => expect(optoChain({ ...module, coilJumper: 'removed' }, 3.3)).toMatchObject({ offVolts: 0, offMilliamps: 0, releaseMarginVolts: 1 }))
   it('5 V logic with the jumper on lets go too', () => expect(optoChain(module, 5).offMilliamps).toBe(0))
+  it('on, from 5 V: both LEDs take 2.97 V at 2 mA, so about 2 mA flow', () => expect(optoChain(module, 5).onMilliamps).toBeCloseTo(2.0, 1))
 })
 
 describe('connection list', () => {

@@ -15,6 +15,7 @@ const base = {
   drawMilliamps: { idle: 80, peak: 300 },
   regulator: { kind: 'linear' as const, milliamps: 500, degreesPerWatt: 160 },
   firmwareAfterMs: 150,
+  storeEndurance: 1_000_000,
   hidden: [6, 7, 8, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
   pairs: [{ kind: 'serial' as const, first: 1, second: 3 }],
 }

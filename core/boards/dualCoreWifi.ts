@@ -18,6 +18,7 @@ export const dualCoreWifi: BoardProfile = {
   drawMilliamps: { idle: 80, peak: 500 },
   regulator: { kind: 'linear', milliamps: 800, degreesPerWatt: 90 },
   firmwareAfterMs: 350,
+  storeEndurance: 1_000_000,
   pairs: 'matrix',
   boxed: null,
   left: [

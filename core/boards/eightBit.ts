@@ -18,6 +18,7 @@ export const eightBit: BoardProfile = {
   drawMilliamps: { idle: 25, peak: 30 },
   regulator: { kind: 'linear', milliamps: 800, degreesPerWatt: 90 },
   firmwareAfterMs: 950,
+  storeEndurance: 100_000,
   pairs: [
     { kind: 'serial', first: 1, second: 0 },
     { kind: 'i2c', first: 18, second: 19 },

@@ -19,6 +19,7 @@ export const smallRiscv: BoardProfile = {
   drawMilliamps: { idle: 80, peak: 350 },
   regulator: { kind: 'linear', milliamps: 500, degreesPerWatt: 160 },
   firmwareAfterMs: 300,
+  storeEndurance: 1_000_000,
   pairs: 'matrix',
   boxed: null,
   left: [
@@ -57,6 +58,7 @@ export const dualCoreM0: BoardProfile = {
   drawMilliamps: { idle: 60, peak: 300 },
   regulator: { kind: 'buck', milliamps: 800, degreesPerWatt: 60 },
   firmwareAfterMs: 120,
+  storeEndurance: 1_000_000,
   pairs: [
     { kind: 'serial', first: 0, second: 1 },
     { kind: 'serial', first: 4, second: 5 },
@@ -88,6 +90,7 @@ export const eightPinCoprocessor: BoardProfile = {
   drawMilliamps: { idle: 80, peak: 300 },
   regulator: { kind: 'linear', milliamps: 500, degreesPerWatt: 160 },
   firmwareAfterMs: 150,
+  storeEndurance: 1_000_000,
   pairs: [{ kind: 'serial', first: 1, second: 3 }],
   boxed: null,
   left: [

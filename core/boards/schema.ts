@@ -60,7 +60,9 @@ export const BoardProfile = z
     regulator: Regulator,
     /** ms from power until the firmware writes its outputs. */
     firmwareAfterMs: z.int().min(1).max(60_000),
-    left: z.array(Spot).max(40),
+    /** Writes that the store for the last states stands, over its life. */
+  storeEndurance: z.number().positive(),
+  left: z.array(Spot).max(40),
     right: z.array(Spot).max(40),
     hidden: z.array(HiddenPin).max(40),
     /** Pins that serve as pairs; matrix: any two pins can. */

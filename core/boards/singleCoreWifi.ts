@@ -16,6 +16,7 @@ export const singleCoreWifi: BoardProfile = {
   drawMilliamps: { idle: 80, peak: 300 },
   regulator: { kind: 'linear', milliamps: 500, degreesPerWatt: 160 },
   firmwareAfterMs: 150,
+  storeEndurance: 1_000_000,
   pairs: [
     { kind: 'serial', first: 1, second: 3 },
     { kind: 'i2c', first: 4, second: 5 },

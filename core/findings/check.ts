@@ -5,10 +5,11 @@ import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordO
 import { loadChecks } from './loads'
 import { mappingChecks } from './mapping'
 import { pinChecks } from './pins'
+import { supplyChecks } from './supply'
 import { switchChecks } from './switches'
 import { toolChecks } from './tools'
 
-const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fallbackChecks, ...toolChecks]
+const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fallbackChecks, ...toolChecks]
 
 const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 

@@ -14,6 +14,11 @@ const point = (changes: object, index = 0): Change => (s) => { Object.assign(s.s
 const channel = (changes: object): Change => (s) => { Object.assign(s.channels[0]!, changes) }
 const controller = (changes: object): Change => (s) => { Object.assign(s.controllers[0]!, changes) }
 const withoutWays = (kinds: string[]): Change => (s) => { s.ways = s.ways.filter((w) => w.channel !== 'bench-lamp' || !kinds.includes(w.kind)) }
+const module = (changes: object): Change => (s) => { Object.assign(s.controllers[0]!.module!, changes) }
+const load = (changes: object): Change => (s) => { Object.assign(s.loads[0]!, changes) }
+const supply = (changes: object): Change => (s) => { s.controllers[0]!.supply = { source: 'boxed-5v-3a', board: null, coils: null, own: null, reservoirMicrofarads: 0, coilsFromLogic: false, ...changes } }
+const modem: Change = (s) => { s.controllers[0]!.parts.push({ id: 'modem' as Site['controllers'][number]['parts'][number]['id'], profile: 'gsm-modem', name: 'Modem' }) }
+const box = (moduleCubicCentimetres: number, breakerAmps = 15): Change => (s) => { s.controllers[0]!.enclosure = { volumeCubicInches: 18, conductors: [{ awg: 14, count: 4 }], internalClamps: true, yokes: 1, groundingConductors: 2, moduleCubicCentimetres, breakerAmps } }
 const single = 'single-core-wifi-16'
 
 /** Each finding with a site that has it and the nearest that has not. */
@@ -34,8 +39,33 @@ const CASES: { id: string; severity: string; board?: string; has: Change; hasNot
   { id: 'P12', severity: 'error', has: both(input({ sense: 'analogue', pull: 'fitted' }), pin('in:s1', 'D23')), hasNot: both(input({ sense: 'analogue', pull: 'fitted' }), pin('in:s1', 'D35')), says: /does not give an analogue reading/ },
   { id: 'P13', severity: 'error', has: (s) => { delete s.controllers[0]!.pins['in:s1'] }, hasNot: () => {}, says: /1 of 4 roles have no pin yet: S1/ },
   { id: 'P14', severity: 'error', has: pin('out:bench-lamp', 'D99'), hasNot: pin('out:bench-lamp', 'D26'), says: /"D99" is no pin of the/ },
-  { id: 'D01', severity: 'danger', has: (s) => { s.controllers[0]!.module!.coilJumper = 'fitted' }, hasNot: (s) => { s.controllers[0]!.module!.coilJumper = 'removed' }, says: /leaves 1.7 V across it, the knee is near 1.6 V: 0.10 mA/ },
-  { id: 'D01', severity: 'error', has: (s) => { s.controllers[0]!.module!.coilJumper = 'fitted'; s.loads.forEach((l) => { l.supply = 'low-voltage' }) }, hasNot: (s) => { s.controllers[0]!.module!.active = 'high'; s.controllers[0]!.module!.coilJumper = 'fitted' }, says: /release margin -0.1 V/ },
+  { id: 'D01', severity: 'danger', has: (s) => { s.controllers[0]!.module!.coilJumper = 'fitted' }, hasNot: (s) => { s.controllers[0]!.module!.coilJumper = 'removed' }, says: /leaves 1.7 V across it, the knee is near 1 V: 0.5\d mA/ },
+  { id: 'D01', severity: 'error', has: (s) => { s.controllers[0]!.module!.coilJumper = 'fitted'; s.loads.forEach((l) => { l.supply = 'low-voltage' }) }, hasNot: (s) => { s.controllers[0]!.module!.active = 'high'; s.controllers[0]!.module!.coilJumper = 'fitted' }, says: /release margin -0.7 V/ },
+  { id: 'D02', severity: 'error', has: module({ inputOhms: 4_700 }), hasNot: module({ inputOhms: 1_000 }), says: /Through 4.7 kΩ the opto gets 0.1\d mA/ },
+  { id: 'D03', severity: 'error', has: supply({ coilsFromLogic: true }), hasNot: supply({}), says: /143 mA of coils hang on the board's 3.3 V regulator/ },
+  { id: 'D04', severity: 'error', has: module({ driver: 'none' }), hasNot: module({ driver: 'transistor-and-diode' }), says: /A coil of 69 mA hangs on a pin that gives 20 mA. Fit an NPN transistor with 680 Ω/ },
+  { id: 'D04', severity: 'error', has: module({ driver: 'transistor-only' }), hasNot: module({ driver: 'module' }), says: /There is no diode across the coil/ },
+  { id: 'D05', severity: 'danger', has: module({ driver: 'none' }), hasNot: module({ driver: 'transistor-and-diode' }), says: /71.4 mA a pin, over the absolute 40 mA/ },
+  { id: 'S01', severity: 'error', has: supply({ source: 'usb-port' }), hasNot: supply({ source: 'boxed-5v-1a' }), says: /USB 2.0 port gives 500 mA; steady .* peak 6\d\d mA/ },
+  { id: 'S01', severity: 'warning', has: both(supply({ source: 'boxed-5v-1a' }), (s) => { s.controllers[0]!.module!.coilOhms = 40 }), hasNot: supply({ source: 'boxed-5v-3a' }), says: /% in hand, 25 % are wanted/ },
+  { id: 'S02', severity: 'danger', has: supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a' }), hasNot: supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' }), says: /for 5 V, their rail has 12 V/ },
+  { id: 'S03', severity: 'error', has: both(supply({ source: 'boxed-5v-3a' }), modem), hasNot: both(supply({ source: 'boxed-5v-3a', reservoirMicrofarads: 3_300 }), modem), says: /the rail has no reservoir \(0 µF\)/ },
+  { id: 'S03', severity: 'warning', has: both(supply({ source: 'boxed-12v-5a', board: 'buck-5v-3a', coils: 'buck-5v-3a', own: 'buck-4v-3a', reservoirMicrofarads: 1_000 }), modem), hasNot: supply({ source: 'boxed-12v-5a', board: 'buck-5v-3a', coils: 'buck-5v-3a', own: 'buck-4v-3a' }), says: /falls 1.15 V/ },
+  { id: 'S04', severity: 'warning', has: supply({ source: 'laptop-charger' }), hasNot: supply({ source: 'boxed-5v-3a' }), says: /only to a device that asks/ },
+  { id: 'S05', severity: 'warning', has: supply({ source: 'boxed-12v-2a', board: 'linear-5v-1a', coils: 'linear-5v-1a' }), hasNot: supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' }), says: /turns \S+ W to heat/ },
+  { id: 'S06', severity: 'warning', has: both(supply({ source: 'boxed-5v-1a' }), controller({ staggerMs: 0 }), (s) => { s.controllers[0]!.module!.coilOhms = 40; for (const c of s.channels) c.powerUp = { policy: 'on' } }), hasNot: both(supply({ source: 'boxed-5v-1a' }), (s) => { for (const c of s.channels) c.powerUp = { policy: 'on' } }), says: /are drawn at once, of 1000 mA/ },
+  { id: 'T06', severity: 'warning', board: 'eight-bit-5v', has: (s) => { for (const c of s.channels) c.powerUp = { policy: 'last' } }, hasNot: channel({ powerUp: { policy: 'last' } }), says: /40 writes a day: 100,000 writes last 6.85 years/ },
+  { id: 'L01', severity: 'danger', has: load({ type: 'heater', watts: 3000 }), hasNot: load({ type: 'heater', watts: 2000 }), says: /takes 13 A \(AC-1\); the contact may carry 10 A/ },
+  { id: 'L02', severity: 'warning', has: load({ type: 'incandescent', watts: 600 }), hasNot: load({ type: 'incandescent', watts: 300 }), says: /draws about 39.1 A/ },
+  { id: 'L03', severity: 'warning', has: load({ type: 'heater', watts: 2000, continuous: true }), hasNot: load({ type: 'heater', watts: 1800, continuous: true }), says: /counted at 125 % it is 109 %/ },
+  { id: 'L05', severity: 'note', has: load({ type: 'unknown' }), hasNot: load({ type: 'electronic' }), says: /is not said/ },
+  { id: 'L07', severity: 'warning', has: load({ type: 'motor', watts: 120 }), hasNot: load({ type: 'motor', watts: 120, suppression: 'snubber' }), says: /100 Ω with 100 nF, X2/ },
+  { id: 'L08', severity: 'danger', has: load({ sharesBox: true }), hasNot: load({ sharesBox: false }), says: /share a box with another supply/ },
+  { id: 'L09', severity: 'error', has: box(40), hasNot: box(0), says: /18.44 in³ of 18 in³/ },
+  { id: 'L10', severity: 'warning', has: box(0, 20), hasNot: box(0, 15), says: /AWG 14 behind a 20 A breaker/ },
+  { id: 'W04', severity: 'error', has: input({ bounceMs: 30 }), hasNot: input({ bounceMs: 20 }), says: /bounce for 30 ms; it is settled in 25 ms/ },
+  { id: 'W05', severity: 'warning', has: input({ cableMetres: 12 }), hasNot: both(input({ cableMetres: 12 }), input({ pull: 'fitted' })), says: /12 m .* Fit 1.5 kΩ/ },
+  { id: 'W06', severity: 'error', board: single, has: controller({ board: 'boxed-two-relay-r1', pins: {} }), hasNot: controller({ board: 'boxed-two-relay-r2', pins: {} }), says: /external switches are unreliable/ },
   { id: 'L04', severity: 'danger', has: (s) => { s.loads[0]!.contact = 'neutral' }, hasNot: (s) => { s.loads[0]!.contact = 'neutral'; s.loads[0]!.supply = 'low-voltage' }, says: /switches the neutral of Bench lamp LED/ },
   { id: 'L06', severity: 'warning', has: (s) => { s.loads[0]!.type = 'heater' }, hasNot: both((s) => { s.loads[0]!.type = 'heater' }, channel({ maxOnMs: 60_000 })), says: /heats with 9 W/ },
   { id: 'M01', severity: 'error', has: point({ vp: 1 }, 1), hasNot: point({ vp: 9 }, 1), says: /vp1 stands for both Bench lamp and Shelf lamp/ },

@@ -1,5 +1,9 @@
-import { channelOf, inputOf } from '../site'
-import type { Check, Finding } from './finding'
+import { boardIn } from '../boards'
+import { ohms, pullChoice } from '../bench'
+import { channelOf, inputOf, inputsOn, type Input } from '../site'
+import type { Check, Finding, Where } from './finding'
+
+const atInput = (input: Input): Where => ({ thing: 'input', id: input.id, name: input.name, controller: input.controller, role: `in:${input.id}`, step: 'bench' })
 
 const FITS: Record<'momentary' | 'rocker', readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'] }
 
@@ -22,4 +26,31 @@ export const gestureDoesNotFit: Check = (site) =>
     ]
   })
 
-export const switchChecks: readonly Check[] = [gestureDoesNotFit]
+/** W04 measured bounce longer than settle time */
+export const bounceTooLong: Check = (site) =>
+  site.inputs.filter((input) => input.bounceMs !== null && input.settle === 'settle' && input.bounceMs > input.settleMs).map((input) => {
+    const wanted = Math.min(1000, Math.ceil((input.bounceMs! * 1.5) / 5) * 5)
+    return { id: 'W04', severity: 'error', title: 'bounces longer than it settles', where: atInput(input), what: `${input.name} was seen to bounce for ${input.bounceMs} ms; it is settled in ${input.settleMs} ms.`, why: 'One press counts twice: the lamp goes on and off again.', fixes: [{ label: `Settle in ${wanted} ms`, change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.settleMs = wanted } }] }
+  })
+
+/** Above this a board's own pull is too weak for the lead (common practice). */
+const LONG_LEAD_METRES = 5
+
+/** W05 long cable with weak pull */
+export const longLead: Check = (site) =>
+  site.inputs.flatMap((input): Finding[] => {
+    const board = boardIn(site, site.controllers.find((c) => c.id === input.controller)!.board)
+    if (!board || input.cableMetres <= LONG_LEAD_METRES || input.pull !== 'internal') return []
+    const choice = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
+    return [{ id: 'W05', severity: 'warning', title: 'long lead, weak pull', where: atInput(input), what: `${input.name} hangs on ${input.cableMetres} m with the board's own pull of ${board.internalPullKiloohms.least} to ${board.internalPullKiloohms.most} kΩ: ${(board.logicVolts / board.internalPullKiloohms.most).toFixed(2)} mA at worst. Fit ${ohms(choice.ohms)}.`, why: 'The lead picks up what runs beside it, and so little current does not keep the contact clean.', fixes: [{ label: `I fit ${ohms(choice.ohms)}`, change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.pull = 'fitted' } }] }]
+  })
+
+/** W06 module revision without external switches */
+export const noExternalSwitches: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const boxed = boardIn(site, controller.board)?.boxed
+    if (!boxed || boxed.externalSwitches) return []
+    return inputsOn(site, controller.id).map((input) => ({ id: 'W06', severity: 'error', title: 'this revision has no reliable switch inputs', where: atInput(input), what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`, why: 'The switch works in the trial and not in the wall.', fixes: [] }))
+  })
+
+export const switchChecks: readonly Check[] = [gestureDoesNotFit, bounceTooLong, longLead, noExternalSwitches]

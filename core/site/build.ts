@@ -25,7 +25,7 @@ export function emptySite(name: string, taken: Iterable<string> = []): Site {
 }
 
 /** The usual low-active opto relay module with its jumper removed, as a 3.3 V board wants it (common practice). */
-export const optoModule = (ways: number): RelayModule => ({ ways, active: 'low', input: 'opto', coilVolts: 5, coilOhms: 70, coilJumper: 'removed', driver: 'module', contactAmps: 10, contactVolts: 250 })
+export const optoModule = (ways: number): RelayModule => ({ ways, active: 'low', input: 'opto', coilVolts: 5, coilOhms: 70, coilJumper: 'removed', inputOhms: 1_000, driver: 'module', contactAmps: 10, contactVolts: 250 })
 
 /** A controller with the defaults of docs/behaviour.md. */
 export function newController(site: Site, name: string, board: string, changes: Partial<Controller> = {}): Controller {

@@ -18,6 +18,8 @@ export const RelayModule = z.strictObject({
   coilOhms: z.number().positive().max(10_000),
   /** The jumper that joins the logic supply to the coil supply. */
   coilJumper: z.enum(['fitted', 'removed', 'none']),
+  /** Resistor in series with the opto's LED, Ω. */
+  inputOhms: z.number().positive().max(100_000),
   /** Bare relays, without the module's own driver: what the maker fits to each. */
   driver: z.enum(['module', 'transistor-and-diode', 'transistor-only', 'none']),
   /** As printed on the relay. */
@@ -37,8 +39,8 @@ export const SupplyPlan = z.strictObject({
   own: z.string().max(40).nullable(),
   /** µF across the rail of the parts with bursts */
   reservoirMicrofarads: z.number().min(0).max(100_000),
-  /** coil supply stands apart from the logic supply's ground */
-  separateCoilSupply: z.boolean(),
+  /** the coils hang on the board's own logic regulator */
+  coilsFromLogic: z.boolean(),
 })
 
 /** The box that all of it goes into, as the electrical code counts it (docs/decisions.md, "Box fill"). */

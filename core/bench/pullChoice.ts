@@ -1,0 +1,42 @@
+import { E12, ohms, preferred } from './preferred'
+import { figure, type Worked } from './worked'
+
+/** What a contact and a lead ask of a pull resistor (common practice). */
+export const PULL = {
+  /** least current that keeps a silver contact clean, mA */
+  wettingMilliamps: 0.5,
+  /** wanted when the lead is long, mA: more current against picked-up noise */
+  longLeadMilliamps: 2,
+  longLeadMetres: 5,
+  /** pF a metre of twisted pair */
+  picofaradsPerMetre: 60,
+  shortLeadOhms: 10_000,
+} as const
+
+export interface PullChoice {
+  readonly ohms: number
+  /** the board's own pull would do */
+  readonly internalDoes: boolean
+  readonly worked: readonly Worked[]
+}
+
+/** Chooses a pull for a lead: 10 kΩ for a short one, less for a long one so that wetting and noise margin hold. Metres, V, kΩ. */
+export function pullChoice(cableMetres: number, logicVolts: number, internalMostKiloohms: number): PullChoice {
+  const long = cableMetres > PULL.longLeadMetres
+  const wanted = long ? PULL.longLeadMilliamps : PULL.wettingMilliamps
+  const exact = Math.min(PULL.shortLeadOhms, logicVolts / (wanted / 1000))
+  const value = preferred(exact, E12, 'down')
+  const milliamps = (logicVolts / value) * 1000
+  const riseMicroseconds = 2.2 * value * cableMetres * PULL.picofaradsPerMetre * 1e-6
+  const source = 'common practice; Ohm’s law'
+  return {
+    ohms: value,
+    internalDoes: !long && cableMetres <= 1.5,
+    worked: [
+      { name: 'pull resistor', value, unit: 'Ω', formula: `R = V / I = ${logicVolts} V / ${wanted} mA = ${ohms(logicVolts / (wanted / 1000))} → ${ohms(value)} (at most 10 kΩ; E12, down)`, source },
+      { name: 'wetting current', value: milliamps, unit: 'mA', formula: `I = V / R = ${logicVolts} V / ${ohms(value)} = ${figure(milliamps)} mA`, source },
+      { name: 'rise of the lead', value: riseMicroseconds, unit: 'µs', formula: `t = 2.2 · R · C = 2.2 · ${ohms(value)} · ${figure(cableMetres * PULL.picofaradsPerMetre)} pF = ${figure(riseMicroseconds)} µs`, source },
+      { name: "board's own pull", value: (logicVolts / (internalMostKiloohms * 1000)) * 1000, unit: 'mA', formula: `I = V / R = ${logicVolts} V / ${internalMostKiloohms} kΩ = ${figure(logicVolts / internalMostKiloohms)} mA at worst`, source },
+    ],
+  }
+}
