@@ -5,7 +5,7 @@ import { defineConfig } from 'vite'
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwindcss()],
-  build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 800 },
+  build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 1_600 },
   worker: { format: 'es' },
   server: { proxy: { '/api': { target: 'http://127.0.0.1:4100', ws: true } } },
 })

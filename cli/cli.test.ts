@@ -56,7 +56,7 @@ describe('pins', () => {
     const { exit, out } = await vestibule('pins', 'demo/fernhollow.json', '--json')
     expect(exit).toBe(0)
     const { controllers } = JSON.parse(out) as { controllers: { controller: string; roles: Record<string, unknown>[] }[] }
-    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying'])
+    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'window'])
     for (const role of controllers.flatMap((c) => c.roles)) expect(Object.keys(role)).toEqual(['role', 'name', 'pin', 'label', 'gpio', 'locked', 'cost', 'reason'])
   })
 })
@@ -81,7 +81,7 @@ describe('build and export', () => {
   it('builds each controller into a folder, and refuses a site with open errors', async () => {
     const { exit, out } = await vestibule('build', 'demo/fernhollow.json', '--out', join(folder, 'out'), '--json')
     expect(exit).toBe(0)
-    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying'])
+    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'window'])
     expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain('| vp1 | Bench lights |')
     expect(await vestibule('build', 'demo/before-review.json', '--out', join(folder, 'no'))).toMatchObject({ exit: 1 })
   })

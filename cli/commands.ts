@@ -1,11 +1,11 @@
 import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { planPins } from '../core/bench'
+import { netlistOf, planPins } from '../core/bench'
 import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
 import { compileController } from '../core/image'
 import { readTrace, runTrace, writeOutputs } from '../core/device'
-import { buildController, channelsCsv } from '../core/outputs'
+import { buildController, channelsCsv, connectionsCsv, hasMains, MAINS_CAUTIONS, netlistText, partsCsv, wiringSvg } from '../core/outputs'
 import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
 import { buildHost, runHostTrace } from '../firmware/host'
 
@@ -98,10 +98,26 @@ export async function run(path: string, controller: string, tracePath: string, e
   return { exit: 0, text: await runHostTrace(program, text) }
 }
 
-export function exportSite(path: string, format: string): Answer {
+/** Formats that are made for one controller. */
+const PER_CONTROLLER = ['svg', 'netlist', 'parts', 'connections'] as const
+
+async function exportController(site: Site, path: string, format: (typeof PER_CONTROLLER)[number], id: string | undefined): Promise<Answer> {
+  const controller = site.controllers.find((candidate) => candidate.id === id)
+  if (!controller) throw new Unusable(`${path}: --controller is needed for ${format}; there are ${site.controllers.map((c) => c.id).join(', ')}`)
+  const netlist = netlistOf(site, controller)
+  if (format === 'netlist') return { exit: 0, text: netlistText(netlist) }
+  if (format === 'parts') return { exit: 0, text: partsCsv(netlist) }
+  if (format === 'connections') return { exit: 0, text: connectionsCsv(site, controller.id) }
+  const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
+  return { exit: 0, text: await wiringSvg(netlist, `${site.name}: ${controller.name}`, hasMains(site, controller.id) ? MAINS_CAUTIONS : [], new Elk()) }
+}
+
+export async function exportSite(path: string, format: string, controller?: string): Promise<Answer> {
   if (format === 'schema') return { exit: 0, text: asJson(siteJsonSchema()) }
   const site = loadSite(path)
   if (format === 'site') return { exit: 0, text: writeSite(site) }
   if (format === 'csv') return { exit: 0, text: channelsCsv(site) }
-  throw new Unusable(`--format ${format}: is none of site, csv, schema`)
+  const own = PER_CONTROLLER.find((one) => one === format)
+  if (own) return exportController(site, path, own, controller)
+  throw new Unusable(`--format ${format}: is none of site, csv, schema, ${PER_CONTROLLER.join(', ')}`)
 }

@@ -13,6 +13,7 @@ const HELP = `vestibule: every way in to every channel, planned and proved befor
   vestibule build SITE.json --out DIR [--controller ID] [--json]
   vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware]
   vestibule export SITE.json --format site|csv|schema
+  vestibule export SITE.json --format svg|netlist|parts|connections --controller ID
 
 Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be used.
 The data folder is --data, else VESTIBULE_DATA, else ./data.
@@ -81,7 +82,7 @@ async function answer(words: Words): Promise<Answer | undefined> {
     case 'pins': return pins(needed(path, 'SITE.json'), values.json === true)
     case 'build': return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
     case 'run': return run(needed(path, 'SITE.json'), needed(values.controller, '--controller'), needed(values.trace, '--trace'), values.engine ?? 'core')
-    case 'export': return exportSite(path ?? '', needed(values.format, '--format'))
+    case 'export': return exportSite(path ?? '', needed(values.format, '--format'), values.controller)
     default: throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
   }
 }

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { gzipSync } from 'node:zlib'
 import { expect, test } from './server'
 
-const VIEWS = ['/', '/fernhollow/bench', '/before-review/bench', '/before-review/ways', '/fernhollow/ways', '/fernhollow/build', '/fernhollow/trial', '/fernhollow/logbook']
+const VIEWS = ['/', '/fernhollow/bench', '/before-review/bench', '/fernhollow/bench?side=supply', '/fernhollow/bench?side=contacts', '/before-review/bench?side=start', '/studio-corner/bench?side=wiring', '/fernhollow/bench?side=profiles', '/before-review/ways', '/fernhollow/ways', '/fernhollow/build', '/fernhollow/trial', '/fernhollow/logbook']
 
 for (const theme of ['light', 'dark'] as const) {
   for (const view of VIEWS) {
@@ -10,6 +10,7 @@ for (const theme of ['light', 'dark'] as const) {
       await page.addInitScript((kept) => localStorage.setItem('vestibule-theme', kept), theme)
       await page.goto(served.url + view)
       await page.waitForLoadState('networkidle')
+      if (view.includes('wiring')) await page.getByRole('figure', { name: 'Wiring drawing' }).waitFor()
       if (view.endsWith('/ways')) await page.locator('[data-cell$="/app"]').first().click()
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
       const serious = violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical')

@@ -1,5 +1,5 @@
 import { planAndWrite } from '../core/bench'
-import { emptySite, newController, newInput, newLoad, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type RoomId, type Site, type SwitchedChannel } from '../core/site'
+import { emptySite, newController, newInput, newLoad, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type Part, type RoomId, type SupplyPlan, type Site, type SwitchedChannel } from '../core/site'
 import { addAppWay, addHubWay, addWallWay, usualBindings } from '../core/ways'
 
 /** The demo sites, made up: a small studio, the same before anyone looked at it, and Fernhollow Pottery. */
@@ -39,6 +39,9 @@ function addController(site: Site, name: string, board: string, changes: Partial
   }
   planAndWrite(site, controller.id)
 }
+
+const supply = (source: string): SupplyPlan => ({ source, board: null, coils: null, own: null, reservoirMicrofarads: 0, coilsFromLogic: false })
+const part = (id: string, profile: string, name: string): Part => ({ id: id as Part['id'], profile, name })
 
 function checked(site: Site): Site {
   const parsed = parseSite(site)
@@ -89,26 +92,29 @@ export function beforeReview(): Site {
 export function fernhollow(): Site {
   const site = emptySite('Fernhollow Pottery')
   site.id = 'fernhollow' as Site['id']
-  addRooms(site, ['Throwing room', 'Glaze room', 'Drying room', 'Yard'])
+  addRooms(site, ['Throwing room', 'Glaze room', 'Drying room', 'Shop window', 'Yard'])
   const last: Partial<SwitchedChannel> = { powerUp: { policy: 'last' } }
-  addController(site, 'Throwing', 'dual-core-wifi-30', { room: 'throwing-room' as RoomId }, [
+  addController(site, 'Throwing', 'dual-core-wifi-30', { room: 'throwing-room' as RoomId, supply: supply('boxed-5v-3a'), parts: [part('remote', 'infrared-receiver', 'Remote receiver'), part('air', 'temperature-humidity', 'Air sensor')], enclosure: { volumeCubicInches: 120, conductors: [{ awg: 14, count: 14 }], internalClamps: true, yokes: 0, groundingConductors: 7, moduleCubicCentimetres: 420, breakerAmps: 15 } }, [
     { name: 'Bench lights', room: 'throwing-room', load: { watts: 72, name: 'Bench LED battens' }, wall: 'rocker', app: true, hub: true, channel: { ...last, essential: true } },
     { name: 'Shelf lights', room: 'throwing-room', load: { watts: 18, name: 'Shelf LED strip driver' }, wall: 'rocker', app: true, hub: true, channel: last },
     { name: 'Wedging lamp', room: 'throwing-room', load: { watts: 60, name: 'Wedging-table halogen', type: 'incandescent' }, wall: 'momentary', app: true, hub: true },
-    { name: 'Compressor socket', room: 'throwing-room', load: { watts: 750, name: 'Compressor', type: 'motor' }, wall: 'momentary', app: true, channel: { minOffMs: 60_000, maxOnMs: 3_600_000 } },
+    { name: 'Compressor socket', room: 'throwing-room', load: { watts: 750, name: 'Compressor', type: 'motor', contactor: true }, wall: 'momentary', app: true, channel: { minOffMs: 60_000, maxOnMs: 3_600_000 } },
     { name: 'Radio socket', room: 'throwing-room', load: { watts: 20, name: 'Radio', type: 'electronic' }, app: true, hub: true },
   ])
-  addController(site, 'Glaze', 'single-core-wifi-16', { room: 'glaze-room' as RoomId }, [
+  addController(site, 'Glaze', 'single-core-wifi-16', { room: 'glaze-room' as RoomId, supply: supply('boxed-5v-1a') }, [
     { name: 'Booth lights', room: 'glaze-room', load: { watts: 36, name: 'Booth LED panels' }, wall: 'rocker', bindings: [{ gesture: 'follow', action: 'follow' }], app: true, hub: true, channel: { powerUp: { policy: 'wall' }, essential: true } },
     { name: 'Booth extractor', room: 'glaze-room', load: { watts: 120, name: 'Extractor fan', type: 'motor' }, wall: 'momentary', app: true, hub: true },
     { name: 'Sink heater', room: 'glaze-room', load: { watts: 1500, name: 'Sink water heater', type: 'heater' }, wall: 'momentary', bindings: [{ gesture: 'press', action: 'on' }, { gesture: 'hold', action: 'off' }], app: true, channel: { maxOnMs: 2_700_000 } },
   ])
-  addController(site, 'Yard', 'eight-bit-5v', { room: 'yard' as RoomId, link: 'none', outage: null, module: { ...optoModule(2), active: 'high', input: 'transistor', coilVolts: 12, coilOhms: 400, coilJumper: 'none' } }, [
+  addController(site, 'Yard', 'eight-bit-5v', { room: 'yard' as RoomId, link: 'none', serialLog: false, supply: { ...supply('boxed-12v-2a'), board: 'buck-5v-3a', own: 'buck-4v-3a', reservoirMicrofarads: 3_300 }, parts: [part('modem', 'gsm-modem', 'Modem'), part('dusk', 'light-sensor', 'Light sensor')], outage: null, module: { ...optoModule(2), active: 'high', input: 'transistor', coilVolts: 12, coilOhms: 400, coilJumper: 'none' } }, [
     { name: 'Yard lights', room: 'yard', load: { watts: 90, name: 'Yard LED floods' }, wall: 'rocker', channel: { maxOnMs: 14_400_000 } },
   ])
-  addController(site, 'Drying', 'eight-bit-5v', { room: 'drying-room' as RoomId, link: 'none', outage: null, module: { ...optoModule(4), coilJumper: 'fitted' } }, [
+  addController(site, 'Drying', 'eight-bit-5v', { room: 'drying-room' as RoomId, link: 'none', supply: supply('phone-charger-2a'), parts: [part('radio', 'short-range-serial-5v', 'Link to the coprocessor'), part('air', 'temperature-humidity', 'Rack sensor')], outage: null, module: { ...optoModule(4), coilJumper: 'fitted' } }, [
     { name: 'Rack lights', room: 'drying-room', load: { watts: 24, name: 'Rack LED tubes' }, wall: 'rocker' },
-    { name: 'Dehumidifier', room: 'drying-room', load: { watts: 260, name: 'Dehumidifier', type: 'motor' }, wall: 'momentary', channel: { minOffMs: 180_000, powerUp: { policy: 'last' } } },
+    { name: 'Dehumidifier', room: 'drying-room', load: { watts: 260, name: 'Dehumidifier', type: 'motor', suppression: 'snubber' }, wall: 'momentary', channel: { minOffMs: 180_000, powerUp: { policy: 'last' } } },
+  ])
+  addController(site, 'Window', 'small-risc-v-wifi', { room: 'shop-window' as RoomId, supply: supply('boxed-5v-1a') }, [
+    { name: 'Window spots', room: 'shop-window', load: { watts: 40, name: 'Spot lamps' }, wall: 'rocker', app: true, hub: true, channel: { powerUp: { policy: 'on' }, essential: true } },
   ])
   const radioByHub = site.ways.find((way) => way.kind === 'hub' && way.channel === 'radio-socket')
   if (radioByHub?.kind === 'hub') radioByHub.feedback = 'silent'

@@ -17,6 +17,11 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
   sites: { path: '/' },
   bench: { path: '/fernhollow/bench' },
   'bench-role': { path: '/before-review/bench', prepare: (page) => page.getByRole('region', { name: 'Roles' }).getByRole('button', { name: /Desk lamp/ }).click() },
+  'bench-supply': { path: '/fernhollow/bench?side=supply' },
+  'bench-contacts': { path: '/fernhollow/bench?side=contacts' },
+  'bench-start': { path: '/before-review/bench?side=start' },
+  'bench-wiring': { path: '/studio-corner/bench?side=wiring', prepare: () => pause(800) },
+  'bench-profiles': { path: '/fernhollow/bench?side=profiles', theme: 'dark' },
   ways: { path: '/fernhollow/ways', prepare: (page) => page.locator('[data-cell="radio-socket/hub"]').click() },
   'ways-dark': { path: '/before-review/ways', theme: 'dark', prepare: (page) => page.locator('[data-cell="hall-lamp/app"]').click() },
   build: {

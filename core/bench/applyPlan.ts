@@ -1,5 +1,5 @@
 import { controllerOf, rolesOf, type Site } from '../site'
-import { planPins, type PinPlan } from './planPins'
+import { planPins, type PinPlan, type PlanOptions } from './planPins'
 
 /** Writes a plan into a draft of the site. Locks stay as they are. */
 export function writePlan(site: Site, plan: PinPlan): void {
@@ -9,8 +9,8 @@ export function writePlan(site: Site, plan: PinPlan): void {
 }
 
 /** Plans all free roles of a controller and writes the plan. */
-export function planAndWrite(site: Site, controllerId: string): void {
-  writePlan(site, planPins(site, controllerId))
+export function planAndWrite(site: Site, controllerId: string, options: PlanOptions = {}): void {
+  writePlan(site, planPins(site, controllerId, options))
 }
 
 /** Plans only the given roles anew; every other role stays where it is, as if it were locked. */

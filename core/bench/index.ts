@@ -18,3 +18,4 @@ export { contactVerdict, loadAmps, LOAD_KINDS, snubberFor, type ContactVerdict, 
 export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, wireCaution, type BoxFill } from './boxFill'
 export { startUpStrips, type StartUpStrip, type Stretch } from './startUp'
 export { figure, type Worked } from './worked'
+export { netlistOf, type Device, type DeviceKind, type Net, type NetClass, type Netlist } from './netlist'

@@ -98,6 +98,8 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
     bill.favour.push(`has a pull-${direction}`)
   }
   startDuty(bill, spot, input.closedLevel, (held) => `a closed contact holds it ${held}`)
+  // a pin that the chip drives at start works against a contact that is closed just then
+  if (spot.startActivity) bill.add(COST.startLevel, `is driven at start: ${spot.startActivity.what}`)
   // An input that has its own pull does not need a pin that could drive: leave those to the outputs.
   if (spot.can.includes('output') && input.pull !== 'internal' && !isExpanderPin(spot)) bill.add(COST.scarce, 'could drive an output')
   return null

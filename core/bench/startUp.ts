@@ -16,6 +16,8 @@ export interface StartUpStrip {
   readonly channel: Channel
   readonly spot: GpioSpot
   readonly stretches: readonly Stretch[]
+  /** what the relay module rests the pin at keeps the board from starting (P03) */
+  readonly heldWrong: boolean
   /** the relay may close before it is told to */
   readonly clicks: boolean
 }
@@ -55,6 +57,6 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
         ? [...(restoreMs > firmware ? [stretch(firmware, restoreMs, safe, 'safe level, written before the pin drives')] : []), stretch(restoreMs, end, closedBy, policy === 'on' ? 'power-up: on' : 'power-up: as it was, when it was on')]
         : [stretch(firmware, end, safe, policy === 'wall' ? 'safe level; then as the rocker stands' : policy === 'service' ? 'safe level; then the service’s value' : 'safe level')]),
     ]
-    return [{ channel, spot, stretches, clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open') }]
+    return [{ channel, spot, stretches, heldWrong: spot.startLevel !== undefined && rest !== 'free' && rest !== spot.startLevel.level, clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open') }]
   })
 }

@@ -31,3 +31,4 @@ export { FANS, MODULES, PARTS, RELAY_MODULES, STRIKES, SUPPLIES } from './module
 export { ModuleProfile, type FanProfile, type PartProfile, type RelayProfile, type Signal, type SignalNeed, type StrikeProfile, type SupplyProfile } from './modules'
 export { BoardProfile, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
 export { gpioSpots, pinName, readPin, spotOf, type PinReading } from './read'
+export { readProfile, type ProfileAnswer } from './readProfile'

@@ -114,7 +114,7 @@ export function RolePlate({ role, locked }: { role: Role; locked: boolean }) {
       aria-pressed={picked}
       onClick={() => dispatch(screenActions.rolePicked(picked ? null : role.id))}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 30, position: 'relative' } : undefined}
-      className={`rounded-plate flex max-w-32 shrink-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
+      className={`rounded-plate flex max-w-32 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
     >
       {locked && <Lock size={10} aria-label="locked" />}
       <span className="truncate">{roleName(role)}</span>

@@ -49,6 +49,10 @@ export function ChannelFields({ channel }: { channel: Channel }) {
         <NumberField label="Power" unit="W" value={load?.watts ?? 0} least={0} most={10_000} onKeep={(watts) => changeLoad('power', (l) => { l.watts = watts })} />
         <ChoiceField label="Supply" value={load?.supply ?? 'mains'} choices={[['mains', `mains, ${site.mains.volts} V`], ['low-voltage', 'low voltage']]} onKeep={(supply) => changeLoad('supply', (l) => { l.supply = supply })} />
         <ChoiceField label="Through the contact" value={load?.contact ?? 'line'} choices={[['line', 'line'], ['neutral', 'neutral']]} onKeep={(contact) => changeLoad('contact', (l) => { l.contact = contact })} />
+        <ChoiceField label="Suppression" value={load?.suppression ?? 'none'} choices={[['none', 'none'], ['snubber', 'snubber'], ['varistor', 'varistor'], ['diode', 'diode']]} onKeep={(suppression) => changeLoad('suppression', (l) => { l.suppression = suppression })} />
+        <TickField label="On for hours" value={load?.continuous ?? false} onKeep={(on) => changeLoad('on for hours', (l) => { l.continuous = on })} />
+        <TickField label="Contactor between" value={load?.contactor ?? false} onKeep={(on) => changeLoad('contactor', (l) => { l.contactor = on })} />
+        <TickField label="Shares its box" value={load?.sharesBox ?? false} onKeep={(on) => changeLoad('shared box', (l) => { l.sharesBox = on })} />
       </div>
       {(load?.supply ?? 'mains') === 'mains' && <p className="border-l-2 border-error pl-2 text-note text-soft">Mains: supply off and proved dead before the box is opened, line through the contact, covers on before power. A licensed electrician where the law asks for one; local code decides.</p>}
     </div>

@@ -16,6 +16,8 @@ export function InputFields({ input }: { input: Input }) {
       <ChoiceField label="Pull" value={input.pull} choices={[['internal', "board's own"], ['fitted', 'resistor fitted'], ['none', 'none']]} onKeep={(pull) => change('pull', (i) => { i.pull = pull })} />
       <ChoiceField label="Read as" value={input.sense} choices={[['digital', 'digital'], ['analogue', 'analogue, at half']]} onKeep={(sense) => change('reading', (i) => { i.sense = sense })} />
       <ChoiceField label="Contact fed with" value={String(input.volts) as '3.3' | '5'} choices={[['3.3', '3.3 V'], ['5', '5 V']]} onKeep={(volts) => change('feed', (i) => { i.volts = volts === '5' ? 5 : 3.3 })} />
+      <NumberField label="Lead" unit="m" value={Math.round(input.cableMetres)} least={0} most={200} onKeep={(metres) => change('lead', (i) => { i.cableMetres = metres })} />
+      <TextField mono label="Bounce seen" unit="ms" value={input.bounceMs === null ? '' : String(input.bounceMs)} check={(text) => (/^(\d{1,3}(\.\d+)?)?$/.test(text.trim()) ? null : 'ms, or nothing')} onKeep={(text) => change('bounce', (i) => { i.bounceMs = text.trim() === '' ? null : Number(text) })} />
       <NumberField label="Settle time" unit="ms" value={input.settleMs} least={0} most={1000} onKeep={(ms) => change('settle time', (i) => { i.settleMs = ms })} />
     </div>
   )

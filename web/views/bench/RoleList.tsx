@@ -1,4 +1,5 @@
-import { loadOf, newInput, roleName, type Controller, type Role } from '../../../core/site'
+import { modulesIn } from '../../../core/boards'
+import { idFromName, loadOf, newInput, roleName, type Controller, type Part, type Role } from '../../../core/site'
 import { addSwitchFor } from '../../../core/ways'
 import { FindingTag } from '../../parts/FindingTag'
 import { edit } from '../../store/editing'
@@ -20,6 +21,15 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
       if (channel) addSwitchFor(draft, channel, kind, target)
       else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
     }))
+  const parts = modulesIn(site).filter((module) => module.kind === 'part')
+  const addPart = (profile: string) => {
+    const name = parts.find((part) => part.id === profile)?.name
+    if (!name) return
+    dispatch(edit(`${name} on ${controller.name}`, (draft) => {
+      const target = draft.controllers.find((candidate) => candidate.id === controller.id)!
+      target.parts.push({ id: idFromName<string>(`x${target.parts.length + 1}`, target.parts.map((part) => part.id)) as Part['id'], profile, name: name.split(',')[0]! })
+    }))
+  }
   return (
     <section aria-label="Roles">
       <h2 className="rule-head">On this board</h2>
@@ -43,9 +53,16 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
         })}
       </ul>
       <NewChannel fixed={controller.id} />
-      <div className="mt-1.5 flex gap-1">
+      <div className="mt-1.5 flex flex-wrap items-center gap-x-1 whitespace-nowrap">
         <button type="button" className="press-quiet -ml-1.5" onClick={() => addSwitch('momentary')}>add a push switch</button>
         <button type="button" className="press-quiet" onClick={() => addSwitch('rocker')}>add a rocker</button>
+        <label className="ml-auto flex items-center gap-1.5 text-note">
+          add a part
+          <select className="field w-40" value="" onChange={(event) => addPart(event.target.value)}>
+            <option value="">choose …</option>
+            {parts.map((part) => <option key={part.id} value={part.id}>{part.name}</option>)}
+          </select>
+        </label>
       </div>
     </section>
   )

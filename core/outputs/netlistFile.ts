@@ -1,0 +1,32 @@
+import type { Netlist } from '../bench'
+import { toCsv } from './tables'
+
+/** A quoted atom of an s-expression. */
+const atom = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`
+
+/**
+ * The netlist as an s-expression, a form of our own:
+ * (netlist (controller "id") (devices (device (ref "U1") (type "…")) …) (nets (net (name "GND") (node "U1" "GND") …) …))
+ */
+export function netlistText({ controller, devices, nets }: Netlist): string {
+  const device = devices.map((d) => `    (device (ref ${atom(d.ref)}) (kind ${atom(d.kind)}) (title ${atom(d.title)}) (type ${atom(d.type)}))`)
+  const net = nets.map((n) => `    (net (name ${atom(n.name)}) (class ${atom(n.class)})\n${n.nodes.map((node) => `      (node ${atom(node.ref)} ${atom(node.pin)})`).join('\n')})`)
+  return `(netlist\n  (controller ${atom(controller)})\n  (devices\n${device.join('\n')})\n  (nets\n${net.join('\n')}))\n`
+}
+
+/** One line of the parts list. */
+export interface PartsLine {
+  readonly count: number
+  readonly type: string
+  readonly refs: readonly string[]
+}
+
+/** What to lay out before soldering: equal parts counted together. Loads and the mains inlet are there already. */
+export function partsList({ devices }: Netlist): PartsLine[] {
+  const byType = new Map<string, string[]>()
+  for (const device of devices) if (device.kind !== 'load' && device.kind !== 'inlet') byType.set(device.type, [...(byType.get(device.type) ?? []), device.ref])
+  return [...byType].map(([type, refs]) => ({ count: refs.length, type, refs }))
+}
+
+/** The parts list as CSV, with a column for prices to be filled in. */
+export const partsCsv = (netlist: Netlist): string => toCsv(['count', 'part', 'references', 'price each'], partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), '']))
