@@ -106,7 +106,7 @@ async function exportController(site: Site, path: string, format: (typeof PER_CO
   if (!controller) throw new Unusable(`${path}: --controller is needed for ${format}; there are ${site.controllers.map((c) => c.id).join(', ')}`)
   const netlist = netlistOf(site, controller)
   if (format === 'netlist') return { exit: 0, text: netlistText(netlist) }
-  if (format === 'parts') return { exit: 0, text: partsCsv(netlist) }
+  if (format === 'parts') return { exit: 0, text: partsCsv(netlist, site.prices) }
   if (format === 'connections') return { exit: 0, text: connectionsCsv(site, controller.id) }
   const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
   return { exit: 0, text: await wiringSvg(netlist, `${site.name}: ${controller.name}`, hasMains(site, controller.id) ? MAINS_CAUTIONS : [], new Elk()) }

@@ -1,9 +1,16 @@
 import { boardIn, moduleIn, pinName } from '../boards'
 import { channelsOn, controllerOf, inputsOn, loadOf, type Site } from '../site'
 import { readPinOn } from './spots'
+import { ohms } from './preferred'
+import { pullChoice } from './pullChoice'
+import { wireColour, type Conductor } from './wireColours'
 
 /** One wire: what is joined to what, and what to mind. */
 export interface Connection {
+  /** the device that is being wired */
+  readonly device: string
+  /** a colour to choose: a caution, local code decides */
+  readonly colour: string
   readonly from: string
   readonly to: string
   readonly note: string
@@ -27,40 +34,44 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
   const { module } = controller
   const logic = board.logicVolts === 5 ? '5V' : '3V3'
   const rows: Connection[] = []
+  const wire = (device: string, conductor: Conductor, from: string, to: string, note = '', mains = false): void => void rows.push({ device, colour: wireColour(site, conductor), from, to, note, mains })
+  const pin = (role: string): string => `board ${assignedPin(site, controller.id, role) ?? '(no pin yet)'}`
+  const channels = channelsOn(site, controller.id)
+
   if (module) {
     const split = module.coilJumper === 'removed'
-    rows.push({ from: 'board GND', to: 'module GND', note: 'common ground', mains: false })
-    rows.push({ from: `board ${split ? logic : '5 V supply'}`, to: 'module VCC', note: split ? `logic side at ${board.logicVolts} V` : 'logic and coil side together', mains: false })
-    rows.push({ from: `${module.coilVolts} V supply`, to: 'module coil supply', note: split ? 'coil-supply jumper removed' : module.coilJumper === 'fitted' ? 'coil-supply jumper fitted' : 'no jumper on this module', mains: false })
+    wire('Relay module', 'ground', 'board GND', 'module GND', 'common ground')
+    wire('Relay module', 'logic-supply', `board ${split ? logic : '5 V supply'}`, 'module VCC', split ? `logic side at ${board.logicVolts} V` : 'logic and coil side together')
+    wire('Relay module', 'coil-supply', `${module.coilVolts} V supply`, 'module coil supply', split ? 'coil-supply jumper removed' : module.coilJumper === 'fitted' ? 'coil-supply jumper fitted' : 'no jumper on this module')
   }
-  channelsOn(site, controller.id).forEach((channel, index) => {
-    const pin = assignedPin(site, controller.id, `out:${channel.id}`)
-    rows.push({ from: `board ${pin ?? '(no pin yet)'}`, to: module ? `module IN${index + 1}` : `relay driver of ${channel.name}`, note: `${channel.name}, ${channel.active} closes`, mains: false })
-  })
+  channels.forEach((channel, index) => wire('Relay module', 'signal', pin(`out:${channel.id}`), module ? `module IN${index + 1}` : `relay driver of ${channel.name}`, `${channel.name}, ${channel.active} closes`))
   for (const input of inputsOn(site, controller.id)) {
-    const pin = assignedPin(site, controller.id, `in:${input.id}`)
-    const other = input.closedLevel === 'low' ? 'board GND' : `board ${logic}`
-    const pull = input.pull === 'internal' ? "the board's own pull" : input.pull === 'fitted' ? 'fit a 10 kΩ pull resistor' : 'no pull: fit 10 kΩ'
-    rows.push({ from: `board ${pin ?? '(no pin yet)'}`, to: `${input.name}, one side`, note: pull, mains: false })
-    rows.push({ from: other, to: `${input.name}, other side`, note: '', mains: false })
+    const pull = input.pull === 'internal' ? "the board's own pull" : `${input.pull === 'fitted' ? 'fit' : 'no pull: fit'} ${ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)}`
+    wire(input.name, 'signal', pin(`in:${input.id}`), `${input.name}, one side`, pull)
+    wire(input.name, input.closedLevel === 'low' ? 'ground' : 'logic-supply', input.closedLevel === 'low' ? 'board GND' : `board ${logic}`, `${input.name}, other side`)
   }
   for (const part of controller.parts) {
     const profile = moduleIn(site, 'part', part.profile)
     if (!profile) continue
-    rows.push({ from: 'board GND', to: `${part.name} GND`, note: '', mains: false })
-    rows.push({ from: profile.rail === 'logic' ? `board ${logic}` : profile.rail === '5V' ? 'board 5 V' : 'its own supply', to: `${part.name} supply`, note: profile.rail === 'own' ? 'common ground with the board' : '', mains: false })
-    for (const signal of profile.signals) {
-      rows.push({ from: `board ${assignedPin(site, controller.id, `part:${part.id}:${signal.id}`) ?? '(no pin yet)'}`, to: `${part.name} ${signal.id}`, note: signal.need.startsWith('serial') ? 'crossed: sends to receives' : '', mains: false })
-    }
+    wire(part.name, 'ground', 'board GND', `${part.name} GND`, profile.rail === 'own' ? 'common ground with the board' : '')
+    wire(part.name, profile.rail === 'logic' ? 'logic-supply' : 'coil-supply', profile.rail === 'logic' ? `board ${logic}` : profile.rail === '5V' ? 'board 5 V' : 'its own supply', `${part.name} supply`)
+    for (const signal of profile.signals) wire(part.name, 'signal', pin(`part:${part.id}:${signal.id}`), `${part.name} ${signal.id}`, signal.need.startsWith('serial') ? 'crossed: sends to receives' : '')
   }
-  channelsOn(site, controller.id).forEach((channel, index) => {
+  channels.forEach((channel, index) => {
     const load = loadOf(site, channel.load)
     if (!load) return
-    const mains = load.supply === 'mains'
-    const feed = mains ? (load.contact === 'line' ? 'line (L)' : 'neutral (N): not as it should be') : 'low-voltage supply +'
-    rows.push({ from: feed, to: `relay ${index + 1} COM`, note: `${load.name}, ${load.watts} W`, mains })
-    rows.push({ from: `relay ${index + 1} NO`, to: `${load.name} ${mains ? 'L terminal' : '+'}`, note: mains ? 'supply off and proved dead first' : '', mains })
-    rows.push({ from: mains ? (load.contact === 'line' ? 'neutral (N)' : 'line (L)') : 'low-voltage supply −', to: `${load.name} ${mains ? 'N terminal' : '−'}`, note: mains ? 'protective earth as the load requires' : '', mains })
+    const relay = `relay ${index + 1}`
+    if (load.supply === 'low-voltage') {
+      wire(load.name, 'coil-supply', 'low-voltage supply +', `${relay} COM`, `${load.name}, ${load.watts} W, a supply of its own`)
+      wire(load.name, 'coil-supply', `${relay} NO`, `${load.name} +`)
+      wire(load.name, 'ground', 'low-voltage supply −', `${load.name} −`)
+      return
+    }
+    const right = load.contact === 'line'
+    wire(load.name, right ? 'line' : 'neutral', right ? 'line (L)' : 'neutral (N): not as it should be', `${relay} COM`, `${load.name}, ${load.watts} W`, true)
+    wire(load.name, 'switched', `${relay} NO`, `${load.name} ${right ? 'L' : 'N'} terminal`, load.contactor ? 'through the contactor’s coil; the load hangs on its contacts' : 'supply off and proved dead first', true)
+    wire(load.name, right ? 'neutral' : 'line', right ? 'neutral (N)' : 'line (L)', `${load.name} ${right ? 'N' : 'L'} terminal`, '', true)
+    wire(load.name, 'earth', 'protective earth (PE)', `${load.name} PE`, 'as the load requires', true)
   })
   return rows
 }

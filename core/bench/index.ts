@@ -19,3 +19,5 @@ export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INC
 export { startUpStrips, type StartUpStrip, type Stretch } from './startUp'
 export { figure, type Worked } from './worked'
 export { netlistOf, type Device, type DeviceKind, type Net, type NetClass, type Netlist } from './netlist'
+export { wireColour, type Conductor } from './wireColours'
+export { pinLoad, type PinLoad } from './pinLoad'

@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { baseDrive, OPTO, ohms, optoChain } from '../bench'
+import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../bench'
 import { channelsOn, loadOf, type Controller, type RelayModule, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
@@ -68,10 +68,9 @@ export const bareRelay: Check = (site) =>
 export const pinCurrent: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const board = boardIn(site, controller.board)
-    const { module } = controller
-    if (!board || !module) return []
-    const each = module.driver === 'none' ? (module.coilVolts / module.coilOhms) * 1000 : module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
-    const all = each * channelsOn(site, controller.id).length
+    const load = pinLoad(site, controller)
+    if (!board || !load) return []
+    const { each, all } = load
     const { recommended, absolute, total } = board.pinMilliamps
     if (each <= recommended && all <= total) return []
     const over = each > absolute ? `${each.toFixed(1)} mA a pin, over the absolute ${absolute} mA` : each > recommended ? `${each.toFixed(1)} mA a pin, over the recommended ${recommended} mA` : `${all.toFixed(0)} mA from all pins together, over ${total} mA`

@@ -28,5 +28,11 @@ export function partsList({ devices }: Netlist): PartsLine[] {
   return [...byType].map(([type, refs]) => ({ count: refs.length, type, refs }))
 }
 
-/** The parts list as CSV, with a column for prices to be filled in. */
-export const partsCsv = (netlist: Netlist): string => toCsv(['count', 'part', 'references', 'price each'], partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), '']))
+/** Sum of the lines whose price is known, and how many are not. */
+export function partsTotal(lines: readonly PartsLine[], prices: Readonly<Record<string, number>>): { readonly sum: number; readonly unpriced: number } {
+  return { sum: lines.reduce((sum, line) => sum + line.count * (prices[line.type] ?? 0), 0), unpriced: lines.filter((line) => prices[line.type] === undefined).length }
+}
+
+/** The parts list as CSV; a price that is not known is left empty. */
+export const partsCsv = (netlist: Netlist, prices: Readonly<Record<string, number>> = {}): string =>
+  toCsv(['count', 'part', 'references', 'price each'], partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), prices[line.type] ?? '']))

@@ -52,8 +52,8 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
 /** The connection list, to be ticked off with a pen. */
 export function wiringSheet(site: Site, controller: Controller): string {
   const rows = connectionsOf(site, controller.id)
-  const lines = (mains: boolean) => rows.filter((row) => row.mains === mains).map((row) => ['☐', row.from, row.to, row.note])
-  const low = `## Low voltage\n\n${table(['', 'from', 'to', 'note'], lines(false))}\n`
-  const high = lines(true).length ? `\n## Mains, supply off and proved dead\n\n${table(['', 'from', 'to', 'note'], lines(true))}\n` : ''
-  return `# ${controller.name}: connections\n${cautions(site, controller.id)}\n${low}${high}`
+  const lines = (mains: boolean) => rows.filter((row) => row.mains === mains).map((row) => ['☐', row.device, row.from, row.to, row.colour, row.note])
+  const low = `## Low voltage\n\n${table(['', 'device', 'from', 'to', 'colour', 'note'], lines(false))}\n`
+  const high = lines(true).length ? `\n## Mains, supply off and proved dead\n\n${table(['', 'device', 'from', 'to', 'colour', 'note'], lines(true))}\n` : ''
+  return `# ${controller.name}: connections\n${cautions(site, controller.id)}\nColours are a suggestion for a ${site.mains.volts} V region; local code decides.\n\n${low}${high}`
 }

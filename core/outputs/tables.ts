@@ -33,5 +33,5 @@ export function pinsCsv(site: Site, controllerId: string): string {
 }
 
 export function connectionsCsv(site: Site, controllerId: string): string {
-  return toCsv(['from', 'to', 'note', 'mains'], connectionsOf(site, controllerId).map((row) => [row.from, row.to, row.note, row.mains ? 'mains' : '']))
+  return toCsv(['device', 'from', 'to', 'colour', 'note', 'mains'], connectionsOf(site, controllerId).map((row) => [row.device, row.from, row.to, row.colour, row.note, row.mains ? 'mains' : '']))
 }

@@ -20,6 +20,7 @@ export function emptySite(name: string, taken: Iterable<string> = []): Site {
     hubs: [],
     ways: [],
     accepted: [],
+    prices: {},
     profiles: { boards: [], modules: [] },
   }
 }

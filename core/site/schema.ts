@@ -236,6 +236,8 @@ export const SiteShape = z.strictObject({
   hubs: z.array(Hub),
   ways: z.array(Way),
   accepted: z.array(Acceptance),
+  /** What a part costs, by its line in the parts list; in the maker's own money. */
+  prices: z.record(z.string().max(200), z.number().min(0).max(100_000)),
   /** Board and module profiles that the maker has added or corrected. */
   profiles: z.strictObject({ boards: z.array(BoardProfile).max(50), modules: z.array(ModuleProfile).max(200) }),
 })

@@ -12,6 +12,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   return (
     <section aria-label="Connections" className="mt-6">
       <h2 className="rule-head">Connections</h2>
+      <p className="mt-1 text-small text-soft">Colours are a suggestion for a {site.mains.volts} V region; local code decides.</p>
       <table className="sheet w-full">
         <thead>
           <tr>
@@ -24,6 +25,11 @@ export function ConnectionList({ controller }: { controller: Controller }) {
           {rows.map((row, i) => {
             const key = `${row.from}|${row.to}`
             return [
+              row.device !== rows[i - 1]?.device && (
+                <tr key={`head ${row.device}`}>
+                  <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">{row.device}</th>
+                </tr>
+              ),
               i === mainsFrom && (
                 <tr key="caution">
                   <td colSpan={3} className="bg-panel font-semibold text-error">Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for one; local code decides.</td>
@@ -36,7 +42,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
                 <td className="font-mono text-note">{row.from}</td>
                 <td>
                   <span className="font-mono text-note">{row.to}</span>
-                  {row.note && <span className="block text-small text-soft">{row.note}</span>}
+                  <span className="block text-small text-soft">{[row.colour, row.note].filter(Boolean).join(' · ')}</span>
                 </td>
               </tr>,
             ]

@@ -1,6 +1,6 @@
 import { Bar, BarChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts'
 import { modulesIn, boardIn, type SupplyProfile } from '../../../core/boards'
-import { baseDrive, figure, MARGIN, optoWorked, supplyBudget, type SupplyBudget } from '../../../core/bench'
+import { baseDrive, figure, MARGIN, optoWorked, pinLoad, supplyBudget, type SupplyBudget } from '../../../core/bench'
 import type { Controller, SupplyPlan } from '../../../core/site'
 import { ChoiceField, NumberField, TickField } from '../../parts/fields'
 import { WorkedTable } from '../../parts/WorkedTable'
@@ -40,7 +40,7 @@ export function SupplyTab({ controller }: { controller: Controller }) {
       </div>
       {budget && <BudgetChart budget={budget} />}
       {budget && <section aria-label="Supply, worked"><h2 className="rule-head">Supply, worked</h2><WorkedTable caption="Supply, worked" rows={budget.worked} /></section>}
-      {module && board && <section aria-label="Drive, worked"><h2 className="rule-head">{module.input === 'opto' ? 'Opto input, worked' : 'Transistor stage, worked'}</h2><WorkedTable caption="Drive, worked" rows={module.input === 'opto' ? optoWorked(module, board.logicVolts) : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).worked} /></section>}
+      {module && board && <section aria-label="Drive, worked"><h2 className="rule-head">{module.input === 'opto' ? 'Opto input, worked' : 'Transistor stage, worked'}</h2><WorkedTable caption="Drive, worked" rows={[...(module.input === 'opto' ? optoWorked(module, board.logicVolts) : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).worked), ...(pinLoad(site, controller)?.worked ?? [])]} /></section>}
       <p className="border-l-2 border-error pl-2 text-note text-soft">A mains supply stands in the same box as mains: supply off and proved dead first; a licensed electrician where the law asks for one; local code decides.</p>
     </div>
   )

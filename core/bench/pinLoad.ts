@@ -1,0 +1,32 @@
+import { boardIn } from '../boards'
+import { channelsOn, type Controller, type Site } from '../site'
+import { optoChain } from './optoDrive'
+import { baseDrive } from './transistorDrive'
+import { figure, type Worked } from './worked'
+
+export interface PinLoad {
+  /** mA from one output pin */
+  readonly each: number
+  /** mA from all outputs of the board together */
+  readonly all: number
+  readonly worked: readonly Worked[]
+}
+
+/** What the outputs ask of their pins and of the port as a whole; undefined without a module or a board profile. */
+export function pinLoad(site: Site, controller: Controller): PinLoad | undefined {
+  const board = boardIn(site, controller.board)
+  const { module } = controller
+  if (!board || !module) return undefined
+  const each = module.driver === 'none' ? (module.coilVolts / module.coilOhms) * 1000 : module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
+  const count = channelsOn(site, controller.id).length
+  const all = each * count
+  const { recommended, absolute, total } = board.pinMilliamps
+  return {
+    each,
+    all,
+    worked: [
+      { name: 'from one pin', value: each, unit: 'mA', formula: `${figure(each)} mA; ${recommended} mA recommended, ${absolute} mA absolute`, source: board.source },
+      { name: 'from all pins', value: all, unit: 'mA', formula: `${count} · ${figure(each)} mA = ${figure(all)} mA; ${total} mA for the board`, source: board.source },
+    ],
+  }
+}
