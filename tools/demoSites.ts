@@ -1,5 +1,6 @@
 import { planAndWrite } from '../core/bench'
-import { emptySite, newController, newInput, newLoad, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type Part, type RoomId, type SupplyPlan, type Site, type SwitchedChannel } from '../core/site'
+import { moduleIn } from '../core/boards'
+import { emptySite, newController, newInput, newLoad, newStepped, newSwitched, optoModule, parseSite, type Controller, type GestureBinding, type Input, type Load, type LoadId, type Part, type RoomId, type SupplyPlan, type Site, type SwitchedChannel } from '../core/site'
 import { addAppWay, addHubWay, addWallWay, usualBindings } from '../core/ways'
 
 /** The demo sites, made up: a small studio, the same before anyone looked at it, and Fernhollow Pottery. */
@@ -37,6 +38,33 @@ function addController(site: Site, name: string, board: string, changes: Partial
     if (wish.app) addAppWay(site, channel)
     if (wish.hub) addHubWay(site, channel)
   }
+  planAndWrite(site, controller.id)
+}
+
+/** A fan on the contacts of a regulator profile, worked by a rotary selector (its wiring as found) or by push switches. */
+function addFan(site: Site, controllerId: string, name: string, profile: string, load: Wish['load'], knob: { bits: number; table: (number | null)[] } | null): void {
+  const controller = site.controllers.find((candidate) => candidate.id === controllerId)!
+  const fan = moduleIn(site, 'fan-regulator', profile)!
+  const channel = newStepped(site, name, controller, fan, { powerUp: knob ? { policy: 'wall' } : { policy: 'last' } })
+  const fitted = newLoad(`${channel.id.slice(0, 18)}-load` as LoadId, load.name!, load)
+  site.loads.push(fitted)
+  channel.load = fitted.id
+  site.channels.push(channel)
+  const volts = controller.board === 'eight-bit-5v' ? 5 : 3.3
+  if (knob) {
+    const input = newInput(site, 'R1', controller, 'selector', { room: controller.room, volts, ...knob })
+    site.inputs.push(input)
+    addWallWay(site, channel, input)
+    addAppWay(site, channel)
+    addHubWay(site, channel)
+  } else {
+    for (const action of ['up', 'down'] as const) {
+      const input = newInput(site, `S${site.inputs.length + 1}`, controller, 'momentary', { room: controller.room, volts })
+      site.inputs.push(input)
+      addWallWay(site, channel, input, [{ gesture: 'press', action }])
+    }
+  }
+  controller.module!.ways = 8
   planAndWrite(site, controller.id)
 }
 
@@ -101,6 +129,7 @@ export function fernhollow(): Site {
     { name: 'Compressor socket', room: 'throwing-room', load: { watts: 750, name: 'Compressor', type: 'motor', contactor: true }, wall: 'momentary', app: true, channel: { minOffMs: 60_000, maxOnMs: 3_600_000 } },
     { name: 'Radio socket', room: 'throwing-room', load: { watts: 20, name: 'Radio', type: 'electronic' }, app: true, hub: true },
   ])
+  addFan(site, 'throwing', 'Clay-dust fan', 'fan-capacitor-3', { watts: 45, name: 'Clay-dust fan motor', type: 'motor', suppression: 'snubber' }, { bits: 3, table: [0, 1, 2, 3, 4, null, null, null] })
   addController(site, 'Glaze', 'single-core-wifi-16', { room: 'glaze-room' as RoomId, supply: supply('boxed-5v-1a') }, [
     { name: 'Booth lights', room: 'glaze-room', load: { watts: 36, name: 'Booth LED panels' }, wall: 'rocker', bindings: [{ gesture: 'follow', action: 'follow' }], app: true, hub: true, channel: { powerUp: { policy: 'wall' }, essential: true } },
     { name: 'Booth extractor', room: 'glaze-room', load: { watts: 120, name: 'Extractor fan', type: 'motor' }, wall: 'momentary', app: true, hub: true },
@@ -113,6 +142,7 @@ export function fernhollow(): Site {
     { name: 'Rack lights', room: 'drying-room', load: { watts: 24, name: 'Rack LED tubes' }, wall: 'rocker' },
     { name: 'Dehumidifier', room: 'drying-room', load: { watts: 260, name: 'Dehumidifier', type: 'motor', suppression: 'snubber' }, wall: 'momentary', channel: { minOffMs: 180_000, powerUp: { policy: 'last' } } },
   ])
+  addFan(site, 'drying', 'Rack fan', 'fan-capacitor-2', { watts: 30, name: 'Rack fan motor', type: 'motor', suppression: 'snubber' }, null)
   addController(site, 'Window', 'small-risc-v-wifi', { room: 'shop-window' as RoomId, supply: supply('boxed-5v-1a') }, [
     { name: 'Window spots', room: 'shop-window', load: { watts: 40, name: 'Spot lamps' }, wall: 'rocker', app: true, hub: true, channel: { powerUp: { policy: 'on' }, essential: true } },
   ])

@@ -45,7 +45,7 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
       await page.locator('#view').evaluate((view) => view.scrollTo(0, 0))
     },
   },
-  'trial-dark': { path: '/studio-corner/trial', theme: 'dark', prepare: async (page) => { await pause(1200); await page.locator('[data-switch="s2"]').click(); await pause(500) } },
+  'trial-dark': { path: '/fernhollow/trial', theme: 'dark', prepare: async (page) => { await page.getByRole('button', { name: 'Throwing', exact: true }).click(); await pause(1500); await page.locator('[data-switch="r1"]').click(); await pause(300); await page.locator('[data-switch="r1"]').click(); await pause(600) } },
   logbook: { path: '/fernhollow/logbook' },
   'test-run': { path: '/fernhollow/logbook', prepare: (page) => page.getByRole('region', { name: 'Test runs' }).getByRole('button', { name: /Throwing, / }).click() },
   'bench-dark': { path: '/fernhollow/bench', theme: 'dark' },

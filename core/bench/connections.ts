@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, pinName } from '../boards'
-import { channelsOn, controllerOf, inputsOn, loadOf, type Site } from '../site'
+import { controllerOf, inputRoles, inputsOn, loadOf, relaysOn, type Site } from '../site'
 import { readPinOn } from './spots'
 import { ohms } from './preferred'
 import { pullChoice } from './pullChoice'
@@ -36,7 +36,6 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
   const rows: Connection[] = []
   const wire = (device: string, conductor: Conductor, from: string, to: string, note = '', mains = false): void => void rows.push({ device, colour: wireColour(site, conductor), from, to, note, mains })
   const pin = (role: string): string => `board ${assignedPin(site, controller.id, role) ?? '(no pin yet)'}`
-  const channels = channelsOn(site, controller.id)
 
   if (module) {
     const split = module.coilJumper === 'removed'
@@ -44,11 +43,13 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     wire('Relay module', 'logic-supply', `board ${split ? logic : '5 V supply'}`, 'module VCC', split ? `logic side at ${board.logicVolts} V` : 'logic and coil side together')
     wire('Relay module', 'coil-supply', `${module.coilVolts} V supply`, 'module coil supply', split ? 'coil-supply jumper removed' : module.coilJumper === 'fitted' ? 'coil-supply jumper fitted' : 'no jumper on this module')
   }
-  channels.forEach((channel, index) => wire('Relay module', 'signal', pin(`out:${channel.id}`), module ? `module IN${index + 1}` : `relay driver of ${channel.name}`, `${channel.name}, ${channel.active} closes`))
+  const relays = relaysOn(site, controller.id)
+  const nameOf = ({ channel, contact }: (typeof relays)[number]) => (channel.kind === 'stepped' ? `${channel.name} ${contact + 1}` : channel.name)
+  relays.forEach((one, index) => wire('Relay module', 'signal', pin(one.role), module ? `module IN${index + 1}` : `relay driver of ${nameOf(one)}`, `${nameOf(one)}, ${one.channel.active} closes`))
   for (const input of inputsOn(site, controller.id)) {
     const pull = input.pull === 'internal' ? "the board's own pull" : `${input.pull === 'fitted' ? 'fit' : 'no pull: fit'} ${ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)}`
-    wire(input.name, 'signal', pin(`in:${input.id}`), `${input.name}, one side`, pull)
-    wire(input.name, input.closedLevel === 'low' ? 'ground' : 'logic-supply', input.closedLevel === 'low' ? 'board GND' : `board ${logic}`, `${input.name}, other side`)
+    inputRoles(input).forEach((role, bit) => wire(input.name, 'signal', pin(role), input.kind === 'selector' ? `${input.name}, bit ${bit + 1}` : `${input.name}, one side`, pull))
+    wire(input.name, input.closedLevel === 'low' ? 'ground' : 'logic-supply', input.closedLevel === 'low' ? 'board GND' : `board ${logic}`, `${input.name}, ${input.kind === 'selector' ? 'common' : 'other side'}`)
   }
   for (const part of controller.parts) {
     const profile = moduleIn(site, 'part', part.profile)
@@ -57,8 +58,10 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     wire(part.name, profile.rail === 'logic' ? 'logic-supply' : 'coil-supply', profile.rail === 'logic' ? `board ${logic}` : profile.rail === '5V' ? 'board 5 V' : 'its own supply', `${part.name} supply`)
     for (const signal of profile.signals) wire(part.name, 'signal', pin(`part:${part.id}:${signal.id}`), `${part.name} ${signal.id}`, signal.need.startsWith('serial') ? 'crossed: sends to receives' : '')
   }
-  channels.forEach((channel, index) => {
+  relays.forEach(({ channel, contact }, index) => {
     const load = loadOf(site, channel.load)
+    // the contacts of a regulator share the load's neutral and earth
+    const step = channel.kind === 'stepped' ? `, step ${contact + 1}` : ''
     if (!load) return
     const relay = `relay ${index + 1}`
     if (load.supply === 'low-voltage') {
@@ -69,7 +72,8 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     }
     const right = load.contact === 'line'
     wire(load.name, right ? 'line' : 'neutral', right ? 'line (L)' : 'neutral (N): not as it should be', `${relay} COM`, `${load.name}, ${load.watts} W`, true)
-    wire(load.name, 'switched', `${relay} NO`, `${load.name} ${right ? 'L' : 'N'} terminal`, load.contactor ? 'through the contactor’s coil; the load hangs on its contacts' : 'supply off and proved dead first', true)
+    wire(load.name, 'switched', `${relay} NO`, `${load.name} ${right ? 'L' : 'N'} terminal${step}`, load.contactor ? 'through the contactor’s coil; the load hangs on its contacts' : 'supply off and proved dead first', true)
+    if (contact > 0) return
     wire(load.name, right ? 'neutral' : 'line', right ? 'neutral (N)' : 'line (L)', `${load.name} ${right ? 'N' : 'L'} terminal`, '', true)
     wire(load.name, 'earth', 'protective earth (PE)', `${load.name} PE`, 'as the load requires', true)
   })

@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, pinName } from '../boards'
-import { channelsOn, inputsOn, loadOf, type Controller, type Site } from '../site'
+import { channelsOn, inputRoles, inputsOn, loadOf, relaysOn, type Controller, type Site } from '../site'
 import { ohms } from './preferred'
 import { pullChoice } from './pullChoice'
 import { snubberFor, loadAmps } from './contacts'
@@ -103,36 +103,41 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
   const hasMains = channels.some((channel) => loadOf(site, channel.load)?.supply === 'mains')
   const inlet = hasMains ? build.device('X', 'inlet', 'Mains inlet', `mains inlet, ${site.mains.volts} V`, ['supply off and proved dead first']) : null
   if (inlet) for (const pole of ['L', 'N', 'PE']) build.join(pole, 'mains', inlet, pole)
-  channels.forEach((channel, index) => {
-    const signal = `out ${channel.id}`
-    build.join(signal, 'signal', u, pinOf(`out:${channel.id}`))
+  const loads = new Map<string, string>()
+  relaysOn(site, controller.id).forEach(({ channel, contact, role }, index) => {
+    const step = channel.kind === 'stepped' ? ` ${contact + 1}` : ''
+    const signal = `out ${channel.id}${step}`
+    build.join(signal, 'signal', u, pinOf(role))
     if (k) build.join(signal, 'signal', k, `IN${index + 1}`)
     const load = loadOf(site, channel.load)
     if (!load || !k) return
-    const e = build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, load.contactor ? ['through a contactor'] : [])
+    const e = loads.get(channel.id) ?? build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, load.contactor ? ['through a contactor'] : [])
+    loads.set(channel.id, e)
     const mains = load.supply === 'mains'
     const [fed, other] = mains ? (load.contact === 'line' ? ['L', 'N'] : ['N', 'L']) : ['load +', 'load −']
     build.join(fed!, mains ? 'mains' : 'supply', k, `${index + 1} COM`)
-    build.join(`switched ${channel.id}`, mains ? 'mains' : 'supply', k, `${index + 1} NO`)
-    build.join(`switched ${channel.id}`, mains ? 'mains' : 'supply', e, mains ? fed! : '+')
+    build.join(`switched ${channel.id}${step}`, mains ? 'mains' : 'supply', k, `${index + 1} NO`)
+    build.join(`switched ${channel.id}${step}`, mains ? 'mains' : 'supply', e, `${mains ? fed! : '+'}${step}`)
     build.join(other!, mains ? 'mains' : 'ground', e, mains ? other! : '−')
     if (mains) build.join('PE', 'mains', e, 'PE')
-    if (load.suppression === 'snubber') {
+    if (load.suppression === 'snubber' && contact === 0) {
       const z = build.device('Z', 'snubber', `snubber of ${load.name}`, snubberFor(loadAmps(site, load)).words)
       build.join(fed!, 'mains', z, '1')
-      build.join(`switched ${channel.id}`, 'mains', z, '2')
+      build.join(`switched ${channel.id}${step}`, 'mains', z, '2')
     }
   })
 
   // switches
   for (const input of inputsOn(site, controller.id)) {
-    const s = build.device('S', 'switch', input.name, input.kind === 'momentary' ? 'push switch' : 'rocker', input.pull === 'internal' ? ["board's own pull"] : [])
-    const signal = `in ${input.id}`
-    build.join(signal, 'signal', u, pinOf(`in:${input.id}`))
-    build.join(signal, 'signal', s, '1')
-    if (input.closedLevel === 'low') build.join('GND', 'ground', s, '2')
-    else build.join(logicNet, 'supply', s, '2')
-    if (input.pull !== 'internal') {
+    const s = build.device('S', 'switch', input.name, input.kind === 'momentary' ? 'push switch' : input.kind === 'rocker' ? 'rocker' : `selector, ${input.bits} contacts`, input.pull === 'internal' ? ["board's own pull"] : [])
+    const common = input.kind === 'selector' ? 'common' : '2'
+    if (input.closedLevel === 'low') build.join('GND', 'ground', s, common)
+    else build.join(logicNet, 'supply', s, common)
+    for (const [bit, role] of inputRoles(input).entries()) {
+      const signal = `in ${role.slice(3)}`
+      build.join(signal, 'signal', u, pinOf(role))
+      build.join(signal, 'signal', s, input.kind === 'selector' ? `bit ${bit + 1}` : '1')
+      if (input.pull === 'internal') continue
       const value = ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)
       const r = build.device('R', 'resistor', value, `resistor ${value}`)
       build.join(signal, 'signal', r, '1')

@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { channelsOn, type Controller, type Site } from '../site'
+import { relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
 import { baseDrive } from './transistorDrive'
 import { figure, type Worked } from './worked'
@@ -18,7 +18,7 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
   const { module } = controller
   if (!board || !module) return undefined
   const each = module.driver === 'none' ? (module.coilVolts / module.coilOhms) * 1000 : module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
-  const count = channelsOn(site, controller.id).length
+  const count = relaysOn(site, controller.id).length
   const all = each * count
   const { recommended, absolute, total } = board.pinMilliamps
   return {

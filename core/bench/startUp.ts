@@ -1,5 +1,5 @@
 import { boardIn, type GpioSpot } from '../boards'
-import { rolesOf, type Channel, type Controller, type Site } from '../site'
+import { roleName, rolesOf, type Channel, type Controller, type Site } from '../site'
 import { restLevelOf } from './pinCosts'
 import { isExpanderPin, readPinOn } from './spots'
 
@@ -14,6 +14,8 @@ export interface Stretch {
 
 export interface StartUpStrip {
   readonly channel: Channel
+  readonly name: string
+  readonly role: string
   readonly spot: GpioSpot
   readonly stretches: readonly Stretch[]
   /** what the relay module rests the pin at keeps the board from starting (P03) */
@@ -47,7 +49,8 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     const chipMs = Math.min(firmware, chip?.ms ?? 0)
     const safe = closedBy === 'low' ? 'high' : 'low'
     const { policy } = channel.powerUp
-    const restores = policy === 'on' || policy === 'last'
+    // a stepped channel restores only the contacts of its level
+    const restores = (policy === 'on' || policy === 'last') && (channel.kind === 'switched' || channel.patterns[channel.onLevel]!.includes(role.contact))
     const restoreMs = firmware + (restores ? turn++ * controller.staggerMs : 0)
     const end = Math.max(restoreMs, firmware) + 300
     const stretches = [
@@ -57,6 +60,6 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
         ? [...(restoreMs > firmware ? [stretch(firmware, restoreMs, safe, 'safe level, written before the pin drives')] : []), stretch(restoreMs, end, closedBy, policy === 'on' ? 'power-up: on' : 'power-up: as it was, when it was on')]
         : [stretch(firmware, end, safe, policy === 'wall' ? 'safe level; then as the rocker stands' : policy === 'service' ? 'safe level; then the service’s value' : 'safe level')]),
     ]
-    return [{ channel, spot, stretches, heldWrong: spot.startLevel !== undefined && rest !== 'free' && rest !== spot.startLevel.level, clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open') }]
+    return [{ channel, name: roleName(role), role: role.id, spot, stretches, heldWrong: spot.startLevel !== undefined && rest !== 'free' && rest !== spot.startLevel.level, clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open') }]
   })
 }

@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, type SupplyProfile } from '../boards'
-import { channelsOn, type Controller, type Site } from '../site'
+import { channelsOn, relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
 import { figure, type Worked } from './worked'
 
@@ -63,7 +63,7 @@ export function supplyBudget(site: Site, controller: Controller): SupplyBudget |
   if (!board || !plan || !source) return undefined
   const converter = (id: string | null) => (id === null ? undefined : moduleIn(site, 'supply', id))
   const [toBoard, toCoils, toOwn] = [converter(plan.board), converter(plan.coils), converter(plan.own)]
-  const relays = channelsOn(site, controller.id).length
+  const relays = relaysOn(site, controller.id).length
   const { module } = controller
   const logicMilliamps = module ? (module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : 2) * relays : 0
   const parts = controller.parts.flatMap((part) => {

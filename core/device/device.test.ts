@@ -4,12 +4,12 @@ import { createDevice } from './device'
 import { readTrace, runTrace, writeOutputs } from './trace'
 import type { TraceLine } from './trace'
 
-const input = (more: Partial<ImageInput> = {}): ImageInput => ({ id: 's1', gpio: 27, kind: 'momentary', pull: 'up', analogue: false, closedLevel: 0, settle: 'settle', settleMs: 25, holdMs: 0, ...more })
-const channel = (more: Partial<ImageChannel> = {}): ImageChannel => ({ kind: 'switched', id: 'lamp', topic: 'lamp', gpio: 26, activeLow: true, maxOnMs: 0, minOffMs: 0, powerUp: 'off', waitMs: 0, otherwise: 'off', takesSet: true, reports: true, ...more })
+const input = (more: Partial<ImageInput> = {}): ImageInput => ({ id: 's1', gpios: [27], kind: 'momentary', pull: 'up', analogue: false, closedLevel: 0, settle: 'settle', settleMs: 25, holdMs: 0, table: [], ...more })
+const channel = (more: Partial<ImageChannel> = {}): ImageChannel => ({ kind: 'switched', id: 'lamp', topic: 'lamp', gpios: [26], patterns: [0, 1], gapMs: 0, wrap: false, onLevel: 1, activeLow: true, maxOnMs: 0, minOffMs: 0, powerUp: 'off', waitMs: 0, otherwise: 'off', takesSet: true, reports: true, ...more })
 const image = (more: Partial<ControllerImage> = {}): ControllerImage => ({
   format: 'vestibule-image', version: 1, site: 'studio', controller: 'corner', board: 'dual-core-wifi-30', hash: '000000000000',
   link: true, outage: 'local', staggerMs: 150, storeMs: 2000, minReportMs: 0, heartbeatMs: 300_000, seed: 1,
-  inputs: [input()], channels: [channel()], bindings: [{ input: 0, gesture: 'press', action: 'toggle', channel: 0 }], points: [{ vp: 1, channel: 0, off: 0, on: 1, reports: true }],
+  inputs: [input()], channels: [channel()], bindings: [{ input: 0, gesture: 'press', action: 'toggle', channel: 0 }], points: [{ vp: 1, channel: 0, min: 0, max: 1, reports: true }],
   ...more,
 })
 
@@ -62,6 +62,50 @@ describe('switched', () => {
     expect(outputsOf(slow, [start, { t: 1, link: 'up' }, set(4000, 'on'), set(5000, 'off'), set(5500, 'on'), end(20_000)])).toEqual(['4000:lamp=1', '5000:lamp=0', '8000:lamp=1'])
     expect(outputsOf(slow, [start, { t: 1, link: 'up' }, set(4000, 'on'), set(5000, 'off'), set(5500, 'on'), set(6000, 'off'), end(20_000)])).toEqual(['4000:lamp=1', '5000:lamp=0'])
   })
+})
+
+describe('stepped', () => {
+  // a capacitor regulator of three contacts: 1 · 2 · 1+2 · 3, contact 3 never with another
+  const fan = (more: Partial<ImageChannel> = {}) => image({ channels: [channel({ kind: 'stepped', id: 'fan', topic: 'fan', gpios: [1, 2, 3], patterns: [0, 1, 2, 3, 4], gapMs: 30, ...more })], inputs: [input()], bindings: [{ input: 0, gesture: 'press', action: 'up', channel: 0 }], points: [{ vp: 5, channel: 0, min: 0, max: 100, reports: true }] })
+  const tell = (t: number, payload: string): TraceLine => ({ t, msg: { topic: 'vestibule/studio/corner/fan/set', payload, retain: false } })
+  const up: TraceLine = { t: 1, link: 'up' }
+  it('opens what must open, waits the gap, then closes', () => expect(outputsOf(fan(), [start, up, tell(100, '3'), tell(1000, '4'), end(2000)]).slice(-7 + 2)).toEqual(['100:fan.1=1', '100:fan.2=1', '1000:fan.1=0', '1000:fan.2=0', '1030:fan.3=1']))
+  it('a change of mind during the gap closes nothing in between', () => expect(outputsOf(fan(), [start, up, tell(100, '1'), tell(1000, '4'), tell(1010, '2'), end(2000)]).slice(2)).toEqual(['100:fan.1=1', '1000:fan.1=0', '1030:fan.2=1']))
+  it('off and on again within the gap waits for its end', () => expect(outputsOf(fan(), [start, up, tell(100, '4'), tell(1000, 'off'), tell(1010, 'on'), end(2000)]).slice(2)).toEqual(['100:fan.3=1', '1000:fan.3=0', '1030:fan.3=1']))
+  it('on returns to the last level; up and down clamp, or wrap', () => {
+    const levels = (img: ControllerImage, ...words: string[]) => {
+      const published = publishedOf(img, [start, up, ...words.map((word, i) => tell(1000 * (i + 1), word)), end(60_000)])
+      return published.flatMap((line) => { const level = /fan\/state .*"level":(\d)/.exec(line)?.[1]; return level === undefined ? [] : [Number(level)] }).slice(1)
+    }
+    expect(levels(fan(), '3', 'off', 'on', 'up', 'up', 'down')).toEqual([3, 0, 3, 4, 4, 3])
+    expect(levels(fan({ wrap: true }), '4', 'up', 'down', 'toggle', 'toggle')).toEqual([4, 0, 4, 0, 4])
+    expect(levels(fan({ onLevel: 2 }), 'on')).toEqual([2])
+  })
+  it('a slider of 0–100 % is the level that covers it, and comes back in its own units', () => {
+    const point = (t: number, payload: string): TraceLine => ({ t, msg: { topic: 'vestibule/studio/corner/vp/5/set', payload, retain: false } })
+    expect(publishedOf(fan(), [start, up, point(1000, '1'), point(2000, '26'), point(3000, '100'), point(4000, '0'), end(9000)]).filter((line) => line.includes('vp/5/state')).map((line) => line.split(' ')[2])).toEqual(['0', '25', '50', '100', '0'])
+  })
+  it('remembers its last level over a power cut, whatever its policy', () => {
+    const outputs = runTrace(fan(), [start, up, tell(100, '3'), tell(5000, 'off'), { t: 9000, power: 'off' }, { t: 9500, power: 'on' }, { t: 9600, link: 'up' }, tell(9700, 'on'), end(20_000)])
+    expect(outputs.flatMap((o) => ('store' in o ? [o.store] : []))).toEqual(['fan=0,3'])
+    expect(outputs.flatMap((o) => ('out' in o && o.t >= 9700 && o.level ? [o.out] : []))).toEqual(['fan.1', 'fan.2'])
+  })
+})
+
+describe('selector', () => {
+  const knob = (powerUp: ImageChannel['powerUp'] = 'off') =>
+    image({
+      inputs: [input({ id: 'r1', kind: 'selector', gpios: [1, 2], table: [0, 1, 2, 255] })],
+      channels: [channel({ kind: 'stepped', id: 'fan', topic: 'fan', gpios: [1, 2], patterns: [0, 1, 2], gapMs: 0, powerUp })],
+      bindings: [{ input: 0, gesture: 'select', action: 'level', channel: 0 }], points: [],
+    })
+  it('settles its contacts as one code', () => expect(outputsOf(knob(), [start, { t: 100, pin: 'r1.1', level: 0 }, { t: 110, pin: 'r1.1', level: 1 }, { t: 115, pin: 'r1.2', level: 0 }, end(500)]).slice(1)).toEqual(['140:fan.2=1']))
+  it('a code that is not in the table keeps the level and is reported', () => {
+    const lines: TraceLine[] = [start, { t: 1, link: 'up' }, { t: 100, pin: 'r1.1', level: 0 }, { t: 500, pin: 'r1.2', level: 0 }, end(900)]
+    expect(outputsOf(knob(), lines).slice(1)).toEqual(['125:fan.1=1'])
+    expect(publishedOf(knob(), lines)).toContain('525 log selector r1: no level for code 3')
+  })
+  it('power-up wall takes where it stands', () => expect(outputsOf(knob('wall'), [{ t: 0, pin: 'r1.2', level: 0 }, end(500)]).slice(1)).toEqual(['25:fan.2=1']))
 })
 
 describe('power', () => {

@@ -2,8 +2,8 @@ import type { ControllerImage } from '../image'
 import { held, levelArrives, settled } from './inputs'
 import { heartbeat, join, linkChanges, sendReports, windowOver } from './link'
 import { messageArrives } from './messages'
-import { createState, type DeviceState } from './state'
-import { limitReached, offGapOver, powerUpChannel, serviceWaitOver, staggerTurn, storeDue } from './switched'
+import { commitChannel, limitReached, offGapOver, outputName, powerUpChannel, serviceWaitOver, staggerTurn, storeDue } from './channels'
+import { createState, restedChannel, UNKNOWN, type DeviceState } from './state'
 import { difference, instant } from './time'
 import type { DeviceEvent, DeviceOutput } from './types'
 
@@ -23,7 +23,7 @@ export interface Device {
 export interface DeviceView {
   readonly powered: boolean
   readonly link: 'down' | 'joining' | 'up'
-  readonly channels: readonly { readonly id: string; readonly on: boolean; readonly source: string; readonly waitingOn: boolean }[]
+  readonly channels: readonly { readonly id: string; readonly level: number; readonly source: string; readonly waiting: boolean }[]
 }
 
 export function createDevice(image: ControllerImage): Device {
@@ -37,7 +37,7 @@ export function createDevice(image: ControllerImage): Device {
     inspect: () => ({
       powered: state.powered,
       link: state.link,
-      channels: state.channels.map((channel, index) => ({ id: image.channels[index]!.id, on: channel.on, source: channel.source, waitingOn: channel.waitingOn !== null })),
+      channels: state.channels.map((channel, index) => ({ id: image.channels[index]!.id, level: channel.level, source: channel.source, waiting: channel.waiting !== null })),
     }),
   }
 }
@@ -59,7 +59,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
     if (event.kind === 'power') powerChanges(state, event.on)
     else if (event.kind === 'link' && state.powered) linkChanges(state, event.up)
   }
-  for (const event of events) if (event.kind === 'level') levelArrives(state, event.input, event.level)
+  for (const event of events) if (event.kind === 'level') levelArrives(state, event.input, event.bit, event.level)
   if (!state.powered) return
   for (const event of events) if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
   for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), now) <= 0; slot = state.timers.next()) {
@@ -67,7 +67,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
     state.timers.cancel(slot)
     deadline(state, slot)
   }
-  commitOutputs(state)
+  state.channels.forEach((_, index) => commitChannel(state, index))
   sendReports(state)
 }
 
@@ -81,6 +81,7 @@ function deadline(state: DeviceState, slot: number): void {
     case 'turnOn': return staggerTurn(state, owner.index)
     case 'serviceWait': return serviceWaitOver(state, owner.index)
     case 'reportGap': return
+    case 'gap': return
     case 'store': return storeDue(state)
     case 'join': return join(state)
     case 'heartbeat': return heartbeat(state)
@@ -99,23 +100,15 @@ function powerChanges(state: DeviceState, on: boolean): void {
   state.attempts = 0
   state.random = state.image.seed
   state.staggerNext = state.now
-  state.channels.forEach((channel, index) => {
-    Object.assign(channel, { on: false, committed: false, source: 'power', seq: 0, waitingOn: null, staggeredBy: 'power', reportDue: false })
-    state.out.push({ t: state.now, out: state.image.channels[index]!.id, level: 0 })
+  state.image.channels.forEach((table, index) => {
+    state.channels[index] = restedChannel(state.stored?.[index]?.last ?? table.onLevel)
+    table.gpios.forEach((_, contact) => state.out.push({ t: state.now, out: outputName(table, contact), level: 0 }))
   })
   state.inputs.forEach((input, index) => {
-    input.contact = 'unknown'
+    input.settled = UNKNOWN
     input.holdFired = false
     state.timers.arm(state.slots.settle(index), state.now, state.image.inputs[index]!.settleMs)
   })
   state.channels.forEach((_, index) => powerUpChannel(state, index))
   if (state.image.link) join(state)
-}
-
-function commitOutputs(state: DeviceState): void {
-  state.channels.forEach((channel, index) => {
-    if (channel.on === channel.committed) return
-    channel.committed = channel.on
-    state.out.push({ t: state.now, out: state.image.channels[index]!.id, level: channel.on ? 1 : 0 })
-  })
 }

@@ -1,65 +1,74 @@
-import type { DeviceState } from './state'
-import { command, learnedFromWall } from './switched'
+import { NO_LEVEL } from '../image'
+import { command, learnedFromWall, type Command } from './channels'
+import { log, UNKNOWN, type DeviceState } from './state'
 
-const contactOf = (state: DeviceState, index: number): 'closed' | 'open' => (state.inputs[index]!.level === state.image.inputs[index]!.closedLevel ? 'closed' : 'open')
-
-/** An electrical level at an input's pin. */
-export function levelArrives(state: DeviceState, index: number, level: 0 | 1): void {
+/** An electrical level at one contact of an input. */
+export function levelArrives(state: DeviceState, index: number, bit: number, level: 0 | 1): void {
   const input = state.inputs[index]!
-  if (input.level === level) return
-  input.level = level
+  const table = state.image.inputs[index]!
+  const code = level === table.closedLevel ? input.code | (1 << bit) : input.code & ~(1 << bit)
+  if (input.code === code) return
+  input.code = code
   if (!state.powered) return
-  const { settle, settleMs } = state.image.inputs[index]!
   const slot = state.slots.settle(index)
-  if (input.contact === 'unknown') {
-    state.timers.arm(slot, state.now, settleMs)
-  } else if (settle === 'settle') {
-    if (contactOf(state, index) === input.contact) state.timers.cancel(slot)
-    else state.timers.arm(slot, state.now, settleMs)
+  if (input.settled === UNKNOWN) {
+    state.timers.arm(slot, state.now, table.settleMs)
+  } else if (table.settle === 'settle') {
+    if (input.code === input.settled) state.timers.cancel(slot)
+    else state.timers.arm(slot, state.now, table.settleMs)
   } else if (!state.timers.isArmed(slot)) {
-    contactChanges(state, index)
-    state.timers.arm(slot, state.now, settleMs)
+    codeChanges(state, index)
+    state.timers.arm(slot, state.now, table.settleMs)
   }
 }
 
 /** The settle time of an input has passed. */
 export function settled(state: DeviceState, index: number): void {
   const input = state.inputs[index]!
-  if (input.contact === 'unknown') learn(state, index)
-  else if (contactOf(state, index) !== input.contact) {
-    contactChanges(state, index)
+  if (input.settled === UNKNOWN) learn(state, index)
+  else if (input.code !== input.settled) {
+    codeChanges(state, index)
     const { settle, settleMs } = state.image.inputs[index]!
     if (settle === 'eager') state.timers.arm(state.slots.settle(index), state.now, settleMs)
   }
 }
 
-/** The first settled level fires nothing; it only tells a following channel where its rocker stands. */
+/** The first settled code fires nothing; it only tells a following channel where its rocker or selector stands. */
 function learn(state: DeviceState, index: number): void {
-  const contact = contactOf(state, index)
-  state.inputs[index]!.contact = contact
+  const input = state.inputs[index]!
+  input.settled = input.code
+  const table = state.image.inputs[index]!
   for (const i of state.bindingsOf[index]!) {
     const binding = state.image.bindings[i]!
-    if (binding.gesture === 'follow') learnedFromWall(state, binding.channel, contact === 'closed')
+    if (binding.gesture === 'follow') learnedFromWall(state, binding.channel, input.code === 0 ? 0 : null)
+    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL) learnedFromWall(state, binding.channel, table.table[input.code]!)
   }
 }
 
-function contactChanges(state: DeviceState, index: number): void {
+function codeChanges(state: DeviceState, index: number): void {
   const input = state.inputs[index]!
-  const closed = contactOf(state, index) === 'closed'
-  input.contact = closed ? 'closed' : 'open'
-  const { kind, holdMs } = state.image.inputs[index]!
-  if (kind === 'rocker') {
+  const table = state.image.inputs[index]!
+  input.settled = input.code
+  if (table.kind === 'selector') {
+    const level = table.table[input.code]!
+    // a code that is not in the table keeps the last level and is reported
+    if (level === NO_LEVEL) log(state, `selector ${table.id}: no level for code ${input.code}`)
+    else fire(state, index, 'select', level)
+    return
+  }
+  const closed = input.code !== 0
+  if (table.kind === 'rocker') {
     fire(state, index, 'flip')
     fire(state, index, 'follow')
     return
   }
   if (closed) {
     input.holdFired = false
-    if (holdMs > 0) state.timers.arm(state.slots.hold(index), state.now, holdMs)
+    if (table.holdMs > 0) state.timers.arm(state.slots.hold(index), state.now, table.holdMs)
     else fire(state, index, 'press')
     return
   }
-  if (holdMs > 0) {
+  if (table.holdMs > 0) {
     state.timers.cancel(state.slots.hold(index))
     if (!input.holdFired) fire(state, index, 'press')
   }
@@ -72,12 +81,11 @@ export function held(state: DeviceState, index: number): void {
   fire(state, index, 'hold')
 }
 
-function fire(state: DeviceState, index: number, gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow'): void {
+function fire(state: DeviceState, index: number, gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow' | 'select', level = 0): void {
   for (const i of state.bindingsOf[index]!) {
     const binding = state.image.bindings[i]!
     if (binding.gesture !== gesture) continue
-    if (binding.action === 'follow') command(state, binding.channel, state.inputs[index]!.contact === 'closed' ? 'on' : 'off', 'wall')
-    else command(state, binding.channel, binding.action, 'wall')
+    const action: Command = binding.action === 'follow' ? { kind: state.inputs[index]!.settled ? 'on' : 'off' } : binding.action === 'level' ? { kind: 'level', level } : { kind: binding.action }
+    command(state, binding.channel, action, 'wall')
   }
 }
-

@@ -64,12 +64,12 @@ export function windowOver(state: DeviceState): void {
 function reportChannel(state: DeviceState, index: number): void {
   const { image, timers, slots, scheme } = state
   const channel = state.channels[index]!
-  const { topic, reports } = image.channels[index]!
+  const { topic, reports, kind, patterns } = image.channels[index]!
   channel.reportDue = false
   if (image.minReportMs > 0) timers.arm(slots.reportGap(index), state.now, image.minReportMs)
-  if (reports) publish(state, scheme.state(topic), `{"on":${channel.on},"source":"${channel.source}","seq":${channel.seq}}`, true)
+  if (reports) publish(state, scheme.state(topic), `{"on":${channel.level > 0},${kind === 'stepped' ? `"level":${channel.level},` : ''}"source":"${channel.source}","seq":${channel.seq}}`, true)
   image.points.forEach((point, p) => {
-    if (point.channel === index && point.reports && !state.heldBack[p]) publish(state, scheme.pointState(point.vp), String(channel.on ? point.on : point.off), true)
+    if (point.channel === index && point.reports && !state.heldBack[p]) publish(state, scheme.pointState(point.vp), String(point.min + Math.floor((channel.level * (point.max - point.min)) / (patterns.length - 1))), true)
   })
 }
 

@@ -6,24 +6,30 @@ import type { DeviceOutput, Source } from './types'
 /** How long the service's values count after the link is up, ms (docs/behaviour.md, Link). */
 export const SERVICE_WINDOW_MS = 5_000
 
+/** An input whose contacts have not settled since power-up. */
+export const UNKNOWN = -1
+
 export interface InputState {
-  /** electrical level now */
-  level: 0 | 1
-  /** settled contact: closed, open, or not yet learned */
-  contact: 'closed' | 'open' | 'unknown'
+  /** closed contacts now, as bits */
+  code: number
+  /** the code that has settled, or UNKNOWN */
+  settled: number
   holdFired: boolean
 }
 
 export interface ChannelState {
-  on: boolean
-  /** what the output was last told */
-  committed: boolean
+  /** 0: off */
+  level: number
+  /** the last level that was not 0 */
+  lastLevel: number
+  /** contacts that are closed, as bits */
+  closed: number
   source: Source
   seq: number
   /** a turn-on that waits for minOffMs */
-  waitingOn: Source | null
-  /** source of a turn-on that waits for its turn at power-up */
-  staggeredBy: Source
+  waiting: { readonly level: number; readonly source: Source } | null
+  /** a turn-on that waits for its turn at power-up */
+  staggered: { readonly level: number; readonly source: Source }
   reportDue: boolean
 }
 
@@ -36,6 +42,7 @@ export interface Slots {
   turnOn(channel: number): number
   serviceWait(channel: number): number
   reportGap(channel: number): number
+  gap(channel: number): number
   store: number
   join: number
   heartbeat: number
@@ -45,11 +52,11 @@ export interface Slots {
 
 export type Owner =
   | { kind: 'settle' | 'hold'; index: number }
-  | { kind: 'limit' | 'offGap' | 'turnOn' | 'serviceWait' | 'reportGap'; index: number }
+  | { kind: 'limit' | 'offGap' | 'turnOn' | 'serviceWait' | 'reportGap' | 'gap'; index: number }
   | { kind: 'store' | 'join' | 'heartbeat' | 'window' }
 
 const INPUT_KINDS = ['settle', 'hold'] as const
-const CHANNEL_KINDS = ['limit', 'offGap', 'turnOn', 'serviceWait', 'reportGap'] as const
+const CHANNEL_KINDS = ['limit', 'offGap', 'turnOn', 'serviceWait', 'reportGap', 'gap'] as const
 const OWN_KINDS = ['store', 'join', 'heartbeat', 'window'] as const
 
 export interface DeviceState {
@@ -65,8 +72,8 @@ export interface DeviceState {
   readonly heldBack: boolean[]
   /** bindings of each input, in table order */
   readonly bindingsOf: readonly (readonly number[])[]
-  /** stored bits; null: never written. Survives power. */
-  stored: readonly boolean[] | null
+  /** stored levels; null: never written. Survives power. */
+  stored: readonly { readonly level: number; readonly last: number }[] | null
   now: number
   powered: boolean
   link: 'down' | 'joining' | 'up'
@@ -76,6 +83,9 @@ export interface DeviceState {
   staggerNext: number
   out: DeviceOutput[]
 }
+
+/** A channel as it is at power-up, before its policy has spoken. */
+export const restedChannel = (lastLevel: number): ChannelState => ({ level: 0, lastLevel, closed: 0, source: 'power', seq: 0, waiting: null, staggered: { level: 0, source: 'power' }, reportDue: false })
 
 export function createState(image: ControllerImage): DeviceState {
   const owners: Owner[] = []
@@ -99,14 +109,15 @@ export function createState(image: ControllerImage): DeviceState {
       turnOn: channelSlot(2),
       serviceWait: channelSlot(3),
       reportGap: channelSlot(4),
+      gap: channelSlot(5),
       store: own,
       join: own + 1,
       heartbeat: own + 2,
       window: own + 3,
       count: owners.length,
     },
-    inputs: image.inputs.map((input) => ({ level: input.closedLevel === 1 ? 0 : 1, contact: 'unknown', holdFired: false })),
-    channels: image.channels.map(() => ({ on: false, committed: false, source: 'power', seq: 0, waitingOn: null, staggeredBy: 'power', reportDue: false })),
+    inputs: image.inputs.map(() => ({ code: 0, settled: UNKNOWN, holdFired: false })),
+    channels: image.channels.map((channel) => restedChannel(channel.onLevel)),
     heldBack: image.points.map(() => false),
     bindingsOf: image.inputs.map((_, input) => image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : []))),
     stored: null,

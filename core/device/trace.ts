@@ -48,15 +48,24 @@ export function readTrace(text: string): TraceLine[] {
   return lines
 }
 
+/** "s1", or "r1.1", "r1.2" … for the contacts of a selector. */
+export function pinNamed(image: ControllerImage, name: string): { input: number; bit: number } | undefined {
+  for (const [input, table] of image.inputs.entries()) {
+    if (table.kind !== 'selector' && table.id === name) return { input, bit: 0 }
+    if (table.kind === 'selector') for (let bit = 0; bit < table.gpios.length; bit++) if (`${table.id}.${bit + 1}` === name) return { input, bit }
+  }
+  return undefined
+}
+
 /** The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown pin. */
 export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | undefined {
   if ('power' in line) return { kind: 'power', on: line.power === 'on' }
   if ('link' in line) return { kind: 'link', up: line.link === 'up' }
   if ('msg' in line) return { kind: 'message', ...line.msg }
   if ('pin' in line) {
-    const input = image.inputs.findIndex((candidate) => candidate.id === line.pin)
-    if (input < 0) throw new TraceRefused(`there is no input "${line.pin}" on controller ${image.controller}`)
-    return { kind: 'level', input, level: line.level }
+    const pin = pinNamed(image, line.pin)
+    if (!pin) throw new TraceRefused(`there is no input "${line.pin}" on controller ${image.controller}`)
+    return { kind: 'level', ...pin, level: line.level }
   }
   return undefined
 }

@@ -2,7 +2,7 @@
 export type DeviceEvent =
   | { readonly kind: 'power'; readonly on: boolean }
   | { readonly kind: 'link'; readonly up: boolean }
-  | { readonly kind: 'level'; readonly input: number; readonly level: 0 | 1 }
+  | { readonly kind: 'level'; readonly input: number; /** contact of a selector, from 0; else 0 */ readonly bit: number; readonly level: 0 | 1 }
   | { readonly kind: 'message'; readonly topic: string; readonly payload: string; readonly retain: boolean }
 
 /** What a device does, in the order in which it does it. `level` is logical: 1 is a closed relay. */

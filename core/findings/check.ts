@@ -1,5 +1,6 @@
 import type { Site } from '../site'
 import { driveChecks } from './drive'
+import { fanChecks } from './fan'
 import { fallbackChecks } from './fallback'
 import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordOfBuilds } from './finding'
 import { loadChecks } from './loads'
@@ -9,7 +10,7 @@ import { supplyChecks } from './supply'
 import { switchChecks } from './switches'
 import { toolChecks } from './tools'
 
-const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fallbackChecks, ...toolChecks]
+const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fanChecks, ...fallbackChecks, ...toolChecks]
 
 const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 

@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
 import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../bench'
-import { channelsOn, loadOf, type Controller, type RelayModule, type Site } from '../site'
+import { channelsOn, loadOf, relaysOn, type Controller, type RelayModule, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({ thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' })
@@ -49,7 +49,7 @@ export const coilsFromRegulator: Check = (site) =>
     const board = boardIn(site, controller.board)
     const { module, supply } = controller
     if (!board || !module || !supply?.coilsFromLogic) return []
-    const milliamps = (module.coilVolts / module.coilOhms) * 1000 * channelsOn(site, controller.id).length
+    const milliamps = (module.coilVolts / module.coilOhms) * 1000 * relaysOn(site, controller.id).length
     return [{ id: 'D03', severity: 'error', title: 'coils on the logic regulator', where: whereOf(controller), what: `${Math.round(milliamps)} mA of coils hang on the board's ${board.logicVolts} V regulator, which gives ${board.regulator.milliamps} mA to the board as well.`, why: `${module.coilVolts} V coils do not pull in from ${board.logicVolts} V, and the board resets when they try.`, fixes: [{ label: 'Feed the coils from the source', change: (draft) => { draft.controllers.find((c) => c.id === controller.id)!.supply!.coilsFromLogic = false } }] }]
   })
 

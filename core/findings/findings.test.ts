@@ -1,7 +1,10 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { compileController } from '../image'
-import { applyOperations, newSwitched, parseSite, type Input, type Site } from '../site'
+import { planAndWrite } from '../bench'
+import { FANS } from '../boards'
+import { addAppWay, addWallWay } from '../ways'
+import { applyOperations, newInput, newStepped, newSwitched, parseSite, type Input, type Site } from '../site'
 import { checkSite, fixEdit, acceptEdit, isBlocking, type Finding } from '.'
 import { cleanSite } from './cleanSite.testkit'
 
@@ -19,6 +22,17 @@ const load = (changes: object): Change => (s) => { Object.assign(s.loads[0]!, ch
 const supply = (changes: object): Change => (s) => { s.controllers[0]!.supply = { source: 'boxed-5v-3a', board: null, coils: null, own: null, reservoirMicrofarads: 0, coilsFromLogic: false, ...changes } }
 const modem: Change = (s) => { s.controllers[0]!.parts.push({ id: 'modem' as Site['controllers'][number]['parts'][number]['id'], profile: 'gsm-modem', name: 'Modem' }) }
 const box = (moduleCubicCentimetres: number, breakerAmps = 15): Change => (s) => { s.controllers[0]!.enclosure = { volumeCubicInches: 18, conductors: [{ awg: 14, count: 4 }], internalClamps: true, yokes: 1, groundingConductors: 2, moduleCubicCentimetres, breakerAmps } }
+/** A fan of four steps on a selector of three bits. */
+const fan = (changes: object, table: (number | null)[] = [0, 1, 2, 3, 4, null, null, null]): Change => (s) => {
+  const corner = s.controllers[0]!
+  const stepped = newStepped(s, 'Fan', corner, FANS[0]!, changes)
+  s.channels.push(stepped)
+  const knob = newInput(s, 'R1', corner, 'selector', { bits: 3, table })
+  s.inputs.push(knob)
+  addWallWay(s, stepped, knob)
+  addAppWay(s, stepped)
+  planAndWrite(s, corner.id)
+}
 const single = 'single-core-wifi-16'
 
 /** Each finding with a site that has it and the nearest that has not. */
@@ -63,6 +77,12 @@ const CASES: { id: string; severity: string; board?: string; has: Change; hasNot
   { id: 'L08', severity: 'danger', has: load({ sharesBox: true }), hasNot: load({ sharesBox: false }), says: /share a box with another supply/ },
   { id: 'L09', severity: 'error', has: box(40), hasNot: box(0), says: /18.44 in³ of 18 in³/ },
   { id: 'L10', severity: 'warning', has: box(0, 20), hasNot: box(0, 15), says: /AWG 14 behind a 20 A breaker/ },
+  { id: 'F01', severity: 'error', has: fan({}, [0, 1, 2, null, 4, null, null, null]), hasNot: fan({}, [0, 1, 2, 3, 4, null, null, null]), says: /gives the levels 0, 1, 2, 4; 3 has no code. Smallest rewiring: level 3: join bits 1 and 2/ },
+  { id: 'F02', severity: 'warning', has: fan({}, [0, 1, 2, 3, 4, 4, null, null]), hasNot: fan({}, [0, 1, 2, 3, 4, null, null, null]), says: /codes 4, 5 all mean level 4/ },
+  { id: 'F03', severity: 'danger', has: fan({ patterns: [[], [0], [1], [0, 1], [0, 2]] }), hasNot: fan({}), says: /level 4 of Fan closes contacts 1, 3 together/ },
+  { id: 'F04', severity: 'error', has: fan({ gapMs: 0 }), hasNot: fan({}), says: /in the same instant/ },
+  { id: 'F05', severity: 'warning', has: both(fan({}), (s) => { s.services[0]!.points[2]!.max = 2 }), hasNot: fan({}), says: /3 positions \(0–2 by 1\), Fan has 5 levels/ },
+  { id: 'M02', severity: 'warning', has: both(fan({}), (s) => { s.services[0]!.points[2]!.max = 100 }), hasNot: fan({}), says: /101 positions\), Fan has 5: 96 of 101/ },
   { id: 'W04', severity: 'error', has: input({ bounceMs: 30 }), hasNot: input({ bounceMs: 20 }), says: /bounce for 30 ms; it is settled in 25 ms/ },
   { id: 'W05', severity: 'warning', has: input({ cableMetres: 12 }), hasNot: both(input({ cableMetres: 12 }), input({ pull: 'fitted' })), says: /12 m .* Fit 1.5 kΩ/ },
   { id: 'W06', severity: 'error', board: single, has: controller({ board: 'boxed-two-relay-r1', pins: {} }), hasNot: controller({ board: 'boxed-two-relay-r2', pins: {} }), says: /external switches are unreliable/ },

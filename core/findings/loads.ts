@@ -1,5 +1,5 @@
 import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../bench'
-import { loadOf, type Channel, type Load, type Site } from '../site'
+import { loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 interface Loaded {
@@ -14,7 +14,7 @@ const loaded = (site: Site): Loaded[] =>
     return load ? [{ channel, load, verdict: contactVerdict(site, channel, site.controllers.find((c) => c.id === channel.controller)?.module ?? null) }] : []
   })
 
-const atLoad = ({ channel, load }: Loaded): Where => ({ thing: 'load', id: load.id, name: load.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench' })
+const atLoad = ({ channel, load }: Loaded): Where => ({ thing: 'load', id: load.id, name: load.name, channel: channel.id, controller: channel.controller, role: outputRoles(channel)[0]!, step: 'bench' })
 
 const changeLoad = (load: Load, change: (load: Load) => void) => (draft: Site) => change(draft.loads.find((l) => l.id === load.id)!)
 

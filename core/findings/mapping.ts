@@ -1,5 +1,5 @@
 import { RESERVED_LEVELS } from '../topics'
-import { channelOf, ID_PATTERN, pointOf, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
+import { channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
 import { addSwitchFor, addWallWay, freeVp } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -40,14 +40,17 @@ export const sameVirtualPin: Check = (site) =>
 export const rangesDiffer: Check = (site) =>
   appPaths(site).flatMap(({ way, point }): Finding[] => {
     const positions = Math.floor((point.max - point.min) / point.step) + 1
-    if (positions === 2) return []
     const channel = channelOf(site, way.channel)!
+    const levels = topLevel(channel) + 1
+    // a point that cannot say every level of a stepped channel is finding F05
+    if (positions <= levels) return []
+    const stepped = channel.kind === 'stepped'
     return [
       {
         id: 'M02', severity: 'warning', title: 'range differs along the path', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
-        what: `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ${channel.name} has 2: ${positions - 2} of ${positions} positions mean nothing of their own.`,
-        why: `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
-        fixes: [{ label: 'Make the point 0–1 by 1', change: (draft) => { Object.assign(pointIn(draft, way.service, point.id), { min: 0, max: 1, step: 1, default: point.default > point.min ? 1 : 0, unit: '' }) } }],
+        what: `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ${channel.name} has ${levels}: ${positions - levels} of ${positions} positions mean nothing of their own.`,
+        why: stepped ? 'They snap back to the level that they fall into: the screen jumps.' : `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
+        fixes: [{ label: `Make the point 0–${levels - 1} by 1`, change: (draft) => { Object.assign(pointIn(draft, way.service, point.id), { min: 0, max: levels - 1, step: 1, default: point.default > point.min ? 1 : 0, unit: '' }) } }],
       },
     ]
   })
@@ -83,7 +86,7 @@ export const widgetMode: Check = (site) =>
     widgetsOf(site, way.service, point.id)
       .filter((widget) => widget.kind === 'push')
       .map((widget): Finding => ({
-        id: 'M04', severity: 'warning', title: 'push widget on a lamp', where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'),
+        id: 'M04', severity: 'warning', title: 'push widget on what stays as told', where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'),
         what: `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ${channelOf(site, way.channel)!.name} stays as it is told.`,
         why: 'The lamp is on only while a finger is on the screen.',
         fixes: [{ label: 'Make it a switch', change: (draft) => { draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = 'switch' } }],

@@ -1,11 +1,12 @@
 import { boardIn } from '../boards'
 import { ohms, pullChoice } from '../bench'
 import { channelOf, inputOf, inputsOn, type Input } from '../site'
+import { usualBindings } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
 const atInput = (input: Input): Where => ({ thing: 'input', id: input.id, name: input.name, controller: input.controller, role: `in:${input.id}`, step: 'bench' })
 
-const FITS: Record<'momentary' | 'rocker', readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'] }
+const FITS: Record<Input['kind'], readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'], selector: ['select'] }
 
 /** W02 switch kind and gesture do not fit */
 export const gestureDoesNotFit: Check = (site) =>
@@ -21,7 +22,7 @@ export const gestureDoesNotFit: Check = (site) =>
         where: { thing: 'way', id: way.id, name: input.name, channel: way.channel, controller: channel.controller, step: 'ways', column: 'wall' },
         what: `${input.name} is a ${input.kind}; it never makes "${wrong.map((b) => b.gesture).join('", "')}".`,
         why: `Nothing happens to ${channel.name} when it is worked.`,
-        fixes: [{ label: input.kind === 'rocker' ? 'Toggle on each flip' : 'Toggle on each press', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'wall') target.bindings = [{ gesture: input.kind === 'rocker' ? 'flip' : 'press', action: 'toggle' }] } }],
+        fixes: [{ label: input.kind === 'rocker' ? 'Toggle on each flip' : input.kind === 'selector' ? 'Take the level that it is turned to' : 'Toggle on each press', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'wall') target.bindings = usualBindings(input.kind) } }],
       },
     ]
   })

@@ -2,8 +2,8 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
 import { readPinOn } from '../bench'
-import { channelsOn, controllerOf, inputsOn, pointOf, waysTo, type Channel, type Controller, type Input, type Site, type WallWay } from '../site'
-import { NO_PIN, type ControllerImage, type ImageBinding, type ImageChannel, type ImageInput, type ImagePoint } from './types'
+import { channelsOn, controllerOf, inputRoles, inputsOn, outputRoles, pointOf, waysTo, type Channel, type Controller, type Input, type Site, type WallWay } from '../site'
+import { NO_LEVEL, NO_PIN, type ControllerImage, type ImageBinding, type ImageChannel, type ImageInput, type ImagePoint } from './types'
 
 /** The site names no such controller, or a board that has no profile. */
 export class CompileRefused extends Error {
@@ -58,7 +58,7 @@ function gpioOf(site: Site, controller: Controller, role: string): number {
 function compileInput(site: Site, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {
   return {
     id: input.id,
-    gpio: gpioOf(site, controller, `in:${input.id}`),
+    gpios: inputRoles(input).map((role) => gpioOf(site, controller, role)),
     kind: input.kind,
     pull: input.pull !== 'internal' ? 'none' : input.closedLevel === 'low' ? 'up' : 'down',
     analogue: input.sense === 'analogue',
@@ -66,6 +66,7 @@ function compileInput(site: Site, controller: Controller, input: Input, holdIsBo
     settle: input.settle,
     settleMs: input.settleMs,
     holdMs: input.kind === 'momentary' && holdIsBound ? input.holdMs : 0,
+    table: input.kind === 'selector' ? input.table.map((level) => level ?? NO_LEVEL) : [],
   }
 }
 
@@ -77,7 +78,11 @@ function compileChannel(site: Site, controller: Controller, channel: Channel): I
     kind: channel.kind,
     id: channel.id,
     topic: entity?.topic ?? channel.id,
-    gpio: gpioOf(site, controller, `out:${channel.id}`),
+    gpios: outputRoles(channel).map((role) => gpioOf(site, controller, role)),
+    patterns: channel.kind === 'stepped' ? channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0)) : [0, 1],
+    gapMs: channel.kind === 'stepped' ? channel.gapMs : 0,
+    wrap: channel.kind === 'stepped' && channel.wrap,
+    onLevel: channel.kind === 'stepped' ? channel.onLevel : 1,
     activeLow: channel.active === 'low',
     maxOnMs: channel.maxOnMs ?? 0,
     minOffMs: channel.minOffMs ?? 0,
@@ -108,7 +113,7 @@ function pointsOf(site: Site, channels: readonly Channel[]): ImagePoint[] {
       if (way.kind !== 'app') return []
       const point = pointOf(site, way.service, way.point)
       if (!point || point.controller !== channel.controller) return []
-      return [{ vp: point.vp, channel: channelIndex, off: point.min, on: point.max, reports: way.feedback === 'reports' && point.access !== 'write' }]
+      return [{ vp: point.vp, channel: channelIndex, min: point.min, max: point.max, reports: way.feedback === 'reports' && point.access !== 'write' }]
     }),
   )
 }

@@ -29,8 +29,9 @@ export const NO_PIN = 255
 
 export interface ImageInput {
   readonly id: string
-  readonly gpio: number
-  readonly kind: 'momentary' | 'rocker'
+  /** one pin, or one for each bit of a selector */
+  readonly gpios: readonly number[]
+  readonly kind: 'momentary' | 'rocker' | 'selector'
   readonly pull: 'none' | 'up' | 'down'
   readonly analogue: boolean
   /** Electrical level of a closed contact. */
@@ -39,16 +40,27 @@ export interface ImageInput {
   readonly settleMs: number
   /** 0: nothing is bound to a hold, so a press need not wait for the release. */
   readonly holdMs: number
+  /** selector: level of each code; NO_LEVEL where the code has none. Empty otherwise. */
+  readonly table: readonly number[]
 }
+
+/** A code of a selector that stands for no level. */
+export const NO_LEVEL = 255
 
 export type PowerUpPolicy = 'off' | 'on' | 'last' | 'wall' | 'service'
 
 export interface ImageChannel {
-  readonly kind: 'switched'
+  readonly kind: 'switched' | 'stepped'
   readonly id: string
   /** Topic level that stands for the channel. */
   readonly topic: string
-  readonly gpio: number
+  /** one output, or one for each contact */
+  readonly gpios: readonly number[]
+  /** closed contacts of each level as bits, level 0 first; switched: [0, 1] */
+  readonly patterns: readonly number[]
+  readonly gapMs: number
+  readonly wrap: boolean
+  readonly onLevel: number
   readonly activeLow: boolean
   /** 0: no limit. */
   readonly maxOnMs: number
@@ -65,17 +77,16 @@ export interface ImageChannel {
 
 export interface ImageBinding {
   readonly input: number
-  readonly gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow'
-  readonly action: 'on' | 'off' | 'toggle' | 'follow'
+  readonly gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow' | 'select'
+  readonly action: 'on' | 'off' | 'toggle' | 'up' | 'down' | 'follow' | 'level'
   readonly channel: number
 }
 
 export interface ImagePoint {
   readonly vp: number
   readonly channel: number
-  /** The value that means off; every other value from min to max means on. */
-  readonly off: number
-  /** The value that is reported for on. */
-  readonly on: number
+  /** Least and greatest value. A value stands for the level ⌈(value − min) · L / (max − min)⌉, so that only the least is off. */
+  readonly min: number
+  readonly max: number
   readonly reports: boolean
 }

@@ -29,7 +29,7 @@ export function buildController(site: Site, controllerId: string, runtime: reado
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
   const image = compileController(site, controllerId)
-  const missing = [...image.channels.filter((channel) => channel.gpio === NO_PIN), ...image.inputs.filter((input) => input.gpio === NO_PIN)].map((thing) => thing.id)
+  const missing = [...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)), ...image.inputs.filter((input) => input.gpios.includes(NO_PIN))].map((thing) => thing.id)
   if (missing.length) throw new BuildRefused(`${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan the pins on the bench first`)
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },

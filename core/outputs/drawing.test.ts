@@ -90,7 +90,7 @@ describe('a board that the tool does not know, typed in by the maker', () => {
     const { planAndWrite } = await import('../bench')
     planAndWrite(own, 'corner')
     expect(own.controllers[0]!.pins).toMatchObject({ 'out:bench-lamp': { pin: 'P1' }, 'out:shelf-lamp': { pin: 'P3' }, 'in:s1': { pin: 'P4' }, 'in:s2': { pin: 'P5' } })
-    expect(compileController(own, 'corner').channels.map((channel) => channel.gpio)).toEqual([31, 33])
+    expect(compileController(own, 'corner').channels.map((channel) => channel.gpios)).toEqual([[31], [33]])
     expect(await wiringSvg(netlistOf(own, own.controllers[0]!), 'Tiny', [], new Elk())).toContain('P1 (GPIO 31)')
     expect(buildController(own, 'corner', []).files.find((file) => file.name === 'sheets/flash-steps.md')!.text).toContain('Press the only button.')
   })

@@ -17,7 +17,7 @@ const STUB = 26
 function sideOf(device: Device, pin: string, net: Net): 'WEST' | 'EAST' {
   if (device.kind === 'board') return net.class === 'signal' && net.name.startsWith('in ') ? 'WEST' : net.class === 'signal' ? 'EAST' : 'WEST'
   if (device.kind === 'relay-module') return /COM|NO|NC/.test(pin) ? 'EAST' : 'WEST'
-  if (device.kind === 'switch') return pin === '1' ? 'EAST' : 'WEST'
+  if (device.kind === 'switch') return pin === '1' || pin.startsWith('bit') ? 'EAST' : 'WEST'
   return device.kind === 'supply' || device.kind === 'inlet' ? 'EAST' : 'WEST'
 }
 
@@ -30,13 +30,19 @@ interface PinPlace {
   readonly side: 'WEST' | 'EAST'
 }
 
+/** COM, NO, NC of the first relay, then of the second. */
+const contactOrder = (pin: string): number => Number.parseInt(pin, 10) * 3 + ['COM', 'NO', 'NC'].indexOf(pin.split(' ')[1]!)
+
 const UNJOINED: Net = { name: '', class: 'signal', nodes: [] }
 
 function pinsOf(device: Device, nets: readonly Net[]): PinPlace[] {
   const joined = nets.flatMap((net) => net.nodes.filter((node) => node.ref === device.ref).map(({ pin }) => ({ pin, net, side: sideOf(device, pin, net) })))
   // each relay shows all three of its contacts; nothing hangs on NC, which is drawn as a bare end
   const relays = device.kind === 'relay-module' ? joined.flatMap(({ pin }) => /^(\d+) NO$/.exec(pin)?.[1] ?? []) : []
-  return [...joined, ...relays.map((number): PinPlace => ({ pin: `${number} NC`, net: UNJOINED, side: 'EAST' }))].sort((a, b) => (device.kind === 'relay-module' && a.side === 'EAST' && b.side === 'EAST' ? Number.parseInt(a.pin, 10) - Number.parseInt(b.pin, 10) : 0))
+  const bare = relays.map((number): PinPlace => ({ pin: `${number} NC`, net: UNJOINED, side: 'EAST' }))
+  const contacts = [...joined.filter(({ side }) => side === 'EAST'), ...bare]
+  if (device.kind === 'relay-module') contacts.sort((a, b) => contactOrder(a.pin) - contactOrder(b.pin))
+  return [...joined.filter(({ side }) => side === 'WEST'), ...contacts]
 }
 
 const portId = (ref: string, pin: string): string => `${ref}|${pin}`

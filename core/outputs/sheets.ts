@@ -27,7 +27,7 @@ export function serviceSheet(site: Site, controller: Controller): string {
     const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
     return [[entity.name, scheme.set(entity.topic), way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)']]
   })
-  if (hubRows.length) parts.push('', '## Local hub, over the broker', '', table(['entity', 'command topic (never retained): on, off, toggle', 'state topic (retained)'], hubRows), '', `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on \`${scheme.log}\`.`)
+  if (hubRows.length) parts.push('', '## Local hub, over the broker', '', table(['entity', 'command topic (never retained): on, off, toggle; up, down, a level where there are several', 'state topic (retained)'], hubRows), '', `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on \`${scheme.log}\`.`)
   const pointRows = site.ways.flatMap((way) => {
     const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
     return point && point.controller === controller.id ? [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]] : []

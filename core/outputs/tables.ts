@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import { connectionsOf, readPinOn } from '../bench'
-import { loadOf, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
+import { loadOf, outputRoles, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
 
 /** Rows as CSV (RFC 4180): a header line, CRLF line ends, and no cell that a spreadsheet would run as a formula. */
 export function toCsv(fields: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
@@ -16,7 +16,7 @@ export function channelsCsv(site: Site): string {
     const wall = ways.flatMap((way) => (way.kind === 'wall' ? [site.inputs.find((input) => input.id === way.input)!.name] : []))
     const app = ways.flatMap((way) => (way.kind === 'app' ? [`vp${pointOf(site, way.service, way.point)!.vp}`] : []))
     const hub = ways.flatMap((way) => (way.kind === 'hub' ? [site.hubs.find((h) => h.id === way.hub)!.entities.find((e) => e.id === way.entity)!.topic] : []))
-    return [channel.id, channel.name, channel.kind, controller.name, roomOf(site, channel.room)?.name ?? '', controller.pins[`out:${channel.id}`]?.pin ?? '', load?.name ?? '', load?.watts ?? '', wall.join(' '), app.join(' '), hub.join(' ')]
+    return [channel.id, channel.name, channel.kind, controller.name, roomOf(site, channel.room)?.name ?? '', outputRoles(channel).map((role) => controller.pins[role]?.pin ?? '').join(' '), load?.name ?? '', load?.watts ?? '', wall.join(' '), app.join(' '), hub.join(' ')]
   })
   return toCsv(['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'], rows)
 }

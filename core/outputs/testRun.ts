@@ -20,11 +20,11 @@ export interface TestItem {
 function actionOf(site: Site, channel: Channel, way: Way): string {
   if (way.kind === 'wall') {
     const input = inputOf(site, way.input)!
-    return `${input.kind === 'rocker' ? 'Rock' : 'Press'} ${input.name}`
+    return input.kind === 'selector' ? `Turn ${input.name} through all its detents` : `${input.kind === 'rocker' ? 'Rock' : 'Press'} ${input.name}`
   }
   if (way.kind === 'app') {
     const point = pointOf(site, way.service, way.point)!
-    return `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
+    return channel.kind === 'stepped' ? `Move ${channel.name} on the phone (vp${point.vp}) through all its levels` : `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
   }
   const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
   return `Switch ${entity.name} from the hub, on and off`

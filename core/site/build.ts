@@ -1,5 +1,5 @@
 import type { ChannelId, ControllerId, InputId, LoadId, RoomId, SiteId } from './ids'
-import type { Controller, Input, Load, RelayModule, Site, SwitchedChannel } from './schema'
+import type { Controller, Input, Load, RelayModule, RockerInput, Site, SteppedChannel, SwitchedChannel } from './schema'
 import { SITE_VERSION } from './limits'
 import { idFromName } from './names'
 
@@ -69,9 +69,14 @@ export function newSwitched(site: Site, name: string, controller: Controller, ch
   }
 }
 
+/** A stepped channel on a fan regulator's contacts (profile: contacts, patterns, what must never be, gap). */
+export function newStepped(site: Site, name: string, controller: Controller, fan: { contacts: number; patterns: number[][]; never: number[][]; gapMs: number }, changes: Partial<SteppedChannel> = {}): SteppedChannel {
+  return { ...newSwitched(site, name, controller), kind: 'stepped', contacts: fan.contacts, patterns: structuredClone(fan.patterns), never: structuredClone(fan.never), gapMs: fan.gapMs, wrap: false, onLevel: 1, ...changes }
+}
+
 /** A switch to ground with the board's own pull-up, settled in 25 ms. */
-export function newInput(site: Site, name: string, controller: Controller, kind: Input['kind'], changes: Partial<Pick<Input, 'room' | 'pull' | 'sense' | 'settle' | 'settleMs' | 'closedLevel' | 'volts' | 'cableMetres' | 'bounceMs'>> & { id?: string; holdMs?: number } = {}): Input {
-  const { id, holdMs = 800, ...rest } = changes
+export function newInput(site: Site, name: string, controller: Controller, kind: Input['kind'], changes: Partial<Pick<RockerInput, 'room' | 'pull' | 'sense' | 'settle' | 'settleMs' | 'closedLevel' | 'volts' | 'cableMetres' | 'bounceMs'>> & { id?: string; holdMs?: number; bits?: number; table?: (number | null)[] } = {}): Input {
+  const { id, holdMs = 800, bits = 2, table, ...rest } = changes
   const shape = {
     id: (id ?? idFromName<string>(name, site.inputs.map((i) => i.id), 'switch')) as InputId,
     name,
@@ -87,7 +92,9 @@ export function newInput(site: Site, name: string, controller: Controller, kind:
     volts: 3.3 as const,
     ...rest,
   }
-  return kind === 'momentary' ? { kind, ...shape, holdMs } : { kind, ...shape }
+  if (kind === 'momentary') return { kind, ...shape, holdMs }
+  if (kind === 'selector') return { kind, ...shape, bits, table: table ?? Array.from({ length: 2 ** bits }, (_, code) => code) }
+  return { kind, ...shape }
 }
 
 

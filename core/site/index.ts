@@ -7,4 +7,4 @@ export { parseSite, readSite, writeSite, siteJsonSchema, refusalOf, placeOf, Sit
 export { makeEdit, applyOperations, inverted, patchBetween, EditRefused, type Edit, type Operation } from './edits'
 export { undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
 export * from './lookups'
-export { emptySite, newController, newSwitched, newInput, newLoad, optoModule } from './build'
+export { emptySite, newController, newStepped, newSwitched, newInput, newLoad, optoModule } from './build'

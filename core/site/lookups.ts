@@ -25,17 +25,32 @@ export function widgetsOf(site: Site, service: string, point: string): Widget[] 
 
 /** A role is what a pin is for: the output of a channel, an input, or a signal of a part. */
 export type Role =
-  | { readonly id: string; readonly kind: 'output'; readonly channel: Channel }
-  | { readonly id: string; readonly kind: 'input'; readonly input: Input }
+  | { readonly id: string; readonly kind: 'output'; readonly channel: Channel; /** contact of a stepped channel, from 0 */ readonly contact: number }
+  | { readonly id: string; readonly kind: 'input'; readonly input: Input; /** bit of a selector, from 0 */ readonly bit: number }
   | { readonly id: string; readonly kind: 'signal'; readonly part: Part; readonly signal: Signal }
 
-export const roleName = (role: Role): string => (role.kind === 'output' ? role.channel.name : role.kind === 'input' ? role.input.name : `${role.part.name} ${role.signal.id}`)
+/** Ids of the roles of a channel: one, or one for each contact of a stepped one. */
+export const outputRoles = (channel: Channel): string[] => (channel.kind === 'stepped' ? Array.from({ length: channel.contacts }, (_, contact) => `out:${channel.id}:${contact + 1}`) : [`out:${channel.id}`])
+/** Ids of the roles of an input: one, or one for each bit of a selector. */
+export const inputRoles = (input: Input): string[] => (input.kind === 'selector' ? Array.from({ length: input.bits }, (_, bit) => `in:${input.id}:${bit + 1}`) : [`in:${input.id}`])
+
+/** Relays of a controller: one a switched channel, one a contact of a stepped one. */
+export const relaysOn = (site: Site, controller: string): { readonly channel: Channel; readonly contact: number; readonly role: string }[] => channelsOn(site, controller).flatMap((channel) => outputRoles(channel).map((role, contact) => ({ channel, contact, role })))
+
+/** Highest level of a channel. */
+export const topLevel = (channel: Channel): number => (channel.kind === 'stepped' ? channel.patterns.length - 1 : 1)
+
+export function roleName(role: Role): string {
+  if (role.kind === 'signal') return `${role.part.name} ${role.signal.id}`
+  if (role.kind === 'output') return role.channel.kind === 'stepped' ? `${role.channel.name} ${role.contact + 1}` : role.channel.name
+  return role.input.kind === 'selector' ? `${role.input.name} bit ${role.bit + 1}` : role.input.name
+}
 
 /** The roles of a controller in document order: outputs, inputs, then the signals of its parts. */
 export function rolesOf(site: Site, controller: string): Role[] {
   return [
-    ...channelsOn(site, controller).map((channel): Role => ({ id: `out:${channel.id}`, kind: 'output', channel })),
-    ...inputsOn(site, controller).map((input): Role => ({ id: `in:${input.id}`, kind: 'input', input })),
+    ...channelsOn(site, controller).flatMap((channel) => outputRoles(channel).map((id, contact): Role => ({ id, kind: 'output', channel, contact }))),
+    ...inputsOn(site, controller).flatMap((input) => inputRoles(input).map((id, bit): Role => ({ id, kind: 'input', input, bit }))),
     ...(controllerOf(site, controller)?.parts ?? []).flatMap((part) => (moduleIn(site, 'part', part.profile)?.signals ?? []).map((signal): Role => ({ id: `part:${part.id}:${signal.id}`, kind: 'signal', part, signal }))),
   ]
 }

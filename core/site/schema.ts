@@ -75,8 +75,8 @@ export const Controller = z.strictObject({
   parts: z.array(Part).max(16),
   supply: SupplyPlan.nullable(),
   enclosure: Enclosure.nullable(),
-  /** Role ("out:<channel>", "in:<input>" or "part:<part>:<signal>") to pin. */
-  pins: z.record(z.string().regex(/^((out|in):[a-z0-9-]{1,24}|part:[a-z0-9-]{1,24}:[a-z0-9-]{1,12})$/), PinChoice),
+  /** Role ("out:<channel>", "in:<input>" with ":n" for the contacts of a stepped channel or a selector, or "part:<part>:<signal>") to pin. */
+  pins: z.record(z.string().regex(/^((out|in):[a-z0-9-]{1,24}(:[1-4])?|part:[a-z0-9-]{1,24}:[a-z0-9-]{1,12})$/), PinChoice),
 })
 
 export const PowerUp = z.discriminatedUnion('policy', [
@@ -92,8 +92,7 @@ export const PowerUp = z.discriminatedUnion('policy', [
   }),
 ])
 
-export const SwitchedChannel = z.strictObject({
-  kind: z.literal('switched'),
+const channelShape = {
   id: ChannelId,
   name,
   controller: ControllerId,
@@ -106,10 +105,35 @@ export const SwitchedChannel = z.strictObject({
   powerUp: PowerUp,
   /** Somebody must always be able to work it. */
   essential: z.boolean(),
-})
+}
 
-/** One switched thing. Stepped, pulsed, paired and feed join this union as they are built. */
-export const Channel = z.discriminatedUnion('kind', [SwitchedChannel])
+export const SwitchedChannel = z.strictObject({ kind: z.literal('switched'), ...channelShape })
+
+const Contacts = z.array(z.int().min(0).max(3)).max(4)
+
+/** Level 0 to L over several contacts, as a fan regulator has; remembers its last level. */
+export const SteppedChannel = z
+  .strictObject({
+    kind: z.literal('stepped'),
+    ...channelShape,
+    contacts: z.int().min(1).max(4),
+    /** Contacts that are closed at each level, level 0 first. */
+    patterns: z.array(Contacts).min(2).max(9),
+    /** Sets of contacts that must never be closed together. */
+    never: z.array(Contacts).max(8),
+    /** Between opening and closing, ms. */
+    gapMs: milliseconds(0, 1_000),
+    /** `up` from the top goes to 0, `down` from 0 to the top. */
+    wrap: z.boolean(),
+    /** Level that `on` gives before there was any other. */
+    onLevel: z.int().min(1).max(8),
+  })
+  .refine((c) => c.patterns[0]?.length === 0, { path: ['patterns', 0], message: 'level 0 closes nothing' })
+  .refine((c) => c.patterns.every((pattern) => pattern.every((contact) => contact < c.contacts)), { path: ['patterns'], message: 'a pattern names a contact that the channel does not have' })
+  .refine((c) => c.onLevel < c.patterns.length, { path: ['onLevel'], message: 'there is no such level' })
+
+/** One switched thing. Pulsed, paired and feed join this union as they are built. */
+export const Channel = z.discriminatedUnion('kind', [SwitchedChannel, SteppedChannel])
 
 const inputShape = {
   id: InputId,
@@ -133,7 +157,17 @@ const inputShape = {
 }
 export const MomentaryInput = z.strictObject({ kind: z.literal('momentary'), ...inputShape, holdMs: milliseconds(200, 10_000) })
 export const RockerInput = z.strictObject({ kind: z.literal('rocker'), ...inputShape })
-export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput])
+/** One to four contacts read as one code, each code looked up as a level. */
+export const SelectorInput = z
+  .strictObject({
+    kind: z.literal('selector'),
+    ...inputShape,
+    bits: z.int().min(1).max(4),
+    /** Level of each code, code 0 first (bit 1 counts 1, bit 2 counts 2 …); null: a code that the switch does not make. */
+    table: z.array(z.int().min(0).max(8).nullable()).max(16),
+  })
+  .refine((input) => input.table.length === 2 ** input.bits, { path: ['table'], message: 'a table has one entry for each code: 2 for one bit, 4 for two, 8 for three, 16 for four' })
+export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput, SelectorInput])
 
 export const Load = z.strictObject({
   id: LoadId,
@@ -174,7 +208,7 @@ export const Point = z
 export const Widget = z.strictObject({
   id: WidgetId,
   name,
-  kind: z.enum(['switch', 'push', 'value']),
+  kind: z.enum(['switch', 'push', 'slider', 'value']),
   point: PointId,
   inverted: z.boolean(),
 })
@@ -201,11 +235,12 @@ export const Hub = z.discriminatedUnion('kind', [BrokerHub])
 /** How the state comes back along a way. */
 export const Feedback = z.enum(['reports', 'silent', 'unknown'])
 
-export const Gesture = z.enum(['press', 'release', 'hold', 'flip', 'follow'])
-export const SwitchedAction = z.enum(['on', 'off', 'toggle', 'follow'])
+export const Gesture = z.enum(['press', 'release', 'hold', 'flip', 'follow', 'select'])
+export const ChannelAction = z.enum(['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'])
 export const GestureBinding = z
-  .strictObject({ gesture: Gesture, action: SwitchedAction })
+  .strictObject({ gesture: Gesture, action: ChannelAction })
   .refine((b) => (b.gesture === 'follow') === (b.action === 'follow'), { message: 'the gesture follow goes with the action follow, and no other' })
+  .refine((b) => (b.gesture === 'select') === (b.action === 'level'), { message: 'the gesture select goes with the action level, and no other' })
 
 export const WallWay = z.strictObject({
   kind: z.literal('wall'),
@@ -247,6 +282,8 @@ export type RelayModule = z.infer<typeof RelayModule>
 export type PinChoice = z.infer<typeof PinChoice>
 export type Controller = z.infer<typeof Controller>
 export type PowerUp = z.infer<typeof PowerUp>
+export type SteppedChannel = z.infer<typeof SteppedChannel>
+export type SelectorInput = z.infer<typeof SelectorInput>
 export type SwitchedChannel = z.infer<typeof SwitchedChannel>
 export type Channel = z.infer<typeof Channel>
 export type MomentaryInput = z.infer<typeof MomentaryInput>
@@ -263,7 +300,7 @@ export type Entity = z.infer<typeof Entity>
 export type Hub = z.infer<typeof Hub>
 export type Feedback = z.infer<typeof Feedback>
 export type Gesture = z.infer<typeof Gesture>
-export type SwitchedAction = z.infer<typeof SwitchedAction>
+export type ChannelAction = z.infer<typeof ChannelAction>
 export type GestureBinding = z.infer<typeof GestureBinding>
 export type WallWay = z.infer<typeof WallWay>
 export type AppWay = z.infer<typeof AppWay>

@@ -2,7 +2,7 @@ import { createDevice, later, type Device, type DeviceEvent, type DeviceOutput }
 import type { ControllerImage } from '../image'
 import { topics } from '../topics'
 
-/** A controller standing in the simulated house: its device, its levels, and what its outputs were last told. */
+/** A controller standing in the simulated house: its device, its image and its own clock. */
 export class ControllerInWorld {
   readonly image: ControllerImage
   readonly device: Device
@@ -10,7 +10,6 @@ export class ControllerInWorld {
   readonly will: { topic: string; payload: string; retain: boolean }
   /** world time of the device's own zero, so that every controller keeps its own clock */
   private readonly epoch: number
-  readonly outputs: Record<string, boolean> = {}
   powered = false
 
   constructor(image: ControllerImage, name: string, epoch: number) {
@@ -27,10 +26,7 @@ export class ControllerInWorld {
 
   advance(worldNow: number, events: readonly DeviceEvent[]): DeviceOutput[] {
     for (const event of events) if (event.kind === 'power') this.powered = event.on
-    const outputs = this.device.advance(later(worldNow - this.epoch, 0), events)
-    for (const output of outputs) if ('out' in output) this.outputs[output.out] = output.level === 1
-    if (!this.powered) for (const id of Object.keys(this.outputs)) this.outputs[id] = false
-    return outputs
+    return this.device.advance(later(worldNow - this.epoch, 0), events)
   }
 
   /** World time of its next deadline, or null. */

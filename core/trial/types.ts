@@ -3,8 +3,9 @@ export type TrialAction =
   | { readonly kind: 'press'; readonly input: string }
   | { readonly kind: 'release'; readonly input: string }
   | { readonly kind: 'rock'; readonly input: string }
-  | { readonly kind: 'widget'; readonly service: string; readonly widget: string; readonly on: boolean }
-  | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: 'on' | 'off' | 'toggle' }
+  | { readonly kind: 'turn'; readonly input: string; /** closed contacts of a selector, as bits */ readonly code: number }
+  | { readonly kind: 'widget'; readonly service: string; readonly widget: string; readonly on: boolean; /** of a slider */ readonly value?: number }
+  | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 
 export type Breakable = 'wifi' | 'broker' | `power:${string}`
@@ -20,7 +21,8 @@ export interface TimelineEntry {
 export interface ChannelTruth {
   readonly id: string
   readonly controller: string
-  readonly on: boolean
+  /** 0: off */
+  readonly level: number
   readonly source: string
   readonly powered: boolean
 }
@@ -28,12 +30,12 @@ export interface ChannelTruth {
 export interface TrialSnapshot {
   readonly now: number
   readonly channels: readonly ChannelTruth[]
-  /** contact closed, by input */
-  readonly closed: Readonly<Record<string, boolean>>
+  /** closed contacts as bits, by input */
+  readonly closed: Readonly<Record<string, number>>
   /** by "service/widget" */
   readonly widgets: Readonly<Record<string, { readonly on: boolean; readonly value: number; readonly reachable: boolean }>>
   /** by "hub/entity"; null: nothing heard yet */
-  readonly hub: Readonly<Record<string, boolean | null>>
+  readonly hub: Readonly<Record<string, number | null>>
   readonly links: Readonly<Record<string, 'down' | 'joining' | 'up' | 'off'>>
   readonly broken: readonly Breakable[]
   readonly timeline: readonly TimelineEntry[]

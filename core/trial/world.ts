@@ -31,8 +31,9 @@ export class World {
   private readonly broker = new Broker()
   private readonly controllers: ControllerInWorld[]
   private readonly services: { service: Site['services'][number]; state: AppServiceState }[]
-  private readonly hubBeliefs = new Map<string, boolean>()
-  private readonly closed: Record<string, boolean> = {}
+  private readonly hubBeliefs = new Map<string, number>()
+  /** closed contacts of each input as bits; a selector counts by its code */
+  private readonly closed: Record<string, number> = {}
   private readonly broken = new Set<Breakable>()
   private readonly timeline: TimelineEntry[] = []
   private disputes: Dispute[] = []
@@ -41,7 +42,7 @@ export class World {
     this.site = site
     this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
     this.controllers = compileSite(site).map((image) => new ControllerInWorld(image, site.controllers.find((c) => c.id === image.controller)!.name, 0))
-    for (const input of site.inputs) this.closed[input.id] = false
+    for (const input of site.inputs) this.closed[input.id] = 0
     this.connectHouse()
     for (const controller of this.controllers) this.tell(controller, { kind: 'power', on: true })
   }
@@ -68,10 +69,11 @@ export class World {
 
   act(action: TrialAction): void {
     switch (action.kind) {
-      case 'press': return this.moveContact(action.input, true, 'pressed')
-      case 'release': return this.moveContact(action.input, false, 'let go')
-      case 'rock': return this.moveContact(action.input, !this.closed[action.input], 'rocked')
-      case 'widget': return this.touchWidget(action.service, action.widget, action.on)
+      case 'press': return this.moveContacts(action.input, 1, 'pressed')
+      case 'release': return this.moveContacts(action.input, 0, 'let go')
+      case 'rock': return this.moveContacts(action.input, this.closed[action.input] ? 0 : 1, 'rocked')
+      case 'turn': return this.moveContacts(action.input, action.code, `turned to code ${action.code}`)
+      case 'widget': return this.touchWidget(action.service, action.widget, action.on, action.value)
       case 'hub': return this.commandFromHub(action.hub, action.entity, action.command)
       case 'break': return this.breakThing(action.what, action.broken)
     }
@@ -84,7 +86,7 @@ export class World {
       channels: this.site.channels.map((channel) => {
         const controller = this.controllers.find((candidate) => candidate.id === channel.controller)!
         const view = views.get(controller.id)!
-        return { id: channel.id, controller: controller.id, on: controller.outputs[channel.id] ?? false, source: view.channels.find((c) => c.id === channel.id)?.source ?? 'power', powered: controller.powered }
+        return { id: channel.id, controller: controller.id, level: controller.powered ? (view.channels.find((c) => c.id === channel.id)?.level ?? 0) : 0, source: view.channels.find((c) => c.id === channel.id)?.source ?? 'power', powered: controller.powered }
       }),
       closed: { ...this.closed },
       widgets: Object.fromEntries(
@@ -128,31 +130,35 @@ export class World {
 
   private hubHears(message: Message): void {
     const on = /"on":(true|false)/.exec(message.payload)?.[1]
-    if (on !== undefined) this.hubBeliefs.set(message.topic, on === 'true')
+    const level = /"level":(\d+)/.exec(message.payload)?.[1]
+    if (on !== undefined) this.hubBeliefs.set(message.topic, level === undefined ? (on === 'true' ? 1 : 0) : Number(level))
   }
 
   // ---- hands ----
 
-  private moveContact(inputId: string, closed: boolean, verb: string): void {
+  private moveContacts(inputId: string, code: number, verb: string): void {
     const input = this.site.inputs.find((candidate) => candidate.id === inputId)
-    if (!input || this.closed[inputId] === closed) return
-    this.closed[inputId] = closed
+    const before = this.closed[inputId] ?? 0
+    if (!input || before === code) return
+    this.closed[inputId] = code
     const controller = this.controllers.find((candidate) => candidate.id === input.controller)!
     const index = controller.image.inputs.findIndex((candidate) => candidate.id === inputId)
     if (verb !== 'let go') this.note('hand', `${input.name} ${verb}`)
-    const level = closed === (input.closedLevel === 'high') ? 1 : 0
-    this.tell(controller, { kind: 'level', input: index, level })
+    const bits = controller.image.inputs[index]!.gpios.map((_, bit) => bit).filter((bit) => (before ^ code) & (1 << bit))
+    const levelOf = (bit: number) => ((code & (1 << bit)) !== 0) === (input.closedLevel === 'high') ? 1 : 0
+    this.tell(controller, ...bits.map((bit) => ({ kind: 'level' as const, input: index, bit, level: levelOf(bit) as 0 | 1 })))
   }
 
-  private touchWidget(serviceId: string, widgetId: string, on: boolean): void {
+  private touchWidget(serviceId: string, widgetId: string, on: boolean, value?: number): void {
     const index = this.services.findIndex((held) => held.service.id === serviceId)
     const held = this.services[index]
     const widget = held?.service.widgets.find((candidate) => candidate.id === widgetId)
     const point = held?.service.points.find((candidate) => candidate.id === widget?.point)
     if (!held || !widget || !point || widget.kind === 'value') return
-    if (widget.kind === 'switch' || on) this.note('hand', `${widget.name} on the phone: ${on ? 'on' : 'off'}`)
-    this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, widgetSends(point, widget.inverted, on)))
-    if (this.broken.has('broker')) this.note('refused', `the app service holds ${on ? 'on' : 'off'} for ${widget.name}; the broker is gone`)
+    const wish = value ?? widgetSends(point, widget.inverted, on)
+    if (widget.kind !== 'push' || on) this.note('hand', `${widget.name} on the phone: ${value ?? (on ? 'on' : 'off')}`)
+    this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
+    if (this.broken.has('broker')) this.note('refused', `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is gone`)
   }
 
   private commandFromHub(hubId: string, entityId: string, command: string): void {
@@ -198,9 +204,13 @@ export class World {
 
   private outputArrives(controller: ControllerInWorld, output: DeviceOutput): void {
     if ('out' in output) {
-      const channel = this.site.channels.find((candidate) => candidate.id === output.out)
-      const source = controller.device.inspect().channels.find((candidate) => candidate.id === output.out)?.source ?? ''
-      if (channel && (output.level === 1 || this.timeline.some((entry) => entry.channel === channel.id))) this.note('output', `${channel.name} ${output.level ? 'on' : 'off'}, by ${source}`, channel.id)
+      const id = output.out.split('.')[0]!
+      const channel = this.site.channels.find((candidate) => candidate.id === id)
+      const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
+      if (channel && view && (output.level === 1 || this.timeline.some((entry) => entry.channel === channel.id))) {
+        const what = channel.kind === 'stepped' ? `contact ${output.out.split('.')[1]} ${output.level ? 'closes' : 'opens'} for level ${view.level}` : output.level ? 'on' : 'off'
+        this.note('output', `${channel.name} ${what}, by ${view.source}`, channel.id)
+      }
     } else if ('pub' in output) {
       if (output.pub.topic.endsWith('/log')) this.note('refused', `${controller.name}: ${output.pub.payload}`)
       this.broker.publish(output.pub)
@@ -221,18 +231,18 @@ export class World {
       receive: (message) => this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
     })
     this.note('network', `${controller.name} is connected`)
-    this.disputes.push(...disputesAt(this.site, controller.id, this.services, (channel) => controller.device.inspect().channels.find((candidate) => candidate.id === channel), this.now))
+    this.disputes.push(...disputesAt(this.site, controller.id, this.services, (channel) => { const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel); return view && { on: view.level > 0, source: view.source } }, this.now))
     this.tell(controller, { kind: 'link', up: true })
   }
 
   /** Ends the disputes that are decided. */
   private judge(): void {
     this.disputes = this.disputes.filter((dispute) => {
-      const controller = this.controllers.find((candidate) => candidate.outputs[dispute.channel] !== undefined)
+      const controller = this.controllers.find((candidate) => candidate.image.channels.some((channel) => channel.id === dispute.channel))
       const held = this.services.find((candidate) => candidate.service.id === dispute.service)
       const point = held?.service.points.find((candidate) => candidate.id === dispute.point)
       if (!controller || !held || !point) return false
-      const verdict = verdictOf(dispute, controller.outputs[dispute.channel]!, (held.state.values[point.id] ?? point.default) !== point.min, this.now)
+      const verdict = verdictOf(dispute, controller.powered && (controller.device.inspect().channels.find((view) => view.id === dispute.channel)?.level ?? 0) > 0, (held.state.values[point.id] ?? point.default) !== point.min, this.now)
       if (verdict) this.timeline.push(verdict)
       return verdict === undefined
     })

@@ -24,8 +24,9 @@ const feedbackMark = (feedback: AppWay['feedback']): Mark => (feedback === 'repo
 function wallCell(site: Site, way: WallWay, pinOf: (channel: Channel, input: string) => string | null, channel: Channel): { title: string; detail: string; mark: Mark } {
   const input = site.inputs.find((candidate) => candidate.id === way.input)
   const pin = pinOf(channel, way.input)
-  const gestures = way.bindings.map((b) => (b.gesture === 'follow' ? 'follow' : `${b.gesture} ${b.action}`)).join(', ')
-  return { title: input?.name ?? way.input, detail: `${input?.kind === 'momentary' ? 'push' : 'rocker'}, ${gestures}, ${pin ?? 'no pin yet'}`, mark: 'full' }
+  const kind = input?.kind === 'momentary' ? 'push' : input?.kind === 'selector' ? `selector, ${input.bits} bits` : 'rocker'
+  const gestures = way.bindings.map((b) => (b.gesture === 'follow' ? 'follow' : b.gesture === 'select' ? 'sets the level' : `${b.gesture} ${b.action}`)).join(', ')
+  return { title: input?.name ?? way.input, detail: `${kind}, ${gestures}, ${pin ?? 'no pin yet'}`, mark: 'full' }
 }
 
 function appCell(site: Site, way: AppWay): { title: string; detail: string; mark: Mark } {

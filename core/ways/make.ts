@@ -1,5 +1,5 @@
 import {
-  idFromName, newInput, type AppWay, type Channel, type Controller, type EntityId, type GestureBinding, type HubId, type HubWay, type Input, type PointId,
+  idFromName, newInput, topLevel, type AppWay, type Channel, type Controller, type EntityId, type GestureBinding, type HubId, type HubWay, type Input, type PointId,
   type ServiceId, type Site, type WallWay, type WayId, type WidgetId,
 } from '../site'
 
@@ -11,7 +11,7 @@ import {
 const wayId = (site: Site, name: string): WayId => idFromName<string>(name, site.ways.map((way) => way.id), 'way') as WayId
 
 /** What a switch usually does: a press or a flip toggles. */
-export const usualBindings = (kind: Input['kind']): GestureBinding[] => [kind === 'momentary' ? { gesture: 'press', action: 'toggle' } : { gesture: 'flip', action: 'toggle' }]
+export const usualBindings = (kind: Input['kind']): GestureBinding[] => [kind === 'momentary' ? { gesture: 'press', action: 'toggle' } : kind === 'rocker' ? { gesture: 'flip', action: 'toggle' } : { gesture: 'select', action: 'level' }]
 
 /** Lowest virtual pin that this controller's device does not use yet in the service. */
 export function freeVp(site: Site, service: string, controller: string, from = 1): number {
@@ -55,8 +55,8 @@ export function addAppWay(site: Site, channel: Channel, serviceId = firstService
   const service = site.services.find((candidate) => candidate.id === serviceId)!
   const vp = freeVp(site, serviceId, channel.controller, from)
   const point = idFromName<string>(channel.id, service.points.map((p) => p.id), 'point') as PointId
-  service.points.push({ id: point, controller: channel.controller, vp, name: channel.name, type: 'integer', min: 0, max: 1, step: 1, default: 0, unit: '', access: 'read-write' })
-  service.widgets.push({ id: idFromName<string>(channel.id, service.widgets.map((w) => w.id), 'widget') as WidgetId, name: channel.name, kind: 'switch', point, inverted: false })
+  service.points.push({ id: point, controller: channel.controller, vp, name: channel.name, type: 'integer', min: 0, max: topLevel(channel), step: 1, default: 0, unit: '', access: 'read-write' })
+  service.widgets.push({ id: idFromName<string>(channel.id, service.widgets.map((w) => w.id), 'widget') as WidgetId, name: channel.name, kind: channel.kind === 'stepped' ? 'slider' : 'switch', point, inverted: false })
   const way: AppWay = { kind: 'app', id: wayId(site, `${channel.id}-app`), channel: channel.id, service: serviceId, point, feedback: 'reports' }
   site.ways.push(way)
   return way

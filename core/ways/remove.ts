@@ -1,4 +1,4 @@
-import type { Site } from '../site'
+import { inputRoles, outputRoles, type Site } from '../site'
 import { removeWay } from './make'
 
 /** Removals that leave no reference behind. Each changes a draft in place. */
@@ -10,7 +10,7 @@ export function removeChannel(site: Site, id: string): void {
   for (const hub of site.hubs) hub.entities = hub.entities.filter((entity) => entity.channel !== id)
   site.channels = site.channels.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === channel.controller)
-  if (controller) delete controller.pins[`out:${id}`]
+  if (controller) for (const role of outputRoles(channel)) delete controller.pins[role]
   if (channel.load && !site.channels.some((other) => other.load === channel.load)) site.loads = site.loads.filter((load) => load.id !== channel.load)
 }
 
@@ -20,7 +20,7 @@ export function removeInput(site: Site, id: string): void {
   site.ways = site.ways.filter((way) => way.kind !== 'wall' || way.input !== id)
   site.inputs = site.inputs.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === input.controller)
-  if (controller) delete controller.pins[`in:${id}`]
+  if (controller) for (const role of inputRoles(input)) delete controller.pins[role]
 }
 
 export function removeController(site: Site, id: string): void {

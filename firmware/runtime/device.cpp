@@ -6,10 +6,19 @@ static_assert(static_cast<uint8_t>(Slot::limit) == INPUT_TIMERS, "inputs own the
 static_assert(static_cast<uint8_t>(Slot::store) == INPUT_TIMERS + CHANNEL_TIMERS, "channels own the next");
 static_assert(static_cast<uint8_t>(Slot::window) + 1 == INPUT_TIMERS + CHANNEL_TIMERS + OWN_TIMERS, "the controller owns the rest");
 
-static void commitOutput(Device& device, uint8_t index, bool on) {
-  device.channels[index].committed = on;
-  // Polarity is applied here, once.
-  device.port->output(device.port->context, index, on, on != device.image->channels[index].activeLow);
+/// A channel as it is at power-up, before its policy has spoken.
+static void rest(Device& device, uint8_t index) {
+  ChannelState& channel = device.channels[index];
+  channel.seq = 0;
+  channel.level = 0;
+  channel.lastLevel = device.hasStored ? channel.storedLast : device.image->channels[index].onLevel;
+  channel.closed = 0;
+  channel.source = Source::power;
+  channel.waitingLevel = 0;
+  channel.waitingSource = Source::power;
+  channel.staggeredLevel = 0;
+  channel.staggeredSource = Source::power;
+  channel.reportDue = false;
 }
 
 void prepare(Device& device) {
@@ -24,10 +33,12 @@ void prepare(Device& device) {
   device.hasStored = false;
   cancelAll(device);
   for (uint8_t i = 0; i < device.image->inputCount; i++) {
-    device.inputs[i] = InputState{static_cast<uint8_t>(device.image->inputs[i].closedLevel == 1 ? 0 : 1), Contact::unknown, false};
+    device.inputs[i] = InputState{0, UNKNOWN, false};
   }
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    device.channels[i] = ChannelState{0, false, false, Source::power, false, Source::power, Source::power, false, false};
+    device.channels[i].storedLevel = 0;
+    device.channels[i].storedLast = 0;
+    rest(device, i);
   }
   for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
 }
@@ -44,6 +55,7 @@ static void deadline(Device& device, size_t slot) {
     case Slot::turnOn: return staggerTurn(device, index);
     case Slot::serviceWait: return serviceWaitOver(device, index);
     case Slot::reportGap: return;
+    case Slot::gap: return;
     case Slot::store: return storeDue(device);
     case Slot::join: return join(device);
     case Slot::heartbeat: return heartbeat(device);
@@ -69,7 +81,7 @@ void finish(Device& device) {
     deadline(device, slot);
   }
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (device.channels[i].on != device.channels[i].committed) commitOutput(device, i, device.channels[i].on);
+    commitChannel(device, i);
   }
   sendReports(device);
 }
@@ -87,12 +99,11 @@ void power(Device& device, bool on) {
   device.random = image.seed;
   device.staggerNext = device.now;
   for (uint8_t i = 0; i < image.channelCount; i++) {
-    const bool stored = device.channels[i].stored;
-    device.channels[i] = ChannelState{0, false, false, Source::power, false, Source::power, Source::power, false, stored};
-    commitOutput(device, i, false);
+    rest(device, i);
+    for (uint8_t contact = 0; contact < image.channels[i].contacts; contact++) writeContact(device, i, contact, false);
   }
   for (uint8_t i = 0; i < image.inputCount; i++) {
-    device.inputs[i].contact = Contact::unknown;
+    device.inputs[i].settled = UNKNOWN;
     device.inputs[i].holdFired = false;
     arm(device, slotOf(image, Slot::settle, i), image.inputs[i].settleMs);
   }
@@ -104,7 +115,7 @@ void link(Device& device, bool up) {
   if (device.powered) linkChanges(device, up);
 }
 
-void level(Device& device, uint8_t input, uint8_t level) { levelArrives(device, input, level); }
+void level(Device& device, uint8_t input, uint8_t bit, uint8_t level) { levelArrives(device, input, bit, level); }
 
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
   if (device.powered) messageArrives(device, topic, payload, length, retain);

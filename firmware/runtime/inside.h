@@ -10,7 +10,7 @@ namespace vestibule {
 inline int32_t difference(uint32_t a, uint32_t b) { return static_cast<int32_t>(a - b); }
 
 // timers.ts
-enum class Slot : uint8_t { settle, hold, limit, offGap, turnOn, serviceWait, reportGap, store, join, heartbeat, window };
+enum class Slot : uint8_t { settle, hold, limit, offGap, turnOn, serviceWait, reportGap, gap, store, join, heartbeat, window };
 size_t slotOf(const Image& image, Slot kind, uint8_t index = 0);
 void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index);
 void arm(Device& device, size_t slot, uint32_t ms);
@@ -40,21 +40,25 @@ void heartbeat(Device& device);
 void sendReports(Device& device);
 void log(Device& device, const char* first, const char* topic, const char* last);
 void logPoint(Device& device, uint8_t vp, const char* last);
+void logCode(Device& device, const char* selector, uint8_t code);
 
-// switched.cpp
-enum class Command : uint8_t { off, on, toggle };
-void command(Device& device, uint8_t channel, Command action, Source source);
+// channels.cpp
+enum class Do : uint8_t { off, on, toggle, up, down, level };
+void command(Device& device, uint8_t channel, Do action, uint8_t level, Source source);
 void powerUpChannel(Device& device, uint8_t channel);
-void learnedFromWall(Device& device, uint8_t channel, bool closed);
-void servedAtPowerUp(Device& device, uint8_t channel, bool on);
+constexpr uint8_t LAST_LEVEL = 254;  ///< "on, at the last level" where a level is asked for
+void learnedFromWall(Device& device, uint8_t channel, uint8_t level);
+void servedAtPowerUp(Device& device, uint8_t channel, uint8_t level);
 void limitReached(Device& device, uint8_t channel);
 void offGapOver(Device& device, uint8_t channel);
 void staggerTurn(Device& device, uint8_t channel);
 void serviceWaitOver(Device& device, uint8_t channel);
 void storeDue(Device& device);
+void commitChannel(Device& device, uint8_t channel);
+void writeContact(Device& device, uint8_t channel, uint8_t contact, bool closed);
 
 // inputs.cpp
-void levelArrives(Device& device, uint8_t input, uint8_t level);
+void levelArrives(Device& device, uint8_t input, uint8_t bit, uint8_t level);
 void settled(Device& device, uint8_t input);
 void held(Device& device, uint8_t input);
 

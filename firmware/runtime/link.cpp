@@ -108,6 +108,17 @@ void logPoint(Device& device, uint8_t vp, const char* last) {
   publishLog(device, payload);
 }
 
+void logCode(Device& device, const char* selector, uint8_t code) {
+  if (device.link != LinkState::up) return;
+  char payload[LONGEST_PAYLOAD];
+  Text text = {payload, sizeof payload};
+  append(text, "selector ");
+  append(text, selector);
+  append(text, ": no level for code ");
+  appendNumber(text, code);
+  publishLog(device, payload);
+}
+
 static void reportChannel(Device& device, uint8_t index) {
   const Image& image = *device.image;
   const Channel& table = image.channels[index];
@@ -121,7 +132,13 @@ static void reportChannel(Device& device, uint8_t index) {
     append(where, table.topic);
     append(where, "/state");
     Text what = {payload, sizeof payload};
-    append(what, channel.on ? "{\"on\":true,\"source\":\"" : "{\"on\":false,\"source\":\"");
+    append(what, channel.level > 0 ? "{\"on\":true," : "{\"on\":false,");
+    if (table.stepped) {
+      append(what, "\"level\":");
+      appendNumber(what, channel.level);
+      append(what, ",");
+    }
+    append(what, "\"source\":\"");
     append(what, nameOf(channel.source));
     append(what, "\",\"seq\":");
     appendNumber(what, channel.seq);
@@ -136,7 +153,7 @@ static void reportChannel(Device& device, uint8_t index) {
     appendNumber(where, point.vp);
     append(where, "/state");
     Text what = {payload, sizeof payload};
-    appendSigned(what, channel.on ? point.on : point.off);
+    appendSigned(what, point.min + static_cast<int32_t>(channel.level) * (point.max - point.min) / table.top);
     device.port->publish(device.port->context, topic, payload, true);
   }
 }

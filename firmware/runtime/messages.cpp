@@ -29,10 +29,12 @@ static bool findPoint(const Device& device, const char* text, size_t length, uin
   return false;
 }
 
-static bool valueOf(const Point& point, const char* payload, size_t length, Command& value) {
+// The level that a value stands for: ⌈(value − min) · top / (max − min)⌉, so that only the least is off.
+static bool levelOf(const Device& device, const Point& point, const char* payload, size_t length, uint8_t& level) {
   int32_t number = 0;
-  if (!wholeNumber(payload, length, number) || number < point.off || number > point.on) return false;
-  value = number == point.off ? Command::off : Command::on;
+  if (!wholeNumber(payload, length, number) || number < point.min || number > point.max) return false;
+  const int32_t span = point.max - point.min;
+  level = static_cast<uint8_t>(((number - point.min) * device.image->channels[point.channel].top + span - 1) / span);
   return true;
 }
 
@@ -42,9 +44,14 @@ static void channelSet(Device& device, const char* level, size_t levelLength, co
     if (!channel.takesSet || !equals(level, levelLength, channel.topic)) continue;
     // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at each reconnection.
     if (retain) return log(device, "set ", channel.topic, RETAINED);
-    if (equals(payload, length, "on")) return command(device, i, Command::on, Source::hub);
-    if (equals(payload, length, "off")) return command(device, i, Command::off, Source::hub);
-    if (equals(payload, length, "toggle")) return command(device, i, Command::toggle, Source::hub);
+    if (equals(payload, length, "on")) return command(device, i, Do::on, 0, Source::hub);
+    if (equals(payload, length, "off")) return command(device, i, Do::off, 0, Source::hub);
+    if (equals(payload, length, "toggle")) return command(device, i, Do::toggle, 0, Source::hub);
+    if (channel.stepped && equals(payload, length, "up")) return command(device, i, Do::up, 0, Source::hub);
+    if (channel.stepped && equals(payload, length, "down")) return command(device, i, Do::down, 0, Source::hub);
+    if (channel.stepped && length == 1 && payload[0] >= '0' && payload[0] <= '9' && payload[0] - '0' <= channel.top) {
+      return command(device, i, Do::level, static_cast<uint8_t>(payload[0] - '0'), Source::hub);
+    }
     return log(device, "set ", channel.topic, NOT_UNDERSTOOD);
   }
   log(device, "set: unknown channel", "", "");
@@ -55,9 +62,9 @@ static void pointSet(Device& device, const char* number, size_t numberLength, co
   if (!findPoint(device, number, numberLength, index)) return log(device, "vp: unknown point", "", "");
   const Point& point = device.image->points[index];
   if (retain) return logPoint(device, point.vp, RETAINED);
-  Command value;
-  if (!valueOf(point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
-  command(device, point.channel, value, Source::app);
+  uint8_t value;
+  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
+  command(device, point.channel, Do::level, value, Source::app);
 }
 
 // The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the service wins.
@@ -65,14 +72,14 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
   uint8_t index;
   if (!findPoint(device, number, numberLength, index)) return log(device, "vp: unknown point", "", "");
   const Point& point = device.image->points[index];
-  Command value;
-  if (!valueOf(point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
+  uint8_t value;
+  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
   const bool wins = isArmed(device, slotOf(*device.image, Slot::window));
   device.heldBack[index] = false;
   if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.channel))) {
-    servedAtPowerUp(device, point.channel, value == Command::on);
+    servedAtPowerUp(device, point.channel, value);
   } else if (wins) {
-    command(device, point.channel, value, Source::service);
+    command(device, point.channel, Do::level, value, Source::service);
   }
 }
 

@@ -8,7 +8,7 @@ static size_t firstOwnSlot(const Image& image) { return firstChannelSlot(image) 
 size_t slotOf(const Image& image, Slot kind, uint8_t index) {
   const size_t number = static_cast<size_t>(kind);
   if (kind <= Slot::hold) return index * INPUT_TIMERS + number;
-  if (kind <= Slot::reportGap) return firstChannelSlot(image) + index * CHANNEL_TIMERS + (number - static_cast<size_t>(Slot::limit));
+  if (kind <= Slot::gap) return firstChannelSlot(image) + index * CHANNEL_TIMERS + (number - static_cast<size_t>(Slot::limit));
   return firstOwnSlot(image) + (number - static_cast<size_t>(Slot::store));
 }
 

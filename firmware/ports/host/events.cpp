@@ -37,6 +37,22 @@ bool readEvent(const std::string& line, Event& event) {
   return true;
 }
 
+// "s1", or "r1.1", "r1.2" … for the contacts of a selector
+static bool findPin(const vestibule::Image& image, const std::string& name, uint8_t& input, uint8_t& bit) {
+  for (input = 0; input < image.inputCount; input++) {
+    const vestibule::Input& table = image.inputs[input];
+    if (table.kind != vestibule::InputKind::selector) {
+      bit = 0;
+      if (name == table.id) return true;
+      continue;
+    }
+    for (bit = 0; bit < table.pins; bit++) {
+      if (name == std::string(table.id) + "." + std::to_string(bit + 1)) return true;
+    }
+  }
+  return false;
+}
+
 bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknownPin) {
   const vestibule::Image& image = *device.image;
   vestibule::begin(device, now);
@@ -46,13 +62,13 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
   }
   for (const Event& event : events) {
     if (event.kind != Event::Kind::level) continue;
-    uint8_t index = 0;
-    while (index < image.inputCount && event.pin != image.inputs[index].id) index++;
-    if (index == image.inputCount) {
+    uint8_t input;
+    uint8_t bit;
+    if (!findPin(image, event.pin, input, bit)) {
       unknownPin = event.pin;
       return false;
     }
-    vestibule::level(device, index, event.level);
+    vestibule::level(device, input, bit, event.level);
   }
   for (const Event& event : events) {
     if (event.kind == Event::Kind::message) vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);

@@ -44,7 +44,7 @@ uint32_t nowMs() {
 
 const vestibule::Port PORT = {
     nullptr,
-    [](void*, uint8_t channel, bool on, bool) { writeOut(*running, channel, on); },
+    [](void*, uint8_t channel, uint8_t contact, bool closed, bool) { writeOut(*running, channel, contact, closed); },
     [](void*, const char* topic, const char* payload, bool retain) {
       writePublish(*running, topic, payload, retain);
       const std::string text(payload);

@@ -7,8 +7,10 @@
 
 namespace host {
 
-void writeOut(const vestibule::Device& device, uint8_t channel, bool on) {
-  std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(device.image->channels[channel].id).c_str(), on ? 1 : 0);
+void writeOut(const vestibule::Device& device, uint8_t channel, uint8_t contact, bool closed) {
+  const vestibule::Channel& table = device.image->channels[channel];
+  const std::string name = table.stepped ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
+  std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(name).c_str(), closed ? 1 : 0);
 }
 
 void writePublish(const vestibule::Device& device, const char* topic, const char* payload, bool retain) {
@@ -26,7 +28,8 @@ void writeStore(const vestibule::Device& device) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     if (!vestibule::isStored(*device.image, i)) continue;
     if (!words.empty()) words += ' ';
-    words += std::string(device.image->channels[i].id) + (device.channels[i].stored ? "=1" : "=0");
+    words += std::string(device.image->channels[i].id) + "=" + std::to_string(device.channels[i].storedLevel);
+    if (device.image->channels[i].stepped) words += "," + std::to_string(device.channels[i].storedLast);
   }
   std::printf("{\"t\":%lu,\"store\":%s}\n", static_cast<unsigned long>(device.now), quoted(words).c_str());
 }

@@ -6,7 +6,7 @@
 
 namespace host {
 
-void writeOut(const vestibule::Device& device, uint8_t channel, bool on);
+void writeOut(const vestibule::Device& device, uint8_t channel, uint8_t contact, bool closed);
 void writePublish(const vestibule::Device& device, const char* topic, const char* payload, bool retain);
 void writeSubscribe(const vestibule::Device& device, const char* topic);
 void writeJoin(const vestibule::Device& device);

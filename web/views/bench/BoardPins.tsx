@@ -79,11 +79,11 @@ function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: Gpi
   return (
     <>
       <PinLabel side={side} row={row} label={spot.label} number={`${spot.gpio}`} filled={here.length > 0} wrong={wrong} />
-      <span ref={setNodeRef} style={placed(side, 'place', row)} className={`flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`} data-pin={spot.label}>
+      <span ref={setNodeRef} style={placed(side, 'place', row)} className={`flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`} data-pin={spot.label} title={notes.join(', ') || undefined}>
         {here.map((role) => (
           <RolePlate key={role.id} role={role} locked={controller.pins[role.id]?.locked === true} />
         ))}
-        <span className={`min-w-0 truncate text-[0.6875rem] leading-tight text-soft ${side === 'left' ? 'text-right' : ''}`} title={notes.join(', ')}>{notes.join(', ')}</span>
+        {here.length === 0 && <span className={`min-w-0 truncate text-[0.6875rem] leading-tight text-soft ${side === 'left' ? 'text-right' : ''}`} title={notes.join(', ')}>{notes.join(', ')}</span>}
       </span>
     </>
   )
@@ -114,7 +114,7 @@ export function RolePlate({ role, locked }: { role: Role; locked: boolean }) {
       aria-pressed={picked}
       onClick={() => dispatch(screenActions.rolePicked(picked ? null : role.id))}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 30, position: 'relative' } : undefined}
-      className={`rounded-plate flex max-w-32 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
+      className={`rounded-plate flex max-w-40 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
     >
       {locked && <Lock size={10} aria-label="locked" />}
       <span className="truncate">{roleName(role)}</span>

@@ -1,4 +1,4 @@
-import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type PowerUp } from '../../../core/site'
+import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type PowerUp, type SteppedChannel } from '../../../core/site'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -42,6 +42,7 @@ export function ChannelFields({ channel }: { channel: Channel }) {
         <TextField mono label="Off by itself after" unit="s" value={seconds(channel.maxOnMs)} check={secondsCheck} onKeep={(text) => change('time limit', (c) => { c.maxOnMs = toMs(text) })} />
         <TextField mono label="Stays off at least" unit="s" value={seconds(channel.minOffMs)} check={secondsCheck} onKeep={(text) => change('least time off', (c) => { c.minOffMs = toMs(text) })} />
       </div>
+      {channel.kind === 'stepped' && <SteppedFields channel={channel} />}
       <TickField label="Essential: somebody must always be able to work it" value={channel.essential} onKeep={(essential) => change('essential', (c) => { c.essential = essential })} />
       <div className="grid grid-cols-3 gap-2 border-t border-hair pt-2">
         <TextField label="Load" value={load?.name ?? ''} check={noName} onKeep={(name) => changeLoad('load', (l) => { l.name = name })} />
@@ -56,5 +57,33 @@ export function ChannelFields({ channel }: { channel: Channel }) {
       </div>
       {(load?.supply ?? 'mains') === 'mains' && <p className="border-l-2 border-error pl-2 text-note text-soft">Mains: supply off and proved dead before the box is opened, line through the contact, covers on before power. A licensed electrician where the law asks for one; local code decides.</p>}
     </div>
+  )
+}
+
+const contactsText = (contacts: readonly number[]): string => contacts.map((contact) => contact + 1).join(' ')
+const contactsOf = (text: string): number[] => [...new Set(text.trim().split(/[\s,+]+/).filter(Boolean).map((word) => Number(word) - 1))].sort()
+const contactsCheck = (most: number) => (text: string): string | null => (text.trim() === '' || text.trim().split(/[\s,+]+/).every((word) => /^[1-4]$/.test(word) && Number(word) <= most) ? null : `contacts from 1 to ${most}`)
+
+/** Contacts of each level, what must never be closed together, and the gap between. */
+function SteppedFields({ channel }: { channel: SteppedChannel }) {
+  const dispatch = useAppDispatch()
+  const change = (label: string, mutate: (channel: SteppedChannel) => void) => dispatch(edit(`${channel.name}: ${label}`, (draft) => { const target = draft.channels.find((c) => c.id === channel.id); if (target?.kind === 'stepped') mutate(target) }))
+  return (
+    <fieldset className="border-t border-hair pt-2">
+      <legend className="sr-only">Levels</legend>
+      <div className="grid grid-cols-4 gap-2">
+        {channel.patterns.slice(1).map((pattern, i) => (
+          <TextField key={i} mono label={`Level ${i + 1} closes`} value={contactsText(pattern)} check={contactsCheck(channel.contacts)} onKeep={(text) => change(`level ${i + 1}`, (c) => { c.patterns[i + 1] = contactsOf(text) })} />
+        ))}
+        <TextField mono label="Never together" value={contactsText(channel.never[0] ?? [])} check={contactsCheck(channel.contacts)} onKeep={(text) => change('never together', (c) => { const set = contactsOf(text); if (set.length) c.never[0] = set; else c.never.splice(0, 1) })} />
+        <NumberField label="Gap" unit="ms" value={channel.gapMs} least={0} most={1000} onKeep={(gapMs) => change('gap', (c) => { c.gapMs = gapMs })} />
+        <NumberField label="On gives level" value={channel.onLevel} least={1} most={channel.patterns.length - 1} onKeep={(level) => change('on level', (c) => { c.onLevel = level })} />
+        <div className="self-end"><TickField label="Up from the top is off" value={channel.wrap} onKeep={(wrap) => change('wrap', (c) => { c.wrap = wrap })} /></div>
+      </div>
+      <div className="mt-1 flex gap-2">
+        <button type="button" className="press-quiet -ml-1.5" disabled={channel.patterns.length >= 9} onClick={() => change('one level more', (c) => { c.patterns.push([]) })}>one level more</button>
+        <button type="button" className="press-quiet" disabled={channel.patterns.length <= 2} onClick={() => change('one level less', (c) => { c.patterns.pop(); c.onLevel = Math.min(c.onLevel, c.patterns.length - 1) })}>one level less</button>
+      </div>
+    </fieldset>
   )
 }

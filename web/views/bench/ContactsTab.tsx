@@ -1,5 +1,5 @@
 import { BOXES, boxFill, contactVerdict, figure, wireCaution } from '../../../core/bench'
-import { channelsOn, loadOf, type Controller, type Enclosure } from '../../../core/site'
+import { channelsOn, loadOf, outputRoles, type Controller, type Enclosure } from '../../../core/site'
 import { ChoiceField, NumberField, TickField } from '../../parts/fields'
 import { WorkedTable } from '../../parts/WorkedTable'
 import { edit } from '../../store/editing'
@@ -12,7 +12,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const picked = useAppSelector((state) => state.screen.role)
   const channels = channelsOn(site, controller.id)
-  const shown = channels.find((channel) => `out:${channel.id}` === picked) ?? channels[0]
+  const shown = channels.find((channel) => outputRoles(channel).includes(picked ?? '')) ?? channels[0]
   const verdict = shown && contactVerdict(site, shown, controller.module)
   return (
     <div className="mt-3 space-y-5">
@@ -36,7 +36,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
             return (
               <tr key={channel.id} className={shown?.id === channel.id ? 'bg-panel' : ''}>
                 <td>
-                  <button type="button" className="font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink" onClick={() => dispatch(screenActions.rolePicked(`out:${channel.id}`))}>{channel.name}</button>
+                  <button type="button" className="font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink" onClick={() => dispatch(screenActions.rolePicked(outputRoles(channel)[0]!))}>{channel.name}</button>
                 </td>
                 <td>{load ? `${load.name}, ${load.watts} W` : 'not named'}</td>
                 <td className="text-right font-mono">{one ? `${figure(one.amps)} A` : ''}</td>

@@ -11,7 +11,7 @@ export function InputFields({ input }: { input: Input }) {
   return (
     <div className="grid grid-cols-3 gap-2">
       <TextField label="Name" value={input.name} check={(text) => (text.trim() ? null : 'a name is needed')} onKeep={(name) => change('name', (i) => { i.name = name })} />
-      <ChoiceField label="Kind" value={input.kind} choices={[['momentary', 'push'], ['rocker', 'rocker']]} onKeep={(kind) => dispatch(edit(`${input.name}: ${kind}`, (draft) => setInputKind(draft, input.id, kind)))} />
+      <ChoiceField label="Kind" value={input.kind} choices={[['momentary', 'push'], ['rocker', 'rocker'], ['selector', 'selector']]} onKeep={(kind) => dispatch(edit(`${input.name}: ${kind}`, (draft) => setInputKind(draft, input.id, kind)))} />
       <ChoiceField label="Closes to" value={input.closedLevel} choices={[['low', 'ground (low)'], ['high', 'supply (high)']]} onKeep={(level) => change('closed level', (i) => { i.closedLevel = level })} />
       <ChoiceField label="Pull" value={input.pull} choices={[['internal', "board's own"], ['fitted', 'resistor fitted'], ['none', 'none']]} onKeep={(pull) => change('pull', (i) => { i.pull = pull })} />
       <ChoiceField label="Read as" value={input.sense} choices={[['digital', 'digital'], ['analogue', 'analogue, at half']]} onKeep={(sense) => change('reading', (i) => { i.sense = sense })} />

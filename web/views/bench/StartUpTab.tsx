@@ -26,8 +26,8 @@ export function StartUpTab({ controller }: { controller: Controller }) {
         </thead>
         <tbody>
           {strips.map((strip) => (
-            <tr key={strip.channel.id}>
-              <td className="font-semibold">{strip.channel.name}</td>
+            <tr key={strip.role}>
+              <td className="font-semibold">{strip.name}</td>
               <td className="font-mono text-note">{pinName(strip.spot)}</td>
               <td><Strip strip={strip} end={end} /></td>
               <td className={strip.heldWrong ? 'font-semibold text-error' : strip.clicks ? 'font-semibold text-warning' : 'text-rest'}>{strip.heldWrong ? `must be ${strip.spot.startLevel?.level}: ${strip.spot.startLevel?.otherwise} (P03)` : strip.clicks ? 'may click at start (P04)' : 'starts quietly'}</td>

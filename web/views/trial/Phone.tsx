@@ -26,8 +26,11 @@ export function Phone({ site, snapshot, act }: TrialPart) {
               {widget.kind === 'value' && <output className="font-mono text-head">{shown.value}</output>}
               {widget.kind === 'switch' && (
                 <button type="button" role="switch" aria-checked={shown.on} aria-label={widget.name} data-widget={widget.id} className={`relative h-7 w-13 shrink-0 rounded-md border-2 border-ink ${shown.on ? 'bg-brass-fill' : 'bg-wall'} ${shown.reachable ? '' : 'border-dashed'}`} onClick={() => touch(!shown.on)}>
-                  <span className={`absolute top-0.5 bottom-0.5 w-5 rounded-sm ${shown.on ? 'right-0.5 bg-ink' : 'left-0.5 bg-bus'} dark:${shown.on ? 'bg-wall' : ''}`} />
+                  <span className={`absolute top-0.5 bottom-0.5 w-5 rounded-sm ${shown.on ? 'right-0.5 bg-ink dark:bg-wall' : 'left-0.5 bg-bus'}`} />
                 </button>
+              )}
+              {widget.kind === 'slider' && (
+                <input type="range" min={point.min} max={point.max} step={point.step} value={shown.value} aria-label={widget.name} data-widget={widget.id} className={`w-24 shrink-0 accent-(--brass) ${shown.reachable ? '' : 'opacity-60'}`} onChange={(event) => act({ kind: 'widget', service: service.id, widget: widget.id, on: Number(event.target.value) > point.min, value: Number(event.target.value) })} />
               )}
               {widget.kind === 'push' && (
                 <button type="button" aria-label={widget.name} data-widget={widget.id} className="press" onPointerDown={() => touch(true)} onPointerUp={() => touch(false)} onPointerLeave={() => shown.on && touch(false)}>

@@ -41,7 +41,7 @@ export function TrialView() {
     const listen = (event: KeyboardEvent) => {
       const input = /^[1-9]$/.test(event.key) ? site.inputs[Number(event.key) - 1] : undefined
       const typing = event.target instanceof HTMLElement && ['INPUT', 'SELECT', 'TEXTAREA'].includes(event.target.tagName)
-      if (!input || typing || event.repeat) return
+      if (!input || input.kind === 'selector' || typing || event.repeat) return
       if (input.kind === 'rocker') {
         if (event.type === 'keydown') act({ kind: 'rock', input: input.id })
       } else act({ kind: event.type === 'keydown' ? 'press' : 'release', input: input.id })

@@ -1,3 +1,4 @@
+import type { SelectorInput } from '../../../core/site'
 import type { TrialPart } from './parts'
 
 /** The switches of the wall, by room; a push goes in while it is held, a rocker stays where it was rocked. */
@@ -13,12 +14,15 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
           <div className="mt-1 flex flex-wrap gap-2">
             {site.inputs.map((input, number) => {
               if (input.room !== room) return null
-              const closed = snapshot.closed[input.id] === true
+              const code = snapshot.closed[input.id] ?? 0
+              const closed = code !== 0
               const works = site.ways.flatMap((way) => (way.kind === 'wall' && way.input === input.id ? [site.channels.find((c) => c.id === way.channel)?.name ?? ''] : []))
               const says = `${input.name}, ${works.join(', ') || 'works nothing'}`
               return (
                 <div key={input.id} className="w-24 text-center">
-                  {input.kind === 'momentary' ? (
+                  {input.kind === 'selector' ? (
+                    <Knob input={input} code={code} says={says} onTurn={(next) => act({ kind: 'turn', input: input.id, code: next })} />
+                  ) : input.kind === 'momentary' ? (
                     <button
                       type="button"
                       aria-label={`Press ${says}`}
@@ -52,5 +56,48 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
         </div>
       ))}
     </section>
+  )
+}
+
+/** A rotary selector: its detents are the codes that stand for a level, in the order of the levels. */
+function Knob({ input, code, says, onTurn }: { input: SelectorInput; code: number; says: string; onTurn: (code: number) => void }) {
+  const detents = input.table.flatMap((level, one) => (level === null ? [] : [{ level, code: one }])).sort((a, b) => a.level - b.level)
+  const at = Math.max(0, detents.findIndex((detent) => detent.code === code))
+  const turn = (by: number) => {
+    const next = detents[Math.max(0, Math.min(detents.length - 1, at + by))]
+    if (next) onTurn(next.code)
+  }
+  const angle = detents.length > 1 ? -120 + (240 * at) / (detents.length - 1) : 0
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={`Turn ${says}`}
+      aria-valuemin={detents[0]?.level ?? 0}
+      aria-valuemax={detents.at(-1)?.level ?? 0}
+      aria-valuenow={detents[at]?.level ?? 0}
+      data-switch={input.id}
+      className="mx-auto h-20 w-16 cursor-pointer rounded-md border-2 border-ink bg-panel"
+      onClick={() => (at === detents.length - 1 ? turn(-detents.length) : turn(1))}
+      onKeyDown={(event) => {
+        const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key]
+        if (by === undefined) return
+        event.preventDefault()
+        turn(by)
+      }}
+    >
+      <svg viewBox="0 0 64 76" aria-hidden="true">
+        {detents.map((detent, i) => {
+          const turned = detents.length > 1 ? -120 + (240 * i) / (detents.length - 1) : 0
+          return (
+            <text key={detent.code} x="32" y="12" textAnchor="middle" fontSize="11" fill="var(--ink)" fontWeight={i === at ? 700 : 400} transform={`rotate(${turned} 32 38) rotate(${-turned} 32 9)`}>
+              {detent.level}
+            </text>
+          )
+        })}
+        <circle cx="32" cy="38" r="18" fill="var(--wall)" stroke="var(--ink)" strokeWidth="2" />
+        <path d="M32 38V22" stroke="var(--ink)" strokeWidth="4" strokeLinecap="round" transform={`rotate(${angle} 32 38)`} />
+      </svg>
+    </div>
   )
 }

@@ -28,7 +28,7 @@ export function AppFields({ way }: { way: AppWay }) {
         <div key={widget.id} className="border-t border-hair pt-2">
           <div className="grid grid-cols-2 gap-2">
             <TextField label="Widget" value={widget.name} check={(text) => (text.trim() ? null : 'a name is needed')} onKeep={(name) => changeWidget(widget, 'name', (w) => { w.name = name })} />
-            <ChoiceField label="Mode" value={widget.kind} choices={[['switch', 'switch'], ['push', 'push, while held'], ['value', 'only shows']]} onKeep={(kind) => changeWidget(widget, 'mode', (w) => { w.kind = kind })} />
+            <ChoiceField label="Mode" value={widget.kind} choices={[['switch', 'switch'], ['push', 'push, while held'], ['slider', 'slider'], ['value', 'only shows']]} onKeep={(kind) => changeWidget(widget, 'mode', (w) => { w.kind = kind })} />
           </div>
           <TickField label="Inverted in the widget" value={widget.inverted} onKeep={(inverted) => changeWidget(widget, 'inversion', (w) => { w.inverted = inverted })} />
         </div>

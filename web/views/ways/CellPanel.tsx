@@ -1,5 +1,5 @@
 import { Fragment } from 'react'
-import { controllerOf, type Channel } from '../../../core/site'
+import { controllerOf, type Channel, type Input } from '../../../core/site'
 import { addWallWay, addSwitchFor, COLUMN_NAMES, pathOf, removeWay, type Column } from '../../../core/ways'
 import { pinReader } from '../../parts/pins'
 import { edit } from '../../store/editing'
@@ -61,13 +61,13 @@ function NoWay({ channel, column }: { channel: Channel; column: Column }) {
       <div className="mt-2">
         <p className="text-note text-soft">{column === 'app' ? 'No point on the app service yet.' : 'The hub does not know this channel yet.'}</p>
         <button type="button" className="press mt-2" onClick={() => dispatch(makeWay(channel, column))}>
-          {column === 'app' ? 'Give it a point and a switch widget' : 'Give it an entity'}
+          {column === 'app' ? 'Give it a point and a widget' : 'Give it an entity'}
         </button>
       </div>
     )
   }
-  const add = (kind: 'momentary' | 'rocker') =>
-    dispatch(edit(`${kind === 'momentary' ? 'push switch' : 'rocker'} for ${channel.name}`, (draft) => {
+  const add = (kind: Input['kind']) =>
+    dispatch(edit(`${kind === 'momentary' ? 'push switch' : kind} for ${channel.name}`, (draft) => {
       const target = draft.channels.find((candidate) => candidate.id === channel.id)!
       addWallWay(draft, target, addSwitchFor(draft, target, kind, controllerOf(draft, target.controller)!))
     }))
@@ -78,6 +78,7 @@ function NoWay({ channel, column }: { channel: Channel; column: Column }) {
       <div className="mt-2 flex flex-wrap gap-1.5">
         <button type="button" className="press" onClick={() => add('momentary')}>New push switch</button>
         <button type="button" className="press" onClick={() => add('rocker')}>New rocker</button>
+        {channel.kind === 'stepped' && <button type="button" className="press" onClick={() => add('selector')}>New selector</button>}
         {others.map((input) => (
           <button key={input.id} type="button" className="press" onClick={() => dispatch(edit(`${input.name} works ${channel.name}`, (draft) => void addWallWay(draft, draft.channels.find((c) => c.id === channel.id)!, draft.inputs.find((i) => i.id === input.id)!)))}>
             {input.name}

@@ -1,5 +1,6 @@
 import { useState } from 'react'
-import { idFromName, newSwitched, type RoomId } from '../../../core/site'
+import { modulesIn } from '../../../core/boards'
+import { idFromName, newStepped, newSwitched, type RoomId } from '../../../core/site'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -12,6 +13,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
   const [name, setName] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)
   const [room, setRoom] = useState('')
+  const [kind, setKind] = useState('switched')
   const controllerId = fixed ?? chosen ?? narrowed ?? site.controllers[0]?.id
   if (!controllerId) return null
   const add = () => {
@@ -25,7 +27,8 @@ export function NewChannel({ fixed }: { fixed?: string }) {
           roomId = known?.id ?? (idFromName<string>(room, draft.rooms.map((r) => r.id), 'room') as RoomId)
           if (!known) draft.rooms.push({ id: roomId!, name: room.trim() })
         }
-        draft.channels.push(newSwitched(draft, name.trim(), controller, { room: roomId }))
+        const fan = modulesIn(draft).find((module) => module.kind === 'fan-regulator' && module.id === kind)
+        draft.channels.push(fan?.kind === 'fan-regulator' ? newStepped(draft, name.trim(), controller, fan, { room: roomId }) : newSwitched(draft, name.trim(), controller, { room: roomId }))
       }),
     )
     dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
@@ -33,17 +36,17 @@ export function NewChannel({ fixed }: { fixed?: string }) {
   }
   return (
     <form
-      className="mt-3 flex items-end gap-2"
+      className="mt-3 flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault()
         if (name.trim()) add()
       }}
     >
-      <label className="min-w-0 flex-1 max-w-56">
+      <label className="min-w-32 flex-1 max-w-56">
         <span className="field-label">New channel</span>
         <input className="field" value={name} maxLength={60} placeholder="Desk lamp" onChange={(event) => setName(event.target.value)} />
       </label>
-      <label className="min-w-0 flex-1 max-w-44">
+      <label className="min-w-28 flex-1 max-w-44">
         <span className="field-label">Room</span>
         <input className="field" value={room} maxLength={60} list="rooms" placeholder={site.rooms[0]?.name ?? 'Studio'} onChange={(event) => setRoom(event.target.value)} />
         <datalist id="rooms">
@@ -51,6 +54,13 @@ export function NewChannel({ fixed }: { fixed?: string }) {
             <option key={r.id} value={r.name} />
           ))}
         </datalist>
+      </label>
+      <label className="w-28">
+        <span className="field-label">Kind</span>
+        <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
+          <option value="switched">switched</option>
+          {modulesIn(site).filter((module) => module.kind === 'fan-regulator').map((module) => <option key={module.id} value={module.id}>stepped: {module.name}</option>)}
+        </select>
       </label>
       {!fixed && site.controllers.length > 1 && (
         <label className="w-40">

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { memo, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { assignedPin } from '../../../core/bench'
 import type { Finding } from '../../../core/findings'
-import { loadOf, type Channel, type Site } from '../../../core/site'
+import { inputRoles, loadOf, outputRoles, topLevel, type Channel, type Site } from '../../../core/site'
 import { cellOf, columnFoot, COLUMN_NAMES, COLUMNS, fillColumn, type Cell, type Column } from '../../../core/ways'
 import { FindingTag } from '../../parts/FindingTag'
 import { PinMark } from '../../parts/PinMark'
@@ -139,17 +139,24 @@ interface RowProps {
 
 const Row = memo(function Row({ site, channel, rowIndex, findings: own, current, picked }: RowProps) {
   const load = loadOf(site, channel.load)
-  const pin = site.controllers.find((candidate) => candidate.id === channel.controller)?.pins[`out:${channel.id}`]?.pin
-  const pinOf = (of: Channel, input: string) => assignedPin(site, of.controller, `in:${input}`)
+  const pins = site.controllers.find((candidate) => candidate.id === channel.controller)?.pins ?? {}
+  const pin = outputRoles(channel).map((role) => pins[role]?.pin).filter((one) => one !== undefined)[0]
+  const more = outputRoles(channel).length - 1
+  const pinOf = (of: Channel, id: string) => {
+    const input = site.inputs.find((candidate) => candidate.id === id)
+    const read = input ? inputRoles(input).map((role) => assignedPin(site, of.controller, role)) : []
+    return read.every((one) => one === null) ? null : read.map((one) => one ?? '–').join(' ')
+  }
   return (
     <div role="row" aria-rowindex={rowIndex} className={COLUMN_WIDTHS}>
       <div role="rowheader" className="flex items-start gap-2.5 py-1.5 pr-2">
         <span className={`rounded-plate mt-0.5 flex h-8 w-11 shrink-0 items-center justify-center border-[1.5px] border-plate font-mono text-note font-semibold ${pin ? 'bg-plate text-plate-ink' : 'border-dashed text-soft'}`} title={pin ? 'output pin' : 'no output pin yet'}>
           {pin ?? '–'}
+          {pin && more > 0 && <span className="text-[0.625rem]">+{more}</span>}
         </span>
         <span className="min-w-0">
           <span className="block font-semibold">{channel.name}</span>
-          <span className="block text-small text-soft">{load ? `${channel.kind}, ${load.type === 'led' ? 'LED' : load.type} ${load.watts} W` : `${channel.kind}, no load named`}</span>
+          <span className="block text-small text-soft">{load ? `${channel.kind}${channel.kind === 'stepped' ? ` 0–${topLevel(channel)}` : ''}, ${load.type === 'led' ? 'LED' : load.type} ${load.watts} W` : `${channel.kind}, no load named`}</span>
           <Tags findings={own.filter((finding) => finding.where.column === undefined)} />
         </span>
       </div>
