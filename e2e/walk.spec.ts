@@ -57,7 +57,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await kept(page)
   await page.getByRole('button', { name: 'Build Corner', exact: true }).click()
   await page.getByRole('button', { name: 'image.h' }).click()
-  await expect(page.locator('.cm-content')).toContainText('desk-lamp')
+  await expect(page.locator('.cm-content')).toContainText('INPUT_COUNT = 2')
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'zip' }).click()])
   expect(download.suggestedFilename()).toBe('reading-nook-corner-build-1.zip')
   await page.getByLabel('Board package version').fill('3.1.2')

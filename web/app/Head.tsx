@@ -1,9 +1,6 @@
 import { ChevronDown, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
-import { useState } from 'react'
-import { useNavigate } from 'react-router'
-import { ask } from '../store/api'
-import { attempt, redo, undo } from '../store/editing'
+import { lazy, Suspense, useState } from 'react'
+import { redo, undo } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
 
@@ -17,32 +14,23 @@ function Arch() {
   )
 }
 
-function SiteMenu({ name }: { name: string }) {
-  const navigate = useNavigate()
-  const [sites, setSites] = useState<{ id: string; name: string }[]>([])
-  const load = (open: boolean) => {
-    if (open) void attempt(ask<{ sites: { id: string; name: string }[] }>('GET', '/api/sites')).then((answer) => answer && setSites(answer.sites))
-  }
-  return (
-    <DropdownMenu.Root onOpenChange={load}>
-      <DropdownMenu.Trigger className="flex items-center gap-2 rounded-plate px-1 py-0.5" aria-label={`Site ${name}: choose another`}>
-        <span className="font-place text-room font-bold tracking-tight">{name}</span>
-        <ChevronDown size={15} aria-hidden="true" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={6} className="z-40 min-w-56 border border-ink bg-panel py-1 shadow-lg">
-          {sites.map((site) => (
-            <DropdownMenu.Item key={site.id} className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate(`/${site.id}/bench`)}>
-              {site.name}
-            </DropdownMenu.Item>
-          ))}
-          <DropdownMenu.Separator className="my-1 h-px bg-hair" />
-          <DropdownMenu.Item className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate('/')}>
-            New site, open a file …
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+// The menu's machinery weighs more than the head: it comes when the name is pressed.
+const SiteMenu = lazy(() => import('./SiteMenu'))
+
+function SiteName({ name }: { name: string }) {
+  const [wanted, setWanted] = useState(false)
+  const plain = (
+    <button type="button" aria-haspopup="menu" className="flex items-center gap-2 rounded-plate px-1 py-0.5" aria-label={`Site ${name}: choose another`} onClick={() => setWanted(true)}>
+      <span className="font-place text-room font-bold tracking-tight">{name}</span>
+      <ChevronDown size={15} aria-hidden="true" />
+    </button>
+  )
+  return wanted ? (
+    <Suspense fallback={plain}>
+      <SiteMenu name={name} />
+    </Suspense>
+  ) : (
+    plain
   )
 }
 
@@ -69,7 +57,7 @@ export function Head({ onFind }: { onFind: () => void }) {
   return (
     <header className="flex items-center gap-4 border-b-2 border-ink px-4 py-2">
       <Arch />
-      <SiteMenu name={site?.name ?? '…'} />
+      <SiteName name={site?.name ?? '…'} />
       <ControllerTabs />
       <div className="ml-auto flex items-center gap-3 text-note text-soft">
         <span role="status" data-testid="saved">{pending ? 'keeping …' : `revision ${revision}, kept`}</span>

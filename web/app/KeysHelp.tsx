@@ -17,9 +17,9 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['1 … 9', 'Trial: press the switch with that number'],
 ]
 
-export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+export default function KeysHelp({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+    <Dialog.Root open onOpenChange={onClose}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[30rem] -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5" aria-describedby={undefined}>

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { FindingsDrawer } from './FindingsDrawer'
@@ -9,8 +9,9 @@ import { useAppDispatch, useAppSelector } from '../store/store'
 import { FindAnything } from './FindAnything'
 import { Head } from './Head'
 import { JobRail } from './JobRail'
-import { KeysHelp } from './KeysHelp'
 import { useShellKeys } from './keys'
+
+const KeysHelp = lazy(() => import('./KeysHelp'))
 
 /** Head, job rail, view, findings drawer, foot: the hall in which every step stands. */
 export function Shell() {
@@ -62,7 +63,11 @@ export function Shell() {
         <span className="ml-auto">Supply off and proved dead before opening a box. Local code decides.</span>
       </footer>
       {finding && <FindAnything onClose={() => setFinding(false)} />}
-      <KeysHelp open={help} onOpenChange={setHelp} />
+      {help && (
+        <Suspense fallback={null}>
+          <KeysHelp onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
       <Toaster theme={theme} position="bottom-center" toastOptions={{ className: 'font-sans' }} />
     </div>
   )

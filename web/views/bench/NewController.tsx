@@ -1,4 +1,3 @@
-import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { boardsIn } from '../../../core/boards'
 import { idFromName, newController } from '../../../core/site'
@@ -8,20 +7,21 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 
 /** A board onto the table. */
 export function NewController({ open = false }: { open?: boolean }) {
+  const [shown, setShown] = useState(false)
   if (open) return <div className="mt-4 w-80"><ControllerForm /></div>
   return (
-    <Popover.Root>
-      <Popover.Trigger className="press">Add a controller</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-40 w-80 border-2 border-ink bg-panel p-3 shadow-lg" aria-label="A new controller">
-          <ControllerForm />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <div className="relative" onKeyDown={(event) => event.key === 'Escape' && setShown(false)}>
+      <button type="button" className="press" aria-expanded={shown} onClick={() => setShown(!shown)}>Add a controller</button>
+      {shown && (
+        <div role="dialog" aria-label="A new controller" className="absolute top-full right-0 z-40 mt-1.5 w-80 border-2 border-ink bg-panel p-3 shadow-lg">
+          <ControllerForm onDone={() => setShown(false)} />
+        </div>
+      )}
+    </div>
   )
 }
 
-function ControllerForm() {
+function ControllerForm({ onDone }: { onDone?: () => void }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const { controllers } = site
@@ -33,6 +33,7 @@ function ControllerForm() {
     dispatch(edit(`controller ${name.trim()}`, (draft) => void draft.controllers.push(newController(draft, name.trim(), board, { link: boards.find((b) => b.id === board)!.link }))))
     dispatch(screenActions.controllerPicked(id))
     setName('')
+    onDone?.()
   }
   return (
     <form
@@ -44,7 +45,7 @@ function ControllerForm() {
     >
       <label className="block">
         <span className="field-label">Name of the controller</span>
-        <input className="field" value={name} maxLength={60} placeholder="Corner" onChange={(event) => setName(event.target.value)} />
+        <input autoFocus className="field" value={name} maxLength={60} placeholder="Corner" onChange={(event) => setName(event.target.value)} />
       </label>
       <label className="block">
         <span className="field-label">Board</span>

@@ -1,5 +1,6 @@
-import { pinChoices, placeRole, type PinPlan } from '../../../core/bench'
-import { pinName } from '../../../core/boards'
+import { pinChoices, placeRole, pullChoice, type PinPlan } from '../../../core/bench'
+import { boardIn, pinName } from '../../../core/boards'
+import { WorkedTable } from '../../parts/WorkedTable'
 import { roleName, type Controller, type Role, type Site } from '../../../core/site'
 import { removeChannel, removeInput, removePart } from '../../../core/ways'
 import { edit } from '../../store/editing'
@@ -25,6 +26,7 @@ export function RoleFields({ controller, role, plan, onClose }: Props) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const choices = pinChoices(site, controller.id, role.id)
+  const board = boardIn(site, controller.board)
   const choice = controller.pins[role.id]
   const here = choices.find(({ spot }) => spot.label === choice?.pin)
   const wish = plan.kind === 'planned' ? plan.pins.find((pin) => pin.role === role.id) : undefined
@@ -58,7 +60,12 @@ export function RoleFields({ controller, role, plan, onClose }: Props) {
       </div>
       <p className="mt-1 text-note text-soft">{wish && wish.label === choice?.pin ? wish.reason : here ? `${pinName(here.spot)}: ${[...here.favour, ...here.against].join(', ') || 'nothing speaks against it'}${wish ? `. The plan would take ${wish.label}.` : ''}` : wish ? `The plan would take ${wish.reason}` : ''}</p>
       <div className="mt-3">{role.kind === 'output' && <ChannelFields channel={role.channel} />}
-        {role.kind === 'input' && <InputFields input={role.input} />}</div>
+        {role.kind === 'input' && <InputFields input={role.input} />}
+        {role.kind === 'input' && board && (
+          <div className="mt-3">
+            <WorkedTable caption="Pull, worked" rows={pullChoice(role.input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).worked} />
+          </div>
+        )}</div>
       <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={() => { dispatch(edit(`${roleName(role)} out`, (draft) => takeOut(draft, controller.id, role))); onClose() }}>
         Take {roleName(role)} out{role.kind === 'output' ? ', with its ways' : ''}
       </button>

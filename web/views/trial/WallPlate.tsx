@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import type { SelectorInput } from '../../../core/site'
 import type { TrialPart } from './parts'
 
@@ -62,10 +63,18 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
 /** A rotary selector: its detents are the codes that stand for a level, in the order of the levels. */
 function Knob({ input, code, says, onTurn }: { input: SelectorInput; code: number; says: string; onTurn: (code: number) => void }) {
   const detents = input.table.flatMap((level, one) => (level === null ? [] : [{ level, code: one }])).sort((a, b) => a.level - b.level)
-  const at = Math.max(0, detents.findIndex((detent) => detent.code === code))
+  // Two quick turns can come before the house has answered the first: the second goes on from where the hand is.
+  const hand = useRef(code)
+  useEffect(() => {
+    hand.current = code
+  }, [code])
+  const place = (of: number) => Math.max(0, detents.findIndex((detent) => detent.code === of))
+  const at = place(code)
   const turn = (by: number) => {
-    const next = detents[Math.max(0, Math.min(detents.length - 1, at + by))]
-    if (next) onTurn(next.code)
+    const next = detents[Math.max(0, Math.min(detents.length - 1, place(hand.current) + by))]
+    if (!next) return
+    hand.current = next.code
+    onTurn(next.code)
   }
   const angle = detents.length > 1 ? -120 + (240 * at) / (detents.length - 1) : 0
   return (
