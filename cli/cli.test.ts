@@ -85,12 +85,19 @@ describe('build and export', () => {
     expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain('| vp1 | Bench lights |')
     expect(await vestibule('build', 'demo/before-review.json', '--out', join(folder, 'no'))).toMatchObject({ exit: 1 })
   })
-  it('exports the schema, which takes the demo', async () => {
+  it('exports the schema that is published, which takes the demo', async () => {
     const { out } = await vestibule('export', 'demo/fernhollow.json', '--format', 'schema')
+    expect(out).toBe(readFileSync('docs/site-1.schema.json', 'utf8'))
     const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
     expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
   })
   it('exports the site byte for byte', async () => expect((await vestibule('export', 'demo/fernhollow.json', '--format', 'site')).out).toBe(readFileSync('demo/fernhollow.json', 'utf8')))
+  it.each([['netlist', /^\(netlist\n {2}\(controller "throwing"\)/], ['parts', /^count,part,references,price each\r\n1,"Dual-core/], ['connections', /^device,from,to,colour,note,mains\r\nRelay module,board GND/], ['svg', /^<svg xmlns/]])('exports %s of one controller', async (format, shape) => {
+    const { exit, out } = await vestibule('export', 'demo/fernhollow.json', '--format', format, '--controller', 'throwing')
+    expect(exit).toBe(0)
+    expect(out).toMatch(shape)
+    expect(await vestibule('export', 'demo/fernhollow.json', '--format', format)).toMatchObject({ exit: 2, err: expect.stringContaining('--controller is needed') })
+  })
   it('says help, and refuses what it does not know', async () => {
     expect((await vestibule('help')).out).toContain('vestibule check SITE.json')
     expect(await vestibule('dance')).toMatchObject({ exit: 2, err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })

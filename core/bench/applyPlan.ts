@@ -13,7 +13,7 @@ export function planAndWrite(site: Site, controllerId: string, options: PlanOpti
   writePlan(site, planPins(site, controllerId, options))
 }
 
-/** Plans only the given roles anew; every other role stays where it is, as if it were locked. */
+/** Plans only the given roles anew; every other role stays where it is, as if it were locked. Where that cannot be, all unlocked roles are planned. */
 export function replanRoles(site: Site, controllerId: string, roles: readonly string[]): void {
   const controller = controllerOf(site, controllerId)
   if (!controller) return
@@ -25,6 +25,6 @@ export function replanRoles(site: Site, controllerId: string, roles: readonly st
     ),
   }
   const plan = planPins(held, controllerId)
-  if (plan.kind !== 'planned') return
+  if (plan.kind !== 'planned') return planAndWrite(site, controllerId)
   for (const pin of plan.pins) if (roles.includes(pin.role)) controller.pins[pin.role] = { pin: pin.label, locked: false }
 }

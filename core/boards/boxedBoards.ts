@@ -49,6 +49,7 @@ export const boxedInWall: BoardProfile = {
   id: 'boxed-in-wall',
   name: 'Boxed in-wall relay with switch input',
   boxed: { relays: [4], switches: [5], relaysBy: 'gpio', externalSwitches: true, note: 'one relay and one switch input; the switch terminal stands at mains potential' },
+  pairs: [],
   left: [power('L', null), power('N', null), power('O', null), gpio('REL', 4, OUTPUT)],
   right: [gpio('SW', 5, INPUT), gpio('BTN', 0, INPUT, { usedBy: ['button'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }), power('GND', 0)],
   programming: [CLOSED_BOX, 'Hold the button while you give it 3.3 V from the adapter.'],

@@ -33,7 +33,26 @@ const whereOf = (controller: Controller, role: Role): Where => ({
   step: 'bench',
 })
 
-const replan = (controller: Controller, ...roles: string[]): Fix => ({ label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, roles) })
+/** The pins of a controller after a change of a copy, so that a fix can be tried before it is offered. */
+function pinsAfter(site: Site, controller: Controller, change: (copy: Site) => void): Controller['pins'] {
+  const copy: Site = { ...site, controllers: site.controllers.map((one) => (one.id === controller.id ? { ...one, pins: { ...one.pins } } : one)) }
+  change(copy)
+  return copy.controllers.find((one) => one.id === controller.id)!.pins
+}
+
+/** Planning anew, of these roles alone or else of all: offered only where it moves one of them, since a fix that changes nothing is none. */
+function replan(site: Site, controller: Controller, ...roles: string[]): Fix[] {
+  const wishes: Fix[] = [
+    { label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, roles) },
+    { label: 'Plan all pins anew', change: (draft) => planAndWrite(draft, controller.id) },
+  ]
+  const moves = (fix: Fix): boolean => {
+    const after = pinsAfter(site, controller, fix.change)
+    return roles.some((role) => after[role]?.pin !== controller.pins[role]?.pin)
+  }
+  const first = wishes.find(moves)
+  return first ? [first] : []
+}
 
 const found = (id: string, severity: Finding['severity'], title: string, where: Where, what: string, why: string, fixes: Fix[] = []): Finding => ({ id, severity, title, where, what, why, fixes })
 
@@ -49,7 +68,7 @@ export const twoRolesOnOnePin: Check = (site) => {
     .map((list) => {
       const [first, ...rest] = list as [Placed, ...Placed[]]
       const names = list.map((placed) => roleName(placed.role)).join(' and ')
-      return found('P01', 'error', 'two roles on one pin', whereOf(first.controller, rest[0]!.role), `${pinName(first.spot)} is given to ${names}.`, 'One pin carries one signal: each would work the other.', [replan(first.controller, ...rest.map((placed) => placed.role.id))])
+      return found('P01', 'error', 'two roles on one pin', whereOf(first.controller, rest[0]!.role), `${pinName(first.spot)} is given to ${names}.`, 'One pin carries one signal: each would work the other.', replan(site, first.controller, ...rest.map((placed) => placed.role.id)))
     })
 }
 
@@ -57,7 +76,7 @@ export const twoRolesOnOnePin: Check = (site) => {
 export const inputOnlyAsOutput: Check = (site) =>
   placedRoles(site)
     .filter(({ role, spot }) => role.kind === 'output' && !spot.can.includes('output'))
-    .map(({ controller, role, spot }) => found('P02', 'error', 'input-only pin as output', whereOf(controller, role), `${pinName(spot)} can only be read; ${roleName(role)} needs an output.`, 'The pin has no driver: the relay never moves.', [replan(controller, role.id)]))
+    .map(({ controller, role, spot }) => found('P02', 'error', 'input-only pin as output', whereOf(controller, role), `${pinName(spot)} can only be read; ${roleName(role)} needs an output.`, 'The pin has no driver: the relay never moves.', replan(site, controller, role.id)))
 
 /** P03 boot-select pin that what is connected holds wrong at start */
 export const heldWrongAtStart: Check = (site) =>
@@ -66,7 +85,7 @@ export const heldWrongAtStart: Check = (site) =>
     const held = role.kind === 'output' ? restLevelOf(controller) : role.input.closedLevel
     if (held === 'free' || held === spot.startLevel.level) return []
     const by = role.kind === 'output' ? `the relay module rests it ${held}` : `${roleName(role)}, closed at start, holds it ${held}`
-    return [found('P03', 'error', 'start-up pin held wrong', whereOf(controller, role), `${pinName(spot)} must be ${spot.startLevel.level} while the board starts; ${by}.`, `Otherwise ${spot.startLevel.otherwise}.`, [replan(controller, role.id)])]
+    return [found('P03', 'error', 'start-up pin held wrong', whereOf(controller, role), `${pinName(spot)} must be ${spot.startLevel.level} while the board starts; ${by}.`, `Otherwise ${spot.startLevel.otherwise}.`, replan(site, controller, role.id))]
   })
 
 /** P04 relay on a pin that is active at start */
@@ -77,7 +96,7 @@ export const activeAtStart: Check = (site) =>
     const lowActive = role.channel.active === 'low'
     if (level === 'high' && lowActive) return []
     const effect = level === 'pulses' ? `a ${lowActive ? 'low' : 'high'}-active relay may click` : 'a high-active relay closes'
-    return [found('P04', 'warning', 'pin active at start', whereOf(controller, role), `${pinName(spot)} is ${level === 'high' ? 'high' : 'pulsing'} for about ${ms} ms at start (${what}): ${effect} for that time.`, `${roleName(role)} flashes at each start and after each power cut.`, [replan(controller, role.id)])]
+    return [found('P04', 'warning', 'pin active at start', whereOf(controller, role), `${pinName(spot)} is ${level === 'high' ? 'high' : 'pulsing'} for about ${ms} ms at start (${what}): ${effect} for that time.`, `${roleName(role)} flashes at each start and after each power cut.`, replan(site, controller, role.id))]
   })
 
 /** P05 serial log or USB pins used while the log is on */
@@ -86,7 +105,7 @@ export const serialLogPins: Check = (site) =>
     .filter(({ controller, spot }) => controller.serialLog && spot.usedBy?.includes('serial-log'))
     .map(({ controller, role, spot }) =>
       found('P05', 'error', 'serial log pin in use', whereOf(controller, role), `${pinName(spot)} carries the serial log, which is on; ${roleName(role)} is on it too.`, role.kind === 'output' ? 'Each line of the log clatters the relay.' : 'The log and the programming lead work the input.', [
-        replan(controller, role.id),
+        ...replan(site, controller, role.id),
         { label: 'Switch the serial log off', change: (draft) => { draft.controllers.find((c) => c.id === controller.id)!.serialLog = false } },
       ]),
     )
@@ -98,7 +117,7 @@ export const flashPins: Check = (site) =>
     if (!board) return []
     return rolesOf(site, controller.id).flatMap((role) => {
       const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
-      return reading?.kind === 'hidden' ? [found('P06', 'error', 'pin not for use', whereOf(controller, role), `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`, 'The board stops as soon as the pin is driven.', [replan(controller, role.id)])] : []
+      return reading?.kind === 'hidden' ? [found('P06', 'error', 'pin not for use', whereOf(controller, role), `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`, 'The board stops as soon as the pin is driven.', replan(site, controller, role.id))] : []
     })
   })
 
@@ -115,7 +134,7 @@ export const noPull: Check = (site) =>
     const milliamps = (board.logicVolts / 10).toFixed(2)
     return [
       found('P07', 'error', 'input without a pull', whereOf(controller, role), `${pinName(spot)} ${input.pull === 'none' ? 'has no pull switched on' : `has no internal pull-${direction}`} and none is fitted at ${input.name}.`, `An open contact leaves the pin floating: it reads anything. 10 kΩ to ${direction === 'up' ? `${board.logicVolts} V` : 'ground'} holds it with ${milliamps} mA.`, [
-        ...(internal ? [{ label: `Use the board's own pull-${direction}`, change: set('internal') }] : [replan(controller, role.id)]),
+        ...(internal ? [{ label: `Use the board's own pull-${direction}`, change: set('internal') }] : replan(site, controller, role.id)),
         { label: `I fit 10 kΩ pull-${direction}`, change: set('fitted') },
       ]),
     ]
@@ -125,15 +144,7 @@ export const noPull: Check = (site) =>
 export const analogueWithRadio: Check = (site) =>
   placedRoles(site)
     .filter(({ controller, role, spot }) => role.kind === 'input' && role.input.sense === 'analogue' && spot.analogueNeedsRadioOff && controller.link === 'wifi')
-    .map(({ controller, role, spot }) => found('P08', 'error', 'analogue pin fails with the radio on', whereOf(controller, role), `${pinName(spot)} belongs to the second analogue bank, which the radio uses; ${roleName(role)} is read there.`, 'Readings fail whenever Wi-Fi is on.', [replan(controller, role.id)]))
-
-/** P09 more roles than pins that can carry them */
-export const moreRolesThanPins: Check = (site) =>
-  site.controllers.flatMap((controller) => {
-    const plan = planPins(site, controller.id)
-    if (plan.kind !== 'impossible') return []
-    return [found('P09', 'error', 'more roles than pins', { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }, `${plan.reason}.`, 'They cannot all be placed: unlock a pin, fit pulls, take another board, or add a second controller.')]
-  })
+    .map(({ controller, role, spot }) => found('P08', 'error', 'analogue pin fails with the radio on', whereOf(controller, role), `${pinName(spot)} belongs to the second analogue bank, which the radio uses; ${roleName(role)} is read there.`, 'Readings fail whenever Wi-Fi is on.', replan(site, controller, role.id)))
 
 /** Signals that the board drives: their level is the board's own. */
 const DRIVEN: readonly string[] = ['output', 'pwm', 'serial-tx']
@@ -170,7 +181,7 @@ export const capabilityMissing: Check = (site) => [...inputsThatCannot(site), ..
 const signalsThatCannot = (site: Site): Finding[] =>
   placedRoles(site).flatMap(({ controller, role, spot }) => {
     if (role.kind !== 'signal' || pinCost(controller, role, spot).cost < FORBIDDEN) return []
-    return [found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`, 'The part stays deaf and dumb.', [replan(controller, role.id)])]
+    return [found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`, 'The part stays deaf and dumb.', replan(site, controller, role.id))]
   })
 
 const inputsThatCannot = (site: Site): Finding[] =>
@@ -178,16 +189,20 @@ const inputsThatCannot = (site: Site): Finding[] =>
     .filter(({ role, spot }) => role.kind === 'input' && (role.input.sense === 'analogue' ? !spot.can.includes('analogue') : !spot.can.includes('input')))
     .map(({ controller, role, spot }) => {
       const need = role.kind === 'input' && role.input.sense === 'analogue' ? 'an analogue reading' : 'a digital reading'
-      return found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} does not give ${need}, which ${roleName(role)} needs.`, 'The input never changes.', [replan(controller, role.id)])
+      return found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} does not give ${need}, which ${roleName(role)} needs.`, 'The input never changes.', replan(site, controller, role.id))
     })
 
-/** P13 role without a pin */
-export const roleWithoutPin: Check = (site) =>
-  site.controllers.flatMap((controller) => {
-    const missing = rolesOf(site, controller.id).filter((role) => !controller.pins[role.id])
-    if (missing.length === 0) return []
-    const where: Where = { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, role: missing[0]!.id, step: 'bench' }
-    return [found('P13', 'error', 'role without a pin', where, `${missing.length} of ${rolesOf(site, controller.id).length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`, 'Nothing can be built or wired until each role has its pin.', [{ label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }])]
+/** P09 more roles than pins that can carry them, and P13 role without a pin: both ask for the one plan of the controller */
+export const rolesAndPins: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const roles = rolesOf(site, controller.id)
+    const missing = roles.filter((role) => !controller.pins[role.id])
+    const where: Where = { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }
+    const plan = planPins(site, controller.id)
+    const tooMany = plan.kind === 'impossible' ? [found('P09', 'error', 'more roles than pins', where, `${plan.reason}.`, 'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or add a second controller.')] : []
+    if (missing.length === 0) return tooMany
+    const fixes: Fix[] = plan.kind === 'planned' ? [{ label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }] : []
+    return [...tooMany, found('P13', 'error', 'role without a pin', { ...where, role: missing[0]!.id }, `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`, 'Nothing can be built or wired until each role has its pin.', fixes)]
   })
 
 /** P14 pin that this board does not have */
@@ -198,8 +213,8 @@ export const unknownPin: Check = (site) =>
     return rolesOf(site, controller.id).flatMap((role) => {
       const written = controller.pins[role.id]?.pin
       if (written === undefined || readPinOn(site, controller, written).kind !== 'unknown') return []
-      return [found('P14', 'error', 'pin not on this board', whereOf(controller, role), `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`, 'There is nothing to solder to.', [replan(controller, role.id)])]
+      return [found('P14', 'error', 'pin not on this board', whereOf(controller, role), `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`, 'There is nothing to solder to.', replan(site, controller, role.id))]
     })
   })
 
-export const pinChecks: readonly Check[] = [twoRolesOnOnePin, inputOnlyAsOutput, heldWrongAtStart, activeAtStart, serialLogPins, flashPins, noPull, analogueWithRadio, moreRolesThanPins, fiveVoltsIn, labelOrGpio, capabilityMissing, roleWithoutPin, unknownPin]
+export const pinChecks: readonly Check[] = [twoRolesOnOnePin, inputOnlyAsOutput, heldWrongAtStart, activeAtStart, serialLogPins, flashPins, noPull, analogueWithRadio, rolesAndPins, fiveVoltsIn, labelOrGpio, capabilityMissing, unknownPin]

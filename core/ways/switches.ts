@@ -6,10 +6,9 @@ export function setInputKind(site: Site, id: string, kind: Input['kind']): void 
   const at = site.inputs.findIndex((input) => input.id === id)
   const input = site.inputs[at]
   if (!input || input.kind === kind) return
-  const { id: _id, kind: _kind, name: _name, controller: _controller, ...rest } = input
   const controller = site.controllers.find((candidate) => candidate.id === input.controller)!
-  const { room, closedLevel, pull, sense, settle, settleMs, cableMetres, bounceMs, volts } = rest
-  site.inputs[at] = { ...newInput(site, input.name, controller, kind, { id: input.id, room, closedLevel, pull, sense, settle, settleMs, cableMetres, bounceMs, volts }) }
+  const { room, closedLevel, pull, sense, settle, settleMs, cableMetres, bounceMs, volts } = input
+  site.inputs[at] = newInput(site, input.name, controller, kind, { id: input.id, room, closedLevel, pull, sense, settle, settleMs, cableMetres, bounceMs, volts })
   // another kind may need another number of pins
   for (const role of inputRoles(input)) delete controller.pins[role]
   for (const way of site.ways) if (way.kind === 'wall' && way.input === id) way.bindings = usualBindings(kind)

@@ -1,0 +1,110 @@
+import { produce } from 'immer'
+import { describe, expect, it } from 'vitest'
+import { connectionsOf, netlistOf, planAndWrite, wireColour } from '../bench'
+import { FANS } from '../boards'
+import { cleanSite } from '../findings/cleanSite.testkit'
+import { compileController } from '../image'
+import { newInput, newStepped, type Site } from '../site'
+import { addAppWay, addHubWay, addWallWay } from '../ways'
+import { flashSteps, imageHeader, MAINS_CAUTIONS, serviceSheet, stageCautions, testList, wiringSheet } from '.'
+
+/** The clean site with a fan on a selector of three bits. */
+function withFan(): Site {
+  const site = cleanSite()
+  const corner = site.controllers[0]!
+  const fan = newStepped(site, 'Fan', corner, FANS[0]!, { load: site.loads[1]!.id })
+  site.channels.push(fan)
+  const knob = newInput(site, 'R1', corner, 'selector', { bits: 3, table: [0, 1, 2, 3, 4, null, null, null] })
+  site.inputs.push(knob)
+  addWallWay(site, fan, knob)
+  addAppWay(site, fan)
+  addHubWay(site, fan)
+  planAndWrite(site, corner.id)
+  return site
+}
+const site = withFan()
+const corner = site.controllers[0]!
+
+describe('service sheet', () => {
+  const sheet = serviceSheet(site, corner)
+  it('lists each point with type, range, default and access', () => {
+    expect(sheet).toContain('| vp1 | Bench lamp | integer | 0 | 1 | 1 | 0 |  | read-write |')
+    expect(sheet).toContain('| vp3 | Fan | integer | 0 | 4 | 1 | 0 |  | read-write |')
+  })
+  it('lists each widget with its point, and the topics', () => {
+    expect(sheet).toContain('| Fan | slider | vp3 |')
+    expect(sheet).toContain('| vp1 | vestibule/test-bench/corner/vp/1/set | vestibule/test-bench/corner/vp/1/held | vestibule/test-bench/corner/vp/1/state |')
+    expect(sheet).toContain('| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | vestibule/test-bench/corner/bench-lamp/state |')
+  })
+  it('a bar in a name does not break a table', () => {
+    const odd = produce(site, (draft) => { draft.services[0]!.points[0]!.name = 'A | B' })
+    expect(serviceSheet(odd, odd.controllers[0]!)).toContain('| vp1 | A \\| B | integer')
+  })
+})
+
+describe('cautions', () => {
+  it('stand on every sheet that leads to mains', () => {
+    for (const caution of MAINS_CAUTIONS) {
+      expect(wiringSheet(site, corner)).toContain(caution)
+      expect(flashSteps(site, corner, compileController(site, 'corner'))).toContain(caution)
+    }
+    expect(stageCautions(site, 'corner', 'load')).toEqual(MAINS_CAUTIONS)
+  })
+  it('are left out where there is no mains', () => {
+    const low = produce(site, (draft) => { for (const load of draft.loads) load.supply = 'low-voltage' })
+    expect(wiringSheet(low, low.controllers[0]!)).not.toContain('Mains can kill')
+    expect(stageCautions(low, 'corner', 'load')).toEqual(['Connect the load with its supply off.'])
+  })
+  it('the flash steps say how this board is programmed, the hash, and the order of tests', () => {
+    const image = compileController(site, 'corner')
+    const steps = flashSteps(site, corner, image)
+    expect(steps).toContain(image.hash)
+    expect(steps).toContain('GPIO 0 to ground')
+    expect(steps).toContain('controller alone, relays with no load, load')
+  })
+})
+
+describe('connections', () => {
+  const rows = connectionsOf(site, 'corner')
+  it('every relay of a stepped channel has its own input and its own terminal', () => {
+    expect(rows.filter((row) => row.to.startsWith('module IN')).map((row) => row.to)).toEqual(['module IN1', 'module IN2', 'module IN3', 'module IN4', 'module IN5'])
+    expect(rows.filter((row) => /terminal, step/.test(row.to)).map((row) => row.to.slice(-6))).toEqual(['step 1', 'step 2', 'step 3'])
+  })
+  it('the contacts of a regulator share one neutral and one earth', () => expect(rows.filter((row) => row.device === 'Shelf lamp LED' && /N terminal|PE$/.test(row.to))).toHaveLength(4)) // two of the lamp itself, two of the fan on the same load
+  it('each bit of a selector has its wire, and they share a common', () => expect(rows.filter((row) => row.device === 'R1').map((row) => row.to)).toEqual(['R1, bit 1', 'R1, bit 2', 'R1, bit 3', 'R1, common']))
+  it('rows are grouped by device', () => {
+    const devices = rows.map((row) => row.device).filter((device, i, all) => device !== all[i - 1])
+    expect(devices.slice(0, 4)).toEqual(['Relay module', 'S1', 'S2', 'R1'])
+  })
+  it.each([[230, 'brown', 'blue', 'green-yellow'], [120, 'black', 'white', 'green']] as const)('colours at %i V (IEC 60445; NEC 200.6, 250.119; published, from memory)', (volts, line, neutral, earth) => {
+    const region = produce(site, (draft) => { draft.mains.volts = volts })
+    expect([wireColour(region, 'line'), wireColour(region, 'neutral'), wireColour(region, 'earth')]).toEqual([line, neutral, earth])
+  })
+  it('the netlist agrees: five signals to the module, each from its own pin', () => {
+    const { nets } = netlistOf(site, corner)
+    const signals = nets.filter((net) => net.name.startsWith('out '))
+    expect(signals.map((net) => net.name)).toEqual(['out bench-lamp', 'out shelf-lamp', 'out fan 1', 'out fan 2', 'out fan 3'])
+    expect(new Set(signals.map((net) => net.nodes[0]!.pin)).size).toBe(5)
+    for (const net of signals) expect(net.nodes).toHaveLength(2)
+  })
+})
+
+describe('tables of a stepped channel and a selector', () => {
+  const image = compileController(site, 'corner')
+  it('patterns are bits, the selector’s codes are levels', () => {
+    expect(image.channels[2]).toMatchObject({ kind: 'stepped', patterns: [0, 1, 2, 3, 4], gapMs: 30, onLevel: 1 })
+    expect(image.inputs[2]).toMatchObject({ kind: 'selector', table: [0, 1, 2, 3, 4, 255, 255, 255] })
+    expect(image.channels[2]!.gpios).toHaveLength(3)
+  })
+  it('the header holds the same, with each owner knowing where its own begin', () => {
+    const header = imageHeader(image)
+    expect(header).toContain('{"r1", 2, 3, 0, InputKind::selector')
+    expect(header).toContain('{"fan", "fan", true, 2, 3, 4, 4, 30, false, 1, true')
+    expect(header).toMatch(/constexpr uint8_t PATTERNS\[\] = \{\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}2,\n {4}3,\n {4}4,\n\};/)
+  })
+  it('the test list asks for all detents and all levels', () => {
+    const actions = testList(site, 'corner').filter((item) => item.channel === 'fan').map((item) => item.action)
+    expect(actions).toContain('Turn R1 through all its detents')
+    expect(actions).toContain('Move Fan on the phone (vp3) through all its levels')
+  })
+})
