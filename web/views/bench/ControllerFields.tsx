@@ -1,4 +1,4 @@
-import { boardsIn } from '../../../core/boards'
+import { boardsIn, modulesIn, type RelayProfile } from '../../../core/boards'
 import type { Controller, RelayModule } from '../../../core/site'
 import { removeController } from '../../../core/ways'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
@@ -8,10 +8,15 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 
 const JUMPERS: readonly (readonly [RelayModule['coilJumper'], string])[] = [['removed', 'removed'], ['fitted', 'fitted'], ['none', 'has none']]
 
+/** A module as its profile says; the jumper is taken off where there is one, as 3.3 V logic wants it. */
+const moduleFrom = ({ ways, active, input, coilVolts, coilOhms, coilJumper, contactAmps, contactVolts }: RelayProfile): RelayModule => ({ ways, active, input, coilVolts, coilOhms, coilJumper: coilJumper ? 'removed' : 'none', inputOhms: 1_000, driver: 'module', contactAmps, contactVolts })
+
 /** The controller itself: board, relay module, link, and what happens after an outage. */
 export function ControllerFields({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
-  const boards = boardsIn(useAppSelector((state) => state.site.site)!)
+  const site = useAppSelector((state) => state.site.site)!
+  const boards = boardsIn(site)
+  const relays = modulesIn(site).filter((one): one is RelayProfile => one.kind === 'relay-module')
   const change = (label: string, mutate: (controller: Controller) => void) => dispatch(edit(`${controller.name}: ${label}`, (draft) => mutate(draft.controllers.find((c) => c.id === controller.id)!)))
   const { module } = controller
   const changeModule = (label: string, mutate: (module: RelayModule) => void) => change(label, (c) => { if (c.module) mutate(c.module) })
@@ -27,8 +32,20 @@ export function ControllerFields({ controller }: { controller: Controller }) {
         <NumberField label="Store after" unit="ms" value={controller.storeMs} least={100} most={600_000} onKeep={(ms) => change('store', (c) => { c.storeMs = ms })} />
       </div>
       <TickField label="Writes its log to the serial port" value={controller.serialLog} onKeep={(on) => change('serial log', (c) => { c.serialLog = on })} />
+      <div className="mt-2 border-t border-hair pt-2">
+        <ChoiceField
+          label="Take the relay module from a profile"
+          value=""
+          choices={[['', module ? 'as below' : 'no relay module'], ...(module ? [['none', 'no relay module'] as const] : []), ...relays.map((one) => [one.id, one.name] as const)]}
+          onKeep={(id) => {
+            const profile = relays.find((one) => one.id === id)
+            if (profile) change(profile.name, (c) => { c.module = moduleFrom(profile) })
+            else if (id === 'none') change('no relay module', (c) => { c.module = null })
+          }}
+        />
+      </div>
       {module ? (
-        <fieldset className="mt-2 border-t border-hair pt-2">
+        <fieldset className="mt-2">
           <legend className="sr-only">Relay module</legend>
           <div className="grid grid-cols-3 gap-2">
             <NumberField label="Relay module, ways" value={module.ways} least={1} most={16} onKeep={(ways) => changeModule('relays', (m) => { m.ways = ways })} />
