@@ -1,10 +1,10 @@
-import type { BoardProfile, Capability, GpioSpot, PowerSpot } from './schema'
+import { power } from './makeSpots'
+import type { BoardProfile, Capability, GpioSpot } from './schema'
 
 /** Boards that come in a box with their relays. What is wired inside is fixed. Source: common practice among makers who open them. */
 const INPUT: Capability[] = ['input', 'pull-up', 'interrupt']
 const OUTPUT: Capability[] = ['output']
 const gpio = (label: string, number: number, can: Capability[], more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label, gpio: number, can, ...more })
-const power = (label: string, volts: number | null): PowerSpot => ({ kind: 'power', label, volts })
 
 const base = {
   source: 'common practice among makers who open them',

@@ -1,8 +1,8 @@
-import type { BoardProfile, Capability, GpioSpot, PowerSpot } from './schema'
+import { gpioWith, power } from './makeSpots'
+import type { BoardProfile, Capability, GpioSpot } from './schema'
 
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm']
-const gpio = (label: string, number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label, gpio: number, can: FULL, ...more })
-const power = (label: string, volts: number | null, note?: string): PowerSpot => (note ? { kind: 'power', label, volts, note } : { kind: 'power', label, volts })
+const gpio = gpioWith(FULL)
 const inputOnly = (label: string, number: number): GpioSpot => gpio(label, number, { can: ['input', 'interrupt', 'analogue'] })
 const secondBank = { can: [...FULL, 'analogue'] as Capability[], analogueNeedsRadioOff: true }
 

@@ -1,10 +1,10 @@
-import type { BoardProfile, Capability, GpioSpot, PowerSpot } from './schema'
+import { power } from './makeSpots'
+import type { BoardProfile, Capability, GpioSpot } from './schema'
 
 const DIGITAL: Capability[] = ['output', 'input', 'pull-up']
 const gpio = (number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label: `D${number}`, gpio: number, can: DIGITAL, ...more })
 const pwm: Partial<GpioSpot> = { can: [...DIGITAL, 'pwm'] }
 const analogue = (number: number): GpioSpot => ({ kind: 'gpio', label: `A${number}`, gpio: 14 + number, can: [...DIGITAL, 'analogue'] })
-const power = (label: string, volts: number | null): PowerSpot => ({ kind: 'power', label, volts })
 
 /** 8-bit 5 V board; A0 to A5 are digital pins 14 to 19 too. Source: memory of the chip maker's data sheet. */
 export const eightBit: BoardProfile = {
