@@ -73,22 +73,30 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
   // supply
   const plan = controller.supply
   const source = plan && moduleIn(site, 'supply', plan.source)
-  if (source) {
+  // Without a converter a feed is the source's own rail; without a named source it is only a name.
+  const feeds = { board: 'board feed', coils: 'coil feed', own: 'own feed' }
+  if (source && plan) {
+    const rail = `+${source.volts}V`.replace('+5V', '+5V source')
     const g = build.device('G', 'supply', source.name, source.name)
     build.join('GND', 'ground', g, '−')
-    const convert = (id: string | null, net: string) => {
+    build.join(rail, 'supply', g, '+')
+    const feed = (key: keyof typeof feeds): void => {
+      const id = plan[key]
       const converter = id === null ? undefined : moduleIn(site, 'supply', id)
-      if (!converter) return build.join(net, 'supply', g, '+')
+      if (!converter) {
+        feeds[key] = rail
+        return
+      }
       const c = build.device('G', 'supply', converter.name, converter.name)
-      build.join(`+${source.volts}V source`, 'supply', g, '+')
-      build.join(`+${source.volts}V source`, 'supply', c, 'in')
+      build.join(rail, 'supply', c, 'in')
       build.join('GND', 'ground', c, '−')
-      build.join(net, 'supply', c, 'out')
+      build.join(feeds[key], 'supply', c, 'out')
     }
-    convert(plan.board, 'board feed')
-    build.join('board feed', 'supply', u, '5V in')
-    if (controller.module && !plan.coilsFromLogic) convert(plan.coils, 'coil feed')
-    if (controller.parts.some((part) => moduleIn(site, 'part', part.profile)?.rail === 'own')) convert(plan.own, 'own feed')
+    feed('board')
+    build.join(feeds.board, 'supply', u, '5V in')
+    if (controller.module && !plan.coilsFromLogic) feed('coils')
+    if (controller.parts.some((part) => moduleIn(site, 'part', part.profile)?.rail === 'own')) feed('own')
+    if (plan.coilsFromLogic) feeds.coils = logicNet
   }
 
   // relay module
@@ -97,8 +105,8 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
   const k = module ? build.device('K', 'relay-module', `${module.ways}-way relay module`, `${module.ways}-way relay module, ${module.input}, ${module.active}-active, ${module.coilVolts} V coils`, [module.coilJumper === 'none' ? 'no coil-supply jumper' : `coil-supply jumper ${module.coilJumper}`]) : null
   if (k && module) {
     build.join('GND', 'ground', k, 'GND')
-    build.join(module.coilJumper === 'removed' ? logicNet : 'coil feed', 'supply', k, 'VCC')
-    build.join('coil feed', 'supply', k, module.coilJumper === 'none' ? 'VCC' : 'coil supply')
+    build.join(module.coilJumper === 'removed' ? logicNet : feeds.coils, 'supply', k, 'VCC')
+    build.join(feeds.coils, 'supply', k, module.coilJumper === 'none' ? 'VCC' : 'coil supply')
   }
   const hasMains = channels.some((channel) => loadOf(site, channel.load)?.supply === 'mains')
   const inlet = hasMains ? build.device('X', 'inlet', 'Mains inlet', `mains inlet, ${site.mains.volts} V`, ['supply off and proved dead first']) : null
@@ -152,7 +160,7 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
     if (!profile) continue
     const p = build.device('A', 'part', part.name, profile.name)
     build.join('GND', 'ground', p, 'GND')
-    build.join(profile.rail === 'logic' ? logicNet : profile.rail === '5V' ? 'board feed' : 'own feed', 'supply', p, 'supply')
+    build.join(profile.rail === 'logic' ? logicNet : profile.rail === '5V' ? feeds.board : feeds.own, 'supply', p, 'supply')
     for (const signal of profile.signals) {
       const net = signal.need.startsWith('i2c') ? signal.need : `${part.id} ${signal.id}`
       build.join(net, 'signal', u, pinOf(`part:${part.id}:${signal.id}`))

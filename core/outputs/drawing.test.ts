@@ -35,9 +35,15 @@ function readExpression(text: string): unknown {
 }
 
 describe('netlist', () => {
-  it('every pin stands in one net only', () => {
+  const fed = (board: string | null, coils: string | null, own: string | null) => {
+    const other = cleanSite()
+    other.controllers[0]!.supply = { source: 'boxed-12v-5a', board, coils, own, reservoirMicrofarads: 3_300, coilsFromLogic: false }
+    other.controllers[0]!.parts.push({ id: 'm' as (typeof other.controllers)[number]['parts'][number]['id'], profile: 'gsm-modem', name: 'Modem' })
+    return netlistOf(other, other.controllers[0]!)
+  }
+  it.each([['no supply', netlist], ['a supply that feeds everything straight', fed(null, null, null)], ['a converter for each', fed('buck-5v-3a', 'buck-5v-3a', 'buck-4v-3a')], ['a converter for the board alone', fed('buck-5v-3a', null, null)]] as const)('with %s every pin stands in one net only', (_, one) => {
     const seen = new Map<string, string>()
-    for (const net of netlist.nets) {
+    for (const net of one.nets) {
       for (const node of net.nodes) {
         const key = `${node.ref}.${node.pin}`
         expect(seen.get(key) ?? net.name, key).toBe(net.name)

@@ -74,7 +74,9 @@ export function wiringGraph({ devices, nets }: Netlist): ElkNode {
     id: 'wiring',
     children,
     edges,
-    layoutOptions: { 'elk.algorithm': 'layered', 'elk.direction': 'RIGHT', 'elk.edgeRouting': 'ORTHOGONAL', 'elk.layered.spacing.nodeNodeBetweenLayers': '110', 'elk.spacing.nodeNode': '26', 'elk.spacing.componentComponent': '40', 'elk.padding': '[top=60,left=70,bottom=40,right=70]' },
+    layoutOptions: { 'elk.algorithm': 'layered', 'elk.direction': 'RIGHT', 'elk.edgeRouting': 'ORTHOGONAL', 'elk.layered.spacing.nodeNodeBetweenLayers': '110',
+      // stubs and their labels stand outside of the boxes: lines and neighbours keep that far away
+      'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64), 'elk.spacing.nodeNode': '26', 'elk.spacing.componentComponent': String(2 * (STUB + 64)), 'elk.padding': '[top=60,left=70,bottom=40,right=70]' },
   }
 }
 

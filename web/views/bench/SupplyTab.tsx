@@ -46,13 +46,16 @@ export function SupplyTab({ controller }: { controller: Controller }) {
   )
 }
 
-/** Consumers differ by hatching as well as by shade. */
+/** Shades of the consumers, in the order in which they are stacked and numbered. */
 const SHADES = ['var(--brass-fill)', 'var(--rest)', 'var(--soft)'] as const
 
 function BudgetChart({ budget }: { budget: SupplyBudget }) {
   const { shares, source } = budget
   const row = (name: string, of: 'steady' | 'peak') => ({ name, ...Object.fromEntries(shares.map((share, i) => [`s${i}`, share[of]])) })
-  const rows = [row('steady', 'steady'), row('peak', 'peak'), { name: 'start, at once', s0: budget.startTogether }, { name: 'start, staggered', s0: budget.startStaggered }]
+  // at start the board is at its peak; what is drawn on top of that are coils
+  const boardPeak = shares[0]!.peak
+  const start = (name: string, total: number) => ({ name, s0: Math.min(boardPeak, total), s1: Math.max(0, total - boardPeak) })
+  const rows = [row('steady', 'steady'), row('peak', 'peak'), start('start, at once', budget.startTogether), start('start, staggered', budget.startStaggered)]
   const most = Math.max(source.milliamps, budget.peak, budget.startTogether) * 1.08
   return (
     <section aria-label="Current against the supply">
