@@ -19,7 +19,7 @@ export interface Answer {
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
 
-function readFile(path: string, largest: number): string {
+export function readFile(path: string, largest: number): string {
   let size: number
   try {
     const stats = statSync(path)

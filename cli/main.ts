@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util'
 import { TraceRefused } from '../core/device'
 import { FirmwareRefused } from '../firmware/host'
 import { startServer, StartRefused } from '../server'
+import { irDecode, irEncode } from './infrared'
 import { build, check, exportSite, pins, run, Unusable, type Answer } from './commands'
 
 const HELP = `vestibule: every way in to every channel, planned and proved before mains goes on
@@ -14,6 +15,9 @@ const HELP = `vestibule: every way in to every channel, planned and proved befor
   vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware]
   vestibule export SITE.json --format site|csv|schema
   vestibule export SITE.json --format svg|netlist|parts|connections --controller ID
+
+  vestibule ir decode [CAPTURE] [--json] [--lines]     reads a JSON array of µs on standard input, or a capture file
+  vestibule ir encode --protocol P --address N --command N [--toggle 0|1] [--format json|pulse-space|vcd]
 
 Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be used.
 The data folder is --data, else VESTIBULE_DATA, else ./data.
@@ -31,6 +35,11 @@ const OPTIONS = {
   trace: { type: 'string' },
   engine: { type: 'string' },
   format: { type: 'string' },
+  lines: { type: 'boolean' },
+  protocol: { type: 'string' },
+  address: { type: 'string' },
+  command: { type: 'string' },
+  toggle: { type: 'string' },
   help: { type: 'boolean' },
 } as const
 
@@ -72,6 +81,13 @@ async function serve({ values }: Words): Promise<void> {
   process.once('SIGTERM', stop)
 }
 
+async function infrared({ values, positionals }: Words): Promise<Answer> {
+  const [, what, path] = positionals
+  if (what === 'decode') return irDecode(path, { json: values.json === true, lines: values.lines === true })
+  if (what === 'encode') return irEncode(needed(values.protocol, '--protocol'), needed(values.address, '--address'), needed(values.command, '--command'), values.toggle, values.format ?? 'json')
+  throw new Unusable(`ir ${what ?? ''}: is neither decode nor encode; see "vestibule help"`)
+}
+
 async function answer(words: Words): Promise<Answer | undefined> {
   const { values, positionals } = words
   const [command, path] = positionals
@@ -82,6 +98,7 @@ async function answer(words: Words): Promise<Answer | undefined> {
     case 'pins': return pins(needed(path, 'SITE.json'), values.json === true)
     case 'build': return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
     case 'run': return run(needed(path, 'SITE.json'), needed(values.controller, '--controller'), needed(values.trace, '--trace'), values.engine ?? 'core')
+    case 'ir': return infrared(words)
     case 'export': return exportSite(path ?? '', needed(values.format, '--format'), values.controller)
     default: throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
   }

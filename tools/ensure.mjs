@@ -43,6 +43,7 @@ const DEBIAN = [
   ['/usr/bin/g++', 'g++', 'the firmware tests'],
   ['/usr/include/mosquitto.h', 'libmosquitto-dev', 'the firmware on a real broker'],
   ['/usr/sbin/mosquitto', 'mosquitto', 'the test against an independent broker'],
+  ['/usr/bin/sigrok-cli', 'sigrok-cli', 'the check of infrared against an independent decoder'],
   ['/usr/bin/ngspice', 'ngspice', 'the check of drive and supply against a circuit simulator'],
   ['/usr/bin/avr-g++', 'gcc-avr', 'compiling for the 8-bit board'],
   ['/usr/lib/avr/include/avr/io.h', 'avr-libc', 'compiling for the 8-bit board'],
