@@ -12,20 +12,22 @@ const faceOnly = (folder) => ({
   from: { pathNot: [`^core/${folder}/`, '\\.(test|testkit)\\.ts$'] },
   to: { path: `^core/${folder}/`, pathNot: `^core/${folder}/index\\.ts$` },
 })
-const folders = ['site', 'boards', 'topics', 'bench', 'ways', 'image', 'device', 'trial', 'findings', 'outputs']
+const folders = ['site', 'boards', 'topics', 'infrared', 'voice', 'bench', 'ways', 'image', 'device', 'trial', 'findings', 'outputs']
 
 module.exports = {
   forbidden: [
     only('site', ['boards']),
     only('boards', []),
     only('topics', []),
+    only('infrared', []),
+    only('voice', ['site']),
     only('bench', ['site', 'boards']),
-    only('ways', ['site', 'boards', 'topics']),
+    only('ways', ['site', 'boards', 'topics', 'infrared']),
     only('image', ['site', 'boards', 'bench', 'ways', 'topics']),
-    only('device', ['image', 'topics']),
-    only('trial', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics']),
-    only('findings', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics']),
-    only('outputs', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'findings', 'topics']),
+    only('device', ['image', 'topics', 'infrared']),
+    only('trial', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics', 'infrared', 'voice']),
+    only('findings', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics', 'infrared', 'voice']),
+    only('outputs', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'findings', 'topics', 'infrared', 'voice']),
     ...folders.map(faceOnly),
     { name: 'core-is-pure', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { path: ['^(server|web|cli|e2e|tools)/', 'node_modules/(react|express|better-sqlite3|mqtt|aedes|ws)/'] } },
     { name: 'core-has-no-node', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { dependencyTypes: ['core'] } },

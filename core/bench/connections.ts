@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, pinName } from '../boards'
-import { controllerOf, inputRoles, inputsOn, loadOf, relaysOn, type Site } from '../site'
+import { contactsOf, controllerOf, inputRoles, inputsOn, loadOf, relaysOn, type Site } from '../site'
 import { readPinOn } from './spots'
 import { ohms } from './preferred'
 import { pullChoice } from './pullChoice'
@@ -44,7 +44,7 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     wire('Relay module', 'coil-supply', `${module.coilVolts} V supply`, 'module coil supply', split ? 'coil-supply jumper removed' : module.coilJumper === 'fitted' ? 'coil-supply jumper fitted' : 'no jumper on this module')
   }
   const relays = relaysOn(site, controller.id)
-  const nameOf = ({ channel, contact }: (typeof relays)[number]) => (channel.kind === 'stepped' ? `${channel.name} ${contact + 1}` : channel.name)
+  const nameOf = ({ channel, contact }: (typeof relays)[number]) => (contactsOf(channel) !== null ? `${channel.name} ${contact + 1}` : channel.name)
   relays.forEach((one, index) => wire('Relay module', 'signal', pin(one.role), module ? `module IN${index + 1}` : `relay driver of ${nameOf(one)}`, `${nameOf(one)}, ${one.channel.active} closes`))
   for (const input of inputsOn(site, controller.id)) {
     const pull = input.pull === 'internal' ? "the board's own pull" : `${input.pull === 'fitted' ? 'fit' : 'no pull: fit'} ${ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)}`
@@ -61,7 +61,7 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
   relays.forEach(({ channel, contact }, index) => {
     const load = loadOf(site, channel.load)
     // the contacts of a regulator share the load's neutral and earth
-    const step = channel.kind === 'stepped' ? `, step ${contact + 1}` : ''
+    const step = channel.kind === 'stepped' ? `, step ${contact + 1}` : channel.kind === 'paired' ? `, ${channel.labels[contact]}` : ''
     if (!load) return
     const relay = `relay ${index + 1}`
     if (load.supply === 'low-voltage') {

@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, pinName } from '../boards'
-import { channelsOn, inputRoles, inputsOn, loadOf, relaysOn, type Controller, type Site } from '../site'
+import { contactsOf, channelsOn, inputRoles, inputsOn, loadOf, relaysOn, type Controller, type Site } from '../site'
 import { ohms } from './preferred'
 import { pullChoice } from './pullChoice'
 import { snubberFor, loadAmps } from './contacts'
@@ -113,7 +113,7 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
   if (inlet) for (const pole of ['L', 'N', 'PE']) build.join(pole, 'mains', inlet, pole)
   const loads = new Map<string, string>()
   relaysOn(site, controller.id).forEach(({ channel, contact, role }, index) => {
-    const step = channel.kind === 'stepped' ? ` ${contact + 1}` : ''
+    const step = contactsOf(channel) !== null ? ` ${contact + 1}` : ''
     const signal = `out ${channel.id}${step}`
     build.join(signal, 'signal', u, pinOf(role))
     if (k) build.join(signal, 'signal', k, `IN${index + 1}`)
@@ -137,7 +137,7 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
 
   // switches
   for (const input of inputsOn(site, controller.id)) {
-    const s = build.device('S', 'switch', input.name, input.kind === 'momentary' ? 'push switch' : input.kind === 'rocker' ? 'rocker' : `selector, ${input.bits} contacts`, input.pull === 'internal' ? ["board's own pull"] : [])
+    const s = build.device('S', 'switch', input.name, input.kind === 'momentary' ? 'push switch' : input.kind === 'rocker' ? 'rocker' : input.kind === 'contact' ? 'position contact' : `selector, ${input.bits} contacts`, input.pull === 'internal' ? ["board's own pull"] : [])
     const common = input.kind === 'selector' ? 'common' : '2'
     if (input.closedLevel === 'low') build.join('GND', 'ground', s, common)
     else build.join(logicNet, 'supply', s, common)

@@ -1,5 +1,5 @@
 import { boardIn, type GpioSpot } from '../boards'
-import { roleName, rolesOf, type Channel, type Controller, type Site } from '../site'
+import { powerUpOf, roleName, rolesOf, type Channel, type Controller, type Site } from '../site'
 import { restLevelOf } from './pinCosts'
 import { isExpanderPin, readPinOn } from './spots'
 
@@ -48,9 +48,9 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     const chip = isExpanderPin(spot) ? undefined : spot.startActivity
     const chipMs = Math.min(firmware, chip?.ms ?? 0)
     const safe = closedBy === 'low' ? 'high' : 'low'
-    const { policy } = channel.powerUp
+    const { policy } = powerUpOf(channel)
     // a stepped channel restores only the contacts of its level
-    const restores = (policy === 'on' || policy === 'last') && (channel.kind === 'switched' || channel.patterns[channel.onLevel]!.includes(role.contact))
+    const restores = (policy === 'on' || policy === 'last') && (channel.kind !== 'stepped' || channel.patterns[channel.onLevel]!.includes(role.contact))
     const restoreMs = firmware + (restores ? turn++ * controller.staggerMs : 0)
     const end = Math.max(restoreMs, firmware) + 300
     const stretches = [

@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, type SupplyProfile } from '../boards'
-import { channelsOn, relaysOn, type Controller, type Site } from '../site'
+import { powerUpOf, channelsOn, relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
 import { figure, type Worked } from './worked'
 
@@ -88,7 +88,7 @@ export function supplyBudget(site: Site, controller: Controller): SupplyBudget |
   ]
   const steady = shares.reduce((total, share) => total + share.steady, 0)
   const peak = shares.reduce((total, share) => total + share.peak, 0)
-  const atPowerUp = channelsOn(site, controller.id).filter((channel) => channel.powerUp.policy !== 'off').length
+  const atPowerUp = channelsOn(site, controller.id).filter((channel) => powerUpOf(channel).policy !== 'off').length
   const oneCoil = at(toCoils, coil)
   const boardAtStart = at(toBoard, boardPeak)
   const startTogether = boardAtStart + oneCoil * atPowerUp

@@ -1,41 +1,37 @@
-import { difference, later } from './time'
-import type { DeviceState } from './state'
+import type { ImageAction } from '../image'
+import { log, UNKNOWN, type DeviceState } from './state'
+import { isStored, storeSoon } from './store'
 import type { Source } from './types'
 
-/** What a channel can be told. A switched channel is one with a single level. */
-export type Command = { readonly kind: 'on' | 'off' | 'toggle' | 'up' | 'down' } | { readonly kind: 'level'; readonly level: number }
-
-export const topOf = (state: DeviceState, index: number): number => state.image.channels[index]!.patterns.length - 1
-
-/** The level is restored after a power cut: by the policy, or by its second choice. */
-export function levelIsStored(state: DeviceState, index: number): boolean {
-  const channel = state.image.channels[index]!
-  return channel.powerUp === 'last' || (channel.powerUp === 'service' && channel.otherwise === 'last')
+/** What a channel can be told. */
+export interface Command {
+  readonly action: Exclude<ImageAction, 'follow' | 'auto' | 'manual' | 'autoToggle' | 'pair' | 'reset' | 'report'>
+  /** for `level` */
+  readonly level: number
 }
 
-/** Part of the stored record: a level that is restored, or the last level of a stepped channel. */
-export const isStored = (state: DeviceState, index: number): boolean => levelIsStored(state, index) || state.image.channels[index]!.kind === 'stepped'
+export const topOf = (state: DeviceState, index: number): number => state.image.channels[index]!.patterns.length - 1
 
 function change(state: DeviceState, index: number, level: number, source: Source): void {
   const { image, timers, slots } = state
   const channel = state.channels[index]!
+  const { kind, maxOnMs, minOffMs } = image.channels[index]!
   const wasOff = channel.level === 0
   channel.level = level
   if (level > 0) channel.lastLevel = level
   channel.source = source
   channel.seq = (channel.seq + 1) >>> 0
   channel.reportDue = true
-  const { maxOnMs, minOffMs } = image.channels[index]!
-  if (level > 0 && wasOff && maxOnMs > 0) timers.arm(slots.limit(index), state.now, maxOnMs)
-  if (level === 0) {
-    timers.cancel(slots.limit(index))
-    if (minOffMs > 0) timers.arm(slots.offGap(index), state.now, minOffMs)
-  }
-  if (isStored(state, index)) timers.arm(slots.store, state.now, image.storeMs)
+  state.statusDue = true
+  // The running time of a paired channel is armed when its contact really closes (contacts.ts).
+  if (kind === 'paired' || level === 0) timers.cancel(slots.limit(index))
+  else if (wasOff && maxOnMs > 0) timers.arm(slots.limit(index), state.now, maxOnMs)
+  if (level === 0 && minOffMs > 0) timers.arm(slots.offGap(index), state.now, minOffMs)
+  if (isStored(state, index)) storeSoon(state)
 }
 
 /** Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again does not stretch it. */
-function goTo(state: DeviceState, index: number, level: number, source: Source): void {
+export function goTo(state: DeviceState, index: number, level: number, source: Source): void {
   const channel = state.channels[index]!
   channel.reportDue = true
   if (level === 0) {
@@ -50,66 +46,91 @@ function goTo(state: DeviceState, index: number, level: number, source: Source):
   }
 }
 
-/** Does a command. The last one wins: it ends whatever the power-up still meant to do. */
-export function command(state: DeviceState, index: number, action: Command, source: Source): void {
+/** Does a command on a channel, as its kind understands it. The last one wins: it ends whatever the power-up still meant to do. */
+export function command(state: DeviceState, index: number, told: Command, source: Source): void {
+  const { kind } = state.image.channels[index]!
+  if (kind === 'pulsed') return pulseCommand(state, index, told, source)
   const { timers, slots } = state
   const channel = state.channels[index]!
   const meant = channel.level || channel.waiting?.level || (timers.isArmed(slots.turnOn(index)) ? channel.staggered.level : 0)
+  const level = kind === 'paired' ? pairedTarget(state, index, told) : lastingTarget(state, index, told, meant)
+  if (level === undefined) return
   timers.cancel(slots.serviceWait(index))
   timers.cancel(slots.turnOn(index))
-  goTo(state, index, targetOf(state, index, action, meant), source)
+  goTo(state, index, level, source)
 }
 
-function targetOf(state: DeviceState, index: number, action: Command, meant: number): number {
+/** The level that a switched, stepped or feeding channel is to have; undefined: it does not know the word. */
+function lastingTarget(state: DeviceState, index: number, told: Command, meant: number): number | undefined {
   const { wrap } = state.image.channels[index]!
+  const { lastLevel } = state.channels[index]!
   const top = topOf(state, index)
-  switch (action.kind) {
-    case 'on': return meant || state.channels[index]!.lastLevel
+  switch (told.action) {
+    case 'on': return meant || lastLevel
     case 'off': return 0
-    case 'toggle': return meant ? 0 : state.channels[index]!.lastLevel
+    case 'toggle': return meant ? 0 : lastLevel
     case 'up': return meant < top ? meant + 1 : wrap ? 0 : top
     case 'down': return meant > 0 ? meant - 1 : wrap ? top : 0
-    case 'level': return Math.min(action.level, top)
+    case 'level': return Math.min(told.level, top)
+    default: return undefined
   }
 }
 
-/** Turns on as part of a power-up: channels follow each other by staggerMs, so that the coils do not pull in together. */
-export function turnOnInTurn(state: DeviceState, index: number, level: number, source: Source): void {
-  const at = difference(state.staggerNext, state.now) > 0 ? state.staggerNext : state.now
-  state.staggerNext = later(at, state.image.staggerMs)
-  if (at === state.now) goTo(state, index, level, source)
-  else {
-    state.channels[index]!.staggered = { level, source }
-    state.timers.arm(state.slots.turnOn(index), state.now, difference(at, state.now))
+/** 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a shutter. */
+function pairedTarget(state: DeviceState, index: number, told: Command): number | undefined {
+  const { level, lastLevel } = state.channels[index]!
+  switch (told.action) {
+    case 'a':
+    case 'up': return 1
+    case 'b':
+    case 'down': return 2
+    case 'stop':
+    case 'off': return 0
+    case 'toggle': return level > 0 ? 0 : lastLevel === 1 ? 2 : 1
+    case 'level': return Math.min(told.level, 2)
+    default: return undefined
   }
 }
 
-/** Restores the stored level, or off when nothing was ever stored. */
-function restoreLast(state: DeviceState, index: number): void {
-  const level = state.stored?.[index]?.level ?? 0
-  if (level > 0) turnOnInTurn(state, index, level, 'power')
+/** Where a door stands by its position contact; undefined: it has none, or it has not settled yet. */
+export function doorIsClosed(state: DeviceState, index: number): boolean | undefined {
+  const table = state.image.channels[index]!
+  const settled = state.inputs[table.contact]?.settled ?? UNKNOWN
+  return settled === UNKNOWN ? undefined : (settled !== 0) === table.contactMeansClosed
 }
 
-/** The power-up policy of one channel. */
-export function powerUpChannel(state: DeviceState, index: number): void {
-  const channel = state.image.channels[index]!
-  if (channel.minOffMs > 0) state.timers.arm(state.slots.offGap(index), state.now, channel.minOffMs)
-  if (channel.powerUp === 'on') turnOnInTurn(state, index, state.channels[index]!.lastLevel, 'power')
-  else if (channel.powerUp === 'last') restoreLast(state, index)
-  else if (channel.powerUp === 'service') state.timers.arm(state.slots.serviceWait(index), state.now, channel.waitMs)
+export const hasContact = (state: DeviceState, index: number): boolean => state.image.channels[index]!.contact < state.inputs.length
+
+function pulseCommand(state: DeviceState, index: number, told: Command, source: Source): void {
+  switch (told.action) {
+    case 'pulse':
+      return pulse(state, index, source)
+    case 'level':
+      return told.level > 0 ? pulse(state, index, source) : undefined
+    case 'open':
+    case 'close': {
+      const closed = doorIsClosed(state, index)
+      if (closed === undefined) return refuse(state, index, 'position not known')
+      // Only a door that stands the other way is pulsed: a repeated `open` must not close it.
+      if (closed === (told.action === 'open')) return pulse(state, index, source)
+      state.channels[index]!.reportDue = true
+      return
+    }
+    default:
+      return
+  }
 }
 
-/** A rocker or selector learned at power-up: applied where the channel's policy is `wall`. `level` null: on, at the last level. */
-export function learnedFromWall(state: DeviceState, index: number, level: number | null): void {
-  if (state.image.channels[index]!.powerUp !== 'wall' || level === 0) return
-  turnOnInTurn(state, index, level === null ? state.channels[index]!.lastLevel : Math.min(level, topOf(state, index)), 'wall')
+function pulse(state: DeviceState, index: number, source: Source): void {
+  if (state.channels[index]!.level > 0) return refuse(state, index, 'pulse running')
+  if (state.timers.isArmed(state.slots.offGap(index))) return refuse(state, index, 'locked out')
+  change(state, index, 1, source)
 }
 
-/** The service's value for a channel that waits for it at power-up. */
-export function servedAtPowerUp(state: DeviceState, index: number, level: number): void {
-  state.timers.cancel(state.slots.serviceWait(index))
+/** A pulse that is not made is said, so that nobody waits at a door. */
+function refuse(state: DeviceState, index: number, why: string): void {
   state.channels[index]!.reportDue = true
-  if (level > 0) turnOnInTurn(state, index, level, 'service')
+  log(state, `${state.image.channels[index]!.topic}: ${why}`)
 }
 
 export const limitReached = (state: DeviceState, index: number): void => goTo(state, index, 0, 'limit')
@@ -120,60 +141,3 @@ export function offGapOver(state: DeviceState, index: number): void {
   state.channels[index]!.waiting = null
   goTo(state, index, waiting.level, waiting.source)
 }
-
-export function staggerTurn(state: DeviceState, index: number): void {
-  const { level, source } = state.channels[index]!.staggered
-  goTo(state, index, level, source)
-}
-
-/** The service stayed silent at power-up. */
-export function serviceWaitOver(state: DeviceState, index: number): void {
-  if (state.image.channels[index]!.otherwise === 'last') restoreLast(state, index)
-}
-
-/** Writes the stored channels, if they differ from what is stored. */
-export function storeDue(state: DeviceState): void {
-  const record = state.channels.map((channel, index) => ({ level: levelIsStored(state, index) ? channel.level : 0, last: channel.lastLevel }))
-  const same = (index: number): boolean => {
-    const old = state.stored?.[index]
-    return old !== undefined && old.level === record[index]!.level && (state.image.channels[index]!.kind === 'switched' || old.last === record[index]!.last)
-  }
-  if (state.stored && record.every((_, index) => same(index))) return
-  state.stored = record
-  const words = state.image.channels.flatMap((channel, index) => {
-    if (!isStored(state, index)) return []
-    const { level, last } = record[index]!
-    return [`${channel.id}=${level}${channel.kind === 'stepped' ? `,${last}` : ''}`]
-  })
-  state.out.push({ t: state.now, store: words.join(' ') })
-}
-
-/**
- * Brings the contacts to the pattern of the channel's level: opens first what must open; closes what must close once gapMs has
- * passed since the last opening. A change of mind during the gap only changes what is closed at its end.
- */
-export function commitChannel(state: DeviceState, index: number): void {
-  const { timers, slots } = state
-  const table = state.image.channels[index]!
-  const channel = state.channels[index]!
-  const wanted = table.patterns[channel.level]!
-  const opening = channel.closed & ~wanted
-  if (opening) {
-    writeContacts(state, index, channel.closed & wanted)
-    if (table.gapMs > 0) timers.arm(slots.gap(index), state.now, table.gapMs)
-  }
-  if (channel.closed !== wanted && !timers.isArmed(slots.gap(index))) writeContacts(state, index, wanted)
-}
-
-function writeContacts(state: DeviceState, index: number, mask: number): void {
-  const table = state.image.channels[index]!
-  const channel = state.channels[index]!
-  const changed = channel.closed ^ mask
-  channel.closed = mask
-  table.gpios.forEach((_, contact) => {
-    if (changed & (1 << contact)) state.out.push({ t: state.now, out: outputName(table, contact), level: mask & (1 << contact) ? 1 : 0 })
-  })
-}
-
-/** "lamp", or "fan.1", "fan.2" … for the contacts of a stepped channel. */
-export const outputName = (table: { readonly id: string; readonly kind: string }, contact: number): string => (table.kind === 'stepped' ? `${table.id}.${contact + 1}` : table.id)

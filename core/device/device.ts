@@ -1,11 +1,21 @@
 import type { ControllerImage } from '../image'
+import { yieldOver } from './auto'
+import { limitReached, offGapOver } from './channels'
+import { commitChannel, outputName } from './contacts'
 import { held, levelArrives, settled } from './inputs'
-import { heartbeat, join, linkChanges, sendReports, windowOver } from './link'
+import { join, linkChanges, windowOver } from './link'
 import { messageArrives } from './messages'
-import { commitChannel, limitReached, offGapOver, outputName, powerUpChannel, serviceWaitOver, staggerTurn, storeDue } from './channels'
+import { powerUpChannel, serviceWaitOver, staggerTurn } from './powerUp'
+import { edgesArrive, frameArrives } from './remote'
+import { heartbeat, sendReports, sensorDue } from './reports'
+import { dwellOver, sensorArrives, sensorStale } from './rules'
+import { clockSet, scheduleDue } from './schedule'
+import { charArrives, sendStatusLine, statusOver } from './serial'
 import { createState, restedChannel, UNKNOWN, type DeviceState } from './state'
+import { storeDue } from './store'
 import { difference, instant } from './time'
 import type { DeviceEvent, DeviceOutput } from './types'
+import { graceOver, startWatch, steadyOver, watchLost } from './watch'
 
 /**
  * The reference interpreter of a controller image. It is advanced to instants; between them it jumps from deadline to
@@ -23,7 +33,10 @@ export interface Device {
 export interface DeviceView {
   readonly powered: boolean
   readonly link: 'down' | 'joining' | 'up'
-  readonly channels: readonly { readonly id: string; readonly level: number; readonly source: string; readonly waiting: boolean }[]
+  /** feeds work by themselves */
+  readonly local: boolean
+  readonly channels: readonly { readonly id: string; readonly level: number; /** contacts that are closed now, as bits */ readonly closed: number; readonly source: string; readonly waiting: boolean; readonly auto: boolean }[]
+  readonly sensors: readonly { readonly id: string; /** thousandths */ readonly value: number | null }[]
 }
 
 export function createDevice(image: ControllerImage): Device {
@@ -37,7 +50,9 @@ export function createDevice(image: ControllerImage): Device {
     inspect: () => ({
       powered: state.powered,
       link: state.link,
-      channels: state.channels.map((channel, index) => ({ id: image.channels[index]!.id, level: channel.level, source: channel.source, waiting: channel.waiting !== null })),
+      local: state.local,
+      channels: state.channels.map((channel, index) => ({ id: image.channels[index]!.id, level: channel.level, closed: channel.closed, source: channel.source, waiting: channel.waiting !== null, auto: state.ruled[index]! && channel.auto })),
+      sensors: state.sensors.map(({ value }, index) => ({ id: image.sensors[index]!.id, value })),
     }),
   }
 }
@@ -52,16 +67,25 @@ function advance(state: DeviceState, t: number, events: readonly DeviceEvent[]):
   return out
 }
 
-/** One instant, in the order of docs/behaviour.md: power and link, levels, messages, deadlines, outputs, reports. */
+/** One instant, in the order of docs/behaviour.md: power, link and clock; levels; frames; messages and characters; sensors; deadlines; outputs; reports. */
 function runInstant(state: DeviceState, now: number, events: readonly DeviceEvent[]): void {
   state.now = now
   for (const event of events) {
     if (event.kind === 'power') powerChanges(state, event.on)
     else if (event.kind === 'link' && state.powered) linkChanges(state, event.up)
+    else if (event.kind === 'clock' && state.powered) clockSet(state, event.weekMs)
   }
   for (const event of events) if (event.kind === 'level') levelArrives(state, event.input, event.bit, event.level)
   if (!state.powered) return
-  for (const event of events) if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
+  for (const event of events) {
+    if (event.kind === 'frame') frameArrives(state, event.frame)
+    else if (event.kind === 'edges') edgesArrive(state, event.durations)
+  }
+  for (const event of events) {
+    if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
+    else if (event.kind === 'char') charArrives(state, event.char)
+  }
+  for (const event of events) if (event.kind === 'sensor') sensorArrives(state, event.sensor, event.value)
   for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), now) <= 0; slot = state.timers.next()) {
     // Unlinked before it acts, so that what it does may arm the same slot again.
     state.timers.cancel(slot)
@@ -69,6 +93,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   }
   state.channels.forEach((_, index) => commitChannel(state, index))
   sendReports(state)
+  sendStatusLine(state)
 }
 
 function deadline(state: DeviceState, slot: number): void {
@@ -80,12 +105,24 @@ function deadline(state: DeviceState, slot: number): void {
     case 'offGap': return offGapOver(state, owner.index)
     case 'turnOn': return staggerTurn(state, owner.index)
     case 'serviceWait': return serviceWaitOver(state, owner.index)
-    case 'reportGap': return
-    case 'gap': return
+    case 'yield': return yieldOver(state, owner.index)
+    case 'stale': return sensorStale(state, owner.index)
+    case 'sensorDue': return sensorDue(state, owner.index)
+    case 'dwell': return dwellOver(state, owner.index)
     case 'store': return storeDue(state)
     case 'join': return join(state)
     case 'heartbeat': return heartbeat(state)
     case 'window': return windowOver(state)
+    case 'watch': return watchLost(state)
+    case 'grace': return graceOver(state)
+    case 'steady': return steadyOver(state)
+    case 'status': return statusOver(state)
+    case 'schedule': return scheduleDue(state)
+    // These only had to pass: what they kept back looks at whether they are armed.
+    case 'reportGap':
+    case 'gap':
+    case 'pressWindow':
+    case 'keyRepeat': return
   }
 }
 
@@ -100,8 +137,15 @@ function powerChanges(state: DeviceState, on: boolean): void {
   state.attempts = 0
   state.random = state.image.seed
   state.staggerNext = state.now
+  state.modeDue = false
+  state.statusDue = true
+  state.unknownChars = 0
+  state.lastFrame = null
+  state.clock = null
+  state.wishes.fill(null)
   state.image.channels.forEach((table, index) => {
-    state.channels[index] = restedChannel(state.stored?.[index]?.last ?? table.onLevel)
+    const stored = state.stored?.channels[index]
+    state.channels[index] = restedChannel(stored?.last ?? table.onLevel, stored?.auto ?? state.image.auto.start)
     table.gpios.forEach((_, contact) => state.out.push({ t: state.now, out: outputName(table, contact), level: 0 }))
   })
   state.inputs.forEach((input, index) => {
@@ -109,6 +153,12 @@ function powerChanges(state: DeviceState, on: boolean): void {
     input.holdFired = false
     state.timers.arm(state.slots.settle(index), state.now, state.image.inputs[index]!.settleMs)
   })
+  state.image.sensors.forEach((sensor, index) => {
+    state.sensors[index] = { value: null, reported: null, due: false }
+    // A sensor that never speaks is as good as one that fell silent.
+    state.timers.arm(state.slots.stale(index), state.now, sensor.staleMs)
+  })
   state.channels.forEach((_, index) => powerUpChannel(state, index))
+  startWatch(state)
   if (state.image.link) join(state)
 }

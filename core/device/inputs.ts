@@ -1,6 +1,7 @@
-import { NO_LEVEL } from '../image'
-import { command, learnedFromWall, type Command } from './channels'
-import { log, UNKNOWN, type DeviceState } from './state'
+import { NO_LEVEL, type ImageBinding } from '../image'
+import { doDeed } from './deeds'
+import { learnedFromWall } from './powerUp'
+import { log, publish, UNKNOWN, type DeviceState } from './state'
 
 /** An electrical level at one contact of an input. */
 export function levelArrives(state: DeviceState, index: number, bit: number, level: 0 | 1): void {
@@ -38,41 +39,57 @@ function learn(state: DeviceState, index: number): void {
   const input = state.inputs[index]!
   input.settled = input.code
   const table = state.image.inputs[index]!
+  if (table.kind === 'contact') return positionChanges(state, index)
   for (const i of state.bindingsOf[index]!) {
     const binding = state.image.bindings[i]!
-    if (binding.gesture === 'follow') learnedFromWall(state, binding.channel, input.code === 0 ? 0 : null)
-    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL) learnedFromWall(state, binding.channel, table.table[input.code]!)
+    if (binding.on !== 'channel') continue
+    if (binding.gesture === 'follow') learnedFromWall(state, binding.index, input.code === 0 ? 0 : null)
+    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL) learnedFromWall(state, binding.index, table.table[input.code]!)
   }
+}
+
+/** A position contact moved: the true state of its channels is another. */
+function positionChanges(state: DeviceState, index: number): void {
+  state.image.channels.forEach((table, channel) => {
+    if (table.contact !== index) return
+    state.channels[channel]!.source = 'contact'
+    state.channels[channel]!.seq = (state.channels[channel]!.seq + 1) >>> 0
+    state.channels[channel]!.reportDue = true
+    state.statusDue = true
+  })
 }
 
 function codeChanges(state: DeviceState, index: number): void {
   const input = state.inputs[index]!
   const table = state.image.inputs[index]!
   input.settled = input.code
-  if (table.kind === 'selector') {
-    const level = table.table[input.code]!
-    // a code that is not in the table keeps the last level and is reported
-    if (level === NO_LEVEL) log(state, `selector ${table.id}: no level for code ${input.code}`)
-    else fire(state, index, 'select', level)
-    return
-  }
   const closed = input.code !== 0
-  if (table.kind === 'rocker') {
-    fire(state, index, 'flip')
-    fire(state, index, 'follow')
-    return
+  switch (table.kind) {
+    case 'contact':
+      return positionChanges(state, index)
+    case 'selector': {
+      const level = table.table[input.code]!
+      // a code that is not in the table keeps the last level and is reported
+      if (level === NO_LEVEL) log(state, `selector ${table.id}: no level for code ${input.code}`)
+      else fire(state, index, 'select', level)
+      return
+    }
+    case 'rocker':
+      fire(state, index, 'flip')
+      return fire(state, index, 'follow')
+    case 'momentary':
+      if (closed) {
+        input.holdFired = false
+        if (table.holdMs > 0) state.timers.arm(state.slots.hold(index), state.now, table.holdMs)
+        else fire(state, index, 'press')
+        return
+      }
+      if (table.holdMs > 0) {
+        state.timers.cancel(state.slots.hold(index))
+        if (!input.holdFired) fire(state, index, 'press')
+      }
+      fire(state, index, 'release')
   }
-  if (closed) {
-    input.holdFired = false
-    if (table.holdMs > 0) state.timers.arm(state.slots.hold(index), state.now, table.holdMs)
-    else fire(state, index, 'press')
-    return
-  }
-  if (table.holdMs > 0) {
-    state.timers.cancel(state.slots.hold(index))
-    if (!input.holdFired) fire(state, index, 'press')
-  }
-  fire(state, index, 'release')
 }
 
 /** Held long enough. */
@@ -81,11 +98,19 @@ export function held(state: DeviceState, index: number): void {
   fire(state, index, 'hold')
 }
 
-function fire(state: DeviceState, index: number, gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow' | 'select', level = 0): void {
+function fire(state: DeviceState, index: number, gesture: ImageBinding['gesture'], level = 0): void {
   for (const i of state.bindingsOf[index]!) {
     const binding = state.image.bindings[i]!
     if (binding.gesture !== gesture) continue
-    const action: Command = binding.action === 'follow' ? { kind: state.inputs[index]!.settled ? 'on' : 'off' } : binding.action === 'level' ? { kind: 'level', level } : { kind: binding.action }
-    command(state, binding.channel, action, 'wall')
+    const closed = state.inputs[index]!.settled !== 0
+    // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
+    if (binding.on === 'channel' && state.image.channels[binding.index]!.kind === 'feed' && !state.local) tellHub(state, binding.index, gesture, closed, level)
+    else doDeed(state, binding.action === 'follow' ? { ...binding, action: closed ? 'on' : 'off' } : binding, level, 'wall')
   }
+}
+
+function tellHub(state: DeviceState, channel: number, gesture: ImageBinding['gesture'], closed: boolean, level: number): void {
+  if (state.link !== 'up') return
+  const word = gesture === 'follow' ? (closed ? 'closed' : 'open') : gesture === 'select' ? String(level) : gesture
+  publish(state, state.scheme.gesture(state.image.channels[channel]!.topic), word, false)
 }

@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { NO_LEVEL, type ControllerImage, type ImageBinding, type ImageInput } from '../image'
+import { encodeFrame, encodeRepeat, type Protocol } from '../infrared'
+import { NO_INPUT, NO_LEVEL, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageDeed, type ImageInput, type ImageKey } from '../image'
 import { topics } from '../topics'
 import type { TraceLine } from './trace'
 
@@ -24,7 +25,7 @@ export function seeded(seed: number) {
 export type Seeded = ReturnType<typeof seeded>
 
 function randomInput(random: Seeded, index: number): ImageInput {
-  const kind = random.pick(['momentary', 'rocker', 'momentary', 'rocker', 'selector'] as const)
+  const kind = random.pick(['momentary', 'rocker', 'momentary', 'rocker', 'selector', 'contact'] as const)
   const bits = kind === 'selector' ? random.whole(1, 4) : 1
   return {
     id: `s${index + 1}`,
@@ -40,11 +41,62 @@ function randomInput(random: Seeded, index: number): ImageInput {
   }
 }
 
-function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: number): ImageBinding {
+const CHANNEL_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'toggle', 'up', 'up', 'down', 'pulse', 'pulse', 'open', 'close', 'a', 'b', 'stop', 'level']
+const GROUP_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'up', 'down', 'stop']
+const CONTROLLER_ACTIONS: readonly ImageAction[] = ['auto', 'manual', 'autoToggle', 'pair', 'reset', 'report']
+
+/** What a source does: mostly to a channel, sometimes to a group or the controller. */
+function randomDeed(random: Seeded, channels: number, groups: number): ImageDeed {
+  if (random.chance(0.12)) return { action: random.pick(CONTROLLER_ACTIONS), level: 0, on: 'controller', index: 0 }
+  if (groups > 0 && random.chance(0.15)) return { action: random.pick(GROUP_ACTIONS), level: 0, on: 'group', index: random.whole(0, groups - 1) }
+  return { action: random.pick(CHANNEL_ACTIONS), level: random.whole(0, 4), on: 'channel', index: random.whole(0, channels - 1) }
+}
+
+function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: number, groups: number): ImageBinding {
   const input = random.whole(0, inputs.length - 1)
   const { kind, holdMs } = inputs[input]!
   const gesture = kind === 'selector' ? ('select' as const) : kind === 'rocker' ? random.pick(['flip', 'follow'] as const) : random.pick(holdMs > 0 ? (['press', 'release', 'hold'] as const) : (['press', 'release'] as const))
-  return { input, gesture, action: gesture === 'follow' ? 'follow' : gesture === 'select' ? 'level' : random.pick(['on', 'off', 'toggle', 'toggle', 'up', 'up', 'down'] as const), channel: random.whole(0, channels - 1) }
+  const deed = randomDeed(random, channels, groups)
+  const channel = { level: 0, on: 'channel' as const, index: random.whole(0, channels - 1) }
+  if (gesture === 'follow') return { input, gesture, action: 'follow', ...channel }
+  if (gesture === 'select') return { input, gesture, action: 'level', ...channel }
+  return { input, gesture, ...deed, action: deed.action === 'level' ? 'toggle' : deed.action }
+}
+
+function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[]): ImageChannel {
+  const kind = random.pick(['switched', 'switched', 'switched', 'stepped', 'stepped', 'pulsed', 'paired', 'feed'] as const)
+  const powerUp = kind === 'switched' || kind === 'stepped' ? random.pick(['off', 'on', 'last', 'last', 'wall', 'service'] as const) : kind === 'feed' ? ('on' as const) : ('off' as const)
+  const contacts = kind === 'stepped' ? random.whole(1, 4) : kind === 'paired' ? 2 : 1
+  const top = kind === 'stepped' ? random.whole(1, 8) : kind === 'paired' ? 2 : 1
+  const positions = inputs.flatMap((input, index) => (input.kind === 'contact' ? [index] : []))
+  return {
+    kind,
+    id: `k${i + 1}`,
+    topic: random.chance(0.2) ? `other-${i + 1}` : `k${i + 1}`,
+    gpios: Array.from({ length: contacts }, (_, contact) => 30 + i * 4 + contact),
+    patterns: kind === 'stepped' ? [0, ...Array.from({ length: top }, () => random.whole(0, 2 ** contacts - 1))] : kind === 'paired' ? [0, 1, 2] : [0, 1],
+    gapMs: kind === 'stepped' ? random.pick([0, 1, 30, 30, 500]) : kind === 'paired' ? random.pick([100, 500]) : 0,
+    wrap: kind === 'stepped' && random.chance(0.4),
+    onLevel: kind === 'stepped' ? random.whole(1, top) : kind === 'paired' ? 2 : 1,
+    activeLow: random.chance(0.6),
+    maxOnMs: kind === 'pulsed' ? random.pick([50, 500, 500]) : kind === 'feed' ? 0 : random.chance(0.3) ? random.pick([100, 1000, 5000]) : 0,
+    minOffMs: kind === 'pulsed' ? random.pick([0, 100, 2000]) : kind !== 'paired' && kind !== 'feed' && random.chance(0.4) ? random.pick([100, 3000]) : 0,
+    powerUp,
+    waitMs: powerUp === 'service' ? random.pick([100, 15_000]) : 0,
+    otherwise: random.pick(['off', 'last'] as const),
+    takesSet: random.chance(0.8),
+    reports: random.chance(0.8),
+    essential: random.chance(0.2),
+    contact: kind === 'pulsed' && positions.length && random.chance(0.7) ? random.pick(positions) : NO_INPUT,
+    contactMeansClosed: random.chance(0.5),
+  }
+}
+
+const PROTOCOLS: readonly Protocol[] = ['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']
+
+function randomKey(random: Seeded, channels: number, groups: number): ImageKey {
+  const protocol = random.pick([...PROTOCOLS, 'unknown'] as const)
+  return { protocol, address: protocol === 'unknown' ? random.whole(0, 3) : random.whole(0, 2), command: random.whole(0, 3), everyMs: random.pick([0, 0, 100, 400]), ...randomDeed(random, channels, groups) }
 }
 
 /** A random controller image, of any shape that the schema lets through. */
@@ -52,9 +104,13 @@ export function randomImage(seed: number): ControllerImage {
   const random = seeded(seed)
   const inputs = Array.from({ length: random.pick([0, 2, 3, 4, 5, 6]) }, (_, i) => randomInput(random, i))
   const channelCount = random.whole(1, 6)
+  const channels = Array.from({ length: channelCount }, (_, i) => randomChannel(random, i, inputs))
+  const groups = Array.from({ length: random.whole(0, 2) }, (_, i) => ({ id: `g${i + 1}`, members: channels.flatMap((_channel, index) => (random.chance(0.6) ? [index] : [])) })).filter((group) => group.members.length > 0)
+  const sensors = Array.from({ length: random.whole(0, 2) }, (_, i) => ({ id: `t${i + 1}`, deadBand: random.pick([0, 500]), staleMs: random.pick([500, 5_000, 60_000]) }))
+  const lasting = channels.flatMap((channel, index) => (channel.kind === 'pulsed' ? [] : [index]))
   const tables = {
     format: 'vestibule-image' as const,
-    version: 1 as const,
+    version: 2 as const,
     site: 'random',
     controller: `c${seed}`,
     board: 'dual-core-wifi-30',
@@ -64,37 +120,32 @@ export function randomImage(seed: number): ControllerImage {
     storeMs: random.pick([100, 2000]),
     minReportMs: random.pick([0, 200, 200, 1500]),
     heartbeatMs: random.pick([5000, 300_000]),
+    sensorMs: random.pick([1_000, 60_000]),
     seed: random.whole(1, 0xffff_ffff),
+    auto: { start: random.chance(0.7), hand: random.pick(['yield', 'leave', 'ignore'] as const), yieldMs: random.pick([60_000, 3_000]) },
+    watch: channels.some((channel) => channel.kind === 'feed') && random.chance(0.8) ? { watchMs: random.pick([1000, 10_000]), graceMs: random.pick([0, 500, 5000]), steadyMs: random.pick([0, 800, 10_000]) } : null,
+    serial: random.chance(0.5) ? { baud: 9600, statusMs: random.pick([500, 2000]) } : null,
     inputs,
-    channels: Array.from({ length: channelCount }, (_, i) => {
-      const powerUp = random.pick(['off', 'on', 'last', 'last', 'wall', 'service'] as const)
-      const stepped = random.chance(0.4)
-      const contacts = stepped ? random.whole(1, 4) : 1
-      const top = stepped ? random.whole(1, 8) : 1
-      return {
-        kind: stepped ? ('stepped' as const) : ('switched' as const),
-        id: `k${i + 1}`,
-        topic: random.chance(0.2) ? `other-${i + 1}` : `k${i + 1}`,
-        gpios: Array.from({ length: contacts }, (_, contact) => 30 + i * 4 + contact),
-        patterns: stepped ? [0, ...Array.from({ length: top }, () => random.whole(0, 2 ** contacts - 1))] : [0, 1],
-        gapMs: stepped ? random.pick([0, 1, 30, 30, 500]) : 0,
-        wrap: stepped && random.chance(0.4),
-        onLevel: stepped ? random.whole(1, top) : 1,
-        activeLow: random.chance(0.6),
-        maxOnMs: random.chance(0.3) ? random.pick([100, 1000, 5000]) : 0,
-        minOffMs: random.chance(0.4) ? random.pick([100, 3000]) : 0,
-        powerUp,
-        waitMs: powerUp === 'service' ? random.pick([100, 15_000]) : 0,
-        otherwise: random.pick(['off', 'last'] as const),
-        takesSet: random.chance(0.8),
-        reports: random.chance(0.8),
-      }
-    }),
-    bindings: inputs.length === 0 ? [] : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channelCount)),
-    points: Array.from({ length: random.whole(0, 5) }, (_, i) => {
+    channels,
+    groups,
+    bindings: inputs.length === 0 ? [] : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channelCount, groups.length)),
+    keys: Array.from({ length: random.whole(0, 6) }, () => randomKey(random, channelCount, groups.length)),
+    chars: [...'ABab1'].map((char) => ({ char, source: random.pick(['serial', 'nearby'] as const), ...randomDeed(random, channelCount, groups.length) })),
+    points: Array.from({ length: random.whole(0, 6) }, (_, i) => {
       const [min, max] = random.pick([[0, 1], [0, 1], [0, 100], [0, 4], [-5, 5], [1, 2]] as const)
-      return { vp: random.chance(0.1) ? 0 : i * 37, channel: random.whole(0, channelCount - 1), min, max, reports: random.chance(0.7) }
+      const carries = random.pick(['channel', 'channel', 'channel', 'mode', ...(sensors.length ? (['sensor'] as const) : [])] as const)
+      return { vp: random.chance(0.1) ? 0 : i * 37, carries, index: carries === 'channel' ? random.whole(0, channelCount - 1) : carries === 'sensor' ? random.whole(0, sensors.length - 1) : 0, min, max, reports: random.chance(0.7) }
     }),
+    sensors,
+    rules:
+      sensors.length === 0 || lasting.length === 0
+        ? []
+        : Array.from({ length: random.whole(0, 3) }, () => {
+            const above = random.chance(0.5)
+            const [low, high] = random.pick([[20_000, 22_000], [60_500, 70_000], [-500, 500]] as const)
+            return { sensor: random.whole(0, sensors.length - 1), above, on: above ? high : low, off: above ? low : high, dwellMs: random.pick([0, 500, 5000]), staleOff: random.chance(0.6), channel: random.pick(lasting), level: random.pick([0, 0, 1, 2]) }
+          }),
+    schedules: lasting.length === 0 ? [] : Array.from({ length: random.pick([0, 0, 1, 2]) }, () => ({ days: random.whole(1, 127), minute: random.pick([0, 1, 390, 1439]), channel: random.pick(lasting), action: random.pick(['on', 'off', 'level'] as const), level: random.whole(0, 2) })),
   }
   return { ...tables, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12) }
 }
@@ -106,10 +157,25 @@ function randomMessage(random: Seeded, image: ControllerImage): { topic: string;
   const topic = random.pick([
     scheme.set(channel.topic), scheme.set(channel.topic), scheme.set(channel.id), scheme.set('nobody'),
     ...(point ? [scheme.pointSet(point.vp), scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointHeld(point.vp)] : []),
-    `${scheme.prefix}vp/007/set`, `${scheme.prefix}vp//set`, `${scheme.prefix}vp/999/held`, `${scheme.prefix}a/b/c/set`, scheme.prefix, 'elsewhere/set',
+    `${scheme.prefix}vp/007/set`, `${scheme.prefix}vp//set`, `${scheme.prefix}vp/999/held`, `${scheme.prefix}a/b/c/set`, scheme.prefix, 'elsewhere/set', ...(image.watch ? [scheme.watch, scheme.watch, scheme.watch] : []),
   ])
-  const payload = random.pick(['on', 'off', 'toggle', '0', '1', '1', '0', '100', '50', '-5', '-0', '2', '', 'ON', 'on ', '1.0', '123456', '-', '+1', 'ö"\\\n', 'off\u0000', 'up', 'down', '3', '4', '9', '03'])
+  const payload = random.pick(['on', 'off', 'toggle', '0', '1', '1', '0', '100', '50', '-5', '-0', '2', '', 'ON', 'on ', '1.0', '123456', '-', '+1', 'ö"\\\n', 'off\u0000', 'up', 'down', '3', '4', '9', '03', 'pulse', 'pulse', 'open', 'close', 'a', 'b', 'stop'])
   return { topic, payload, retain: random.chance(0.15) }
+}
+
+/** A frame of one of the image's keys or of none, decoded or as edges, held on or not. */
+function randomRemote(random: Seeded, image: ControllerImage): object {
+  const key = image.keys.length && random.chance(0.8) ? random.pick(image.keys) : undefined
+  if (!key || key.protocol === 'unknown') {
+    if (random.chance(0.3)) return { ir: { protocol: 'nec-repeat' } }
+    if (key) return { ir: { protocol: 'unknown', hash: key.address * 0x1_0000 + key.command, repeat: random.chance(0.2) } }
+    return { edges: Array.from({ length: random.whole(1, 60) }, () => random.pick([random.whole(50, 3000), 560, 1690, 9000, 70_000])) }
+  }
+  const { protocol, address, command } = key
+  const toggle = random.pick([0, 1] as const)
+  if (random.chance(0.4)) return { ir: { protocol, address, command, repeat: random.chance(0.3), ...(random.chance(0.3) ? { toggle } : {}) } }
+  const jittered = encodeFrame({ protocol, address, command }, toggle).map((us, i) => Math.round(us * (0.92 + 0.16 * random.real())) + (i % 2 === 0 ? 40 : -40))
+  return { edges: [...jittered, 40_000, ...(random.chance(0.5) ? encodeRepeat() : jittered), ...(random.chance(0.5) ? [95_000] : [])] }
 }
 
 /** A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start just before the clock wraps. */
@@ -122,6 +188,15 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
   const lines: TraceLine[] = []
   for (let i = 0; i < length; i++) {
     if (random.chance(0.8)) t = (t + random.pick([0, 1, 3, 8, 20, 24, 25, 26, 60, 150, 199, 200, 201, 800, 1500, 2000, 5000, random.whole(0, 40), random.whole(0, 70_000)])) >>> 0
+    // half of the lines speak of what only some images have, so that it is exercised as much as the rest
+    if (random.chance(0.3)) {
+      const extra = random.real()
+      if (extra < 0.35 && image.sensors.length) lines.push({ t, sensor: random.pick(image.sensors).id, value: random.pick([19.5, 20, 21, 22, 22.4, 60.5, 65.125, 70, 71, -0.5, 0, 0.5]) })
+      else if (extra < 0.65 && image.keys.length) lines.push({ t, ...randomRemote(random, image) } as TraceLine)
+      else if (extra < 0.8 && image.watch) lines.push({ t, msg: { topic: topics(image.site, image.controller).watch, payload: 'alive', retain: random.chance(0.1) } })
+      else if (image.serial) lines.push({ t, char: random.pick([...'ABab1?z']) })
+      continue
+    }
     const dice = random.real()
     if (dice < 0.15 && image.inputs.length) {
       // a contact that bounces: edges closer together than any settle time
@@ -142,7 +217,8 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
     else if (dice < 0.75) lines.push({ t, msg: randomMessage(random, image) })
     else if (dice < 0.93) lines.push({ t, link: random.chance(0.6) ? 'up' : 'down' })
     else if (dice < 0.96) lines.push({ t, power: random.chance(0.65) ? 'on' : 'off' })
-    else lines.push({ t, char: 'A' })
+    else if (dice < 0.965) lines.push({ t, clock: random.pick(['2026-03-02T00:00:00', '2026-03-01T06:29:59', '2026-02-28T23:58:30', '2024-02-29T06:30:00']) })
+    else lines.push({ t, char: random.pick([...'ABab1?z']) })
   }
   lines.push({ t: (t + random.pick([0, 1000, 100_000])) >>> 0, end: true })
   return lines

@@ -1,5 +1,6 @@
 import type { ControllerImage } from '../image'
 import { subscriptionsOf, topics } from '../topics'
+import { slotsOf, type Owner, type Slots } from './slots'
 import { Timers } from './timers'
 import type { DeviceOutput, Source } from './types'
 
@@ -31,33 +32,21 @@ export interface ChannelState {
   /** a turn-on that waits for its turn at power-up */
   staggered: { readonly level: number; readonly source: Source }
   reportDue: boolean
+  /** rules may act on it */
+  auto: boolean
 }
 
-/** Timer slots: per input, per channel, then the controller's own. */
-export interface Slots {
-  settle(input: number): number
-  hold(input: number): number
-  limit(channel: number): number
-  offGap(channel: number): number
-  turnOn(channel: number): number
-  serviceWait(channel: number): number
-  reportGap(channel: number): number
-  gap(channel: number): number
-  store: number
-  join: number
-  heartbeat: number
-  window: number
-  count: number
+export interface SensorState {
+  /** thousandths; null: none yet, or too old */
+  value: number | null
+  reported: number | null
+  due: boolean
 }
 
-export type Owner =
-  | { kind: 'settle' | 'hold'; index: number }
-  | { kind: 'limit' | 'offGap' | 'turnOn' | 'serviceWait' | 'reportGap' | 'gap'; index: number }
-  | { kind: 'store' | 'join' | 'heartbeat' | 'window' }
-
-const INPUT_KINDS = ['settle', 'hold'] as const
-const CHANNEL_KINDS = ['limit', 'offGap', 'turnOn', 'serviceWait', 'reportGap', 'gap'] as const
-const OWN_KINDS = ['store', 'join', 'heartbeat', 'window'] as const
+/** What the flash holds. */
+export interface StoredRecord {
+  readonly channels: readonly { readonly level: number; readonly last: number; readonly auto: boolean }[]
+}
 
 export interface DeviceState {
   readonly image: ControllerImage
@@ -68,12 +57,17 @@ export interface DeviceState {
   readonly owners: readonly Owner[]
   readonly inputs: InputState[]
   readonly channels: ChannelState[]
+  readonly sensors: SensorState[]
+  /** what each rule wants; null: it has not decided since power-up */
+  readonly wishes: (boolean | null)[]
   /** points whose reports wait for the service's value */
   readonly heldBack: boolean[]
   /** bindings of each input, in table order */
   readonly bindingsOf: readonly (readonly number[])[]
-  /** stored levels; null: never written. Survives power. */
-  stored: readonly { readonly level: number; readonly last: number }[] | null
+  /** channels that a rule or a schedule works */
+  readonly ruled: readonly boolean[]
+  /** Survives power; null: never written. */
+  stored: StoredRecord | null
   now: number
   powered: boolean
   link: 'down' | 'joining' | 'up'
@@ -81,45 +75,38 @@ export interface DeviceState {
   attempts: number
   random: number
   staggerNext: number
+  /** the hub's heartbeat is heard */
+  heard: boolean
+  /** the hub is taken for gone: feeds work by themselves */
+  local: boolean
+  modeDue: boolean
+  statusDue: boolean
+  unknownChars: number
+  lastFrame: { readonly key: string } | null
+  /** ms since Monday 00:00 at an instant; null: the clock is not known */
+  clock: { readonly at: number; readonly weekMs: number } | null
   out: DeviceOutput[]
 }
 
 /** A channel as it is at power-up, before its policy has spoken. */
-export const restedChannel = (lastLevel: number): ChannelState => ({ level: 0, lastLevel, closed: 0, source: 'power', seq: 0, waiting: null, staggered: { level: 0, source: 'power' }, reportDue: false })
+export const restedChannel = (lastLevel: number, auto: boolean): ChannelState => ({ level: 0, lastLevel, closed: 0, source: 'power', seq: 0, waiting: null, staggered: { level: 0, source: 'power' }, reportDue: false, auto })
 
 export function createState(image: ControllerImage): DeviceState {
-  const owners: Owner[] = []
-  image.inputs.forEach((_, index) => INPUT_KINDS.forEach((kind) => owners.push({ kind, index })))
-  image.channels.forEach((_, index) => CHANNEL_KINDS.forEach((kind) => owners.push({ kind, index })))
-  const own = owners.length
-  OWN_KINDS.forEach((kind) => owners.push({ kind }))
-  const firstChannel = image.inputs.length * INPUT_KINDS.length
-  const channelSlot = (offset: number) => (channel: number) => firstChannel + channel * CHANNEL_KINDS.length + offset
+  const { slots, owners } = slotsOf(image)
   return {
     image,
     scheme: topics(image.site, image.controller),
-    subscriptions: subscriptionsOf(image.site, image.controller),
+    subscriptions: subscriptionsOf(image.site, image.controller, image.watch !== null),
     timers: new Timers(owners.length),
     owners,
-    slots: {
-      settle: (input) => input * INPUT_KINDS.length,
-      hold: (input) => input * INPUT_KINDS.length + 1,
-      limit: channelSlot(0),
-      offGap: channelSlot(1),
-      turnOn: channelSlot(2),
-      serviceWait: channelSlot(3),
-      reportGap: channelSlot(4),
-      gap: channelSlot(5),
-      store: own,
-      join: own + 1,
-      heartbeat: own + 2,
-      window: own + 3,
-      count: owners.length,
-    },
+    slots,
     inputs: image.inputs.map(() => ({ code: 0, settled: UNKNOWN, holdFired: false })),
-    channels: image.channels.map((channel) => restedChannel(channel.onLevel)),
+    channels: image.channels.map((channel) => restedChannel(channel.onLevel, image.auto.start)),
+    sensors: image.sensors.map(() => ({ value: null, reported: null, due: false })),
+    wishes: image.rules.map(() => null),
     heldBack: image.points.map(() => false),
     bindingsOf: image.inputs.map((_, input) => image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : []))),
+    ruled: image.channels.map((_, index) => image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)),
     stored: null,
     now: 0,
     powered: false,
@@ -128,6 +115,13 @@ export function createState(image: ControllerImage): DeviceState {
     attempts: 0,
     random: image.seed,
     staggerNext: 0,
+    heard: false,
+    local: false,
+    modeDue: false,
+    statusDue: false,
+    unknownChars: 0,
+    lastFrame: null,
+    clock: null,
     out: [],
   }
 }

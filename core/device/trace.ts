@@ -1,8 +1,9 @@
 import { z } from 'zod'
-import type { ControllerImage } from '../image'
+import { thousandths, type ControllerImage } from '../image'
+import { PROTOCOLS } from '../infrared'
 import { createDevice } from './device'
 import { difference, instant } from './time'
-import type { DeviceEvent, DeviceOutput } from './types'
+import type { DeviceEvent, DeviceOutput, RemoteFrame } from './types'
 
 /** A trace line that cannot be read: its number and what is wrong. */
 export class TraceRefused extends Error {
@@ -12,6 +13,12 @@ export class TraceRefused extends Error {
 const t = z.int().min(0).max(0xffff_ffff)
 const Level = z.union([z.literal(0), z.literal(1)])
 
+const Frame = z.union([
+  z.strictObject({ protocol: z.enum(PROTOCOLS), address: z.int().min(0).max(0xffff), command: z.int().min(0).max(0xff), toggle: z.union([Level, z.null()]).optional(), repeat: z.boolean().optional() }),
+  z.strictObject({ protocol: z.literal('unknown'), hash: z.int().min(0).max(0xffff_ffff), repeat: z.boolean().optional() }),
+  z.strictObject({ protocol: z.literal('nec-repeat'), repeat: z.boolean().optional() }),
+])
+
 /** One line of an input trace (docs/behaviour.md, Traces). */
 export const TraceLine = z.union([
   z.strictObject({ t, power: z.enum(['on', 'off']) }),
@@ -19,12 +26,11 @@ export const TraceLine = z.union([
   z.strictObject({ t, pin: z.string(), level: Level }),
   z.strictObject({ t, msg: z.strictObject({ topic: z.string().max(200), payload: z.string().max(1000), retain: z.boolean() }) }),
   z.strictObject({ t, end: z.literal(true) }),
-  // Controllers of this version have no receiver, sensor, clock or serial commands: such lines pass them by.
-  z.strictObject({ t, ir: z.unknown() }),
-  z.strictObject({ t, edges: z.unknown() }),
-  z.strictObject({ t, sensor: z.string(), value: z.number() }),
-  z.strictObject({ t, clock: z.string() }),
-  z.strictObject({ t, char: z.string() }),
+  z.strictObject({ t, ir: Frame }),
+  z.strictObject({ t, edges: z.array(z.int().min(0).max(1_000_000)).max(2_000) }),
+  z.strictObject({ t, sensor: z.string(), value: z.number().min(-1_000_000).max(1_000_000) }),
+  z.strictObject({ t, clock: z.iso.datetime({ local: true, offset: false }) }),
+  z.strictObject({ t, char: z.string().regex(/^[\u0000-\u007f]$/) }),
 ])
 export type TraceLine = z.infer<typeof TraceLine>
 
@@ -57,6 +63,13 @@ export function pinNamed(image: ControllerImage, name: string): { input: number;
   return undefined
 }
 
+/** ms since Monday 00:00 of a local date and time. Days by the civil calendar (ISO 8601: the week begins on Monday; 1970-01-01 was a Thursday). */
+export function weekMsOf(local: string): number {
+  const [year, month, day, hour, minute, second] = local.split(/[-T:.]/).map(Number) as [number, number, number, number, number, number | undefined]
+  const days = Math.floor(Date.UTC(year, month - 1, day) / 86_400_000)
+  return ((((days + 3) % 7) + 7) % 7) * 86_400_000 + ((hour * 60 + minute) * 60 + (second ?? 0)) * 1000
+}
+
 /** The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown pin. */
 export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | undefined {
   if ('power' in line) return { kind: 'power', on: line.power === 'on' }
@@ -66,6 +79,15 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
     const pin = pinNamed(image, line.pin)
     if (!pin) throw new TraceRefused(`there is no input "${line.pin}" on controller ${image.controller}`)
     return { kind: 'level', ...pin, level: line.level }
+  }
+  if ('clock' in line) return { kind: 'clock', weekMs: weekMsOf(line.clock) }
+  if ('edges' in line) return { kind: 'edges', durations: line.edges }
+  if ('char' in line) return { kind: 'char', char: line.char }
+  if ('ir' in line) return { kind: 'frame', frame: { ...line.ir, ...('toggle' in line.ir || !('address' in line.ir) ? {} : { toggle: null }), repeat: line.ir.repeat ?? false } as RemoteFrame }
+  if ('sensor' in line) {
+    // a sensor of another controller passes by
+    const sensor = image.sensors.findIndex((candidate) => candidate.id === line.sensor)
+    return sensor < 0 ? undefined : { kind: 'sensor', sensor, value: thousandths(line.value) }
   }
   return undefined
 }

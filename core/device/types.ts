@@ -1,9 +1,19 @@
+import type { Frame } from '../infrared'
+
+/** What a remote sent: a decoded frame, with the mark that a held key's later frames carry. */
+export type RemoteFrame = Frame & { readonly repeat: boolean }
+
 /** What happens to a device. Levels are electrical; `input` is an index into the image. */
 export type DeviceEvent =
   | { readonly kind: 'power'; readonly on: boolean }
   | { readonly kind: 'link'; readonly up: boolean }
+  | { readonly kind: 'clock'; /** ms since Monday 00:00, local time */ readonly weekMs: number }
   | { readonly kind: 'level'; readonly input: number; /** contact of a selector, from 0; else 0 */ readonly bit: number; readonly level: 0 | 1 }
+  | { readonly kind: 'frame'; readonly frame: RemoteFrame }
+  | { readonly kind: 'edges'; /** µs, mark and space in turn */ readonly durations: readonly number[] }
   | { readonly kind: 'message'; readonly topic: string; readonly payload: string; readonly retain: boolean }
+  | { readonly kind: 'char'; readonly char: string }
+  | { readonly kind: 'sensor'; /** index into the image */ readonly sensor: number; /** thousandths */ readonly value: number }
 
 /** What a device does, in the order in which it does it. `level` is logical: 1 is a closed relay. */
 export type DeviceOutput =
@@ -12,6 +22,8 @@ export type DeviceOutput =
   | { readonly t: number; readonly sub: string }
   | { readonly t: number; readonly link: 'joining' }
   | { readonly t: number; readonly store: string }
+  | { readonly t: number; readonly line: string }
+  | { readonly t: number; readonly do: 'pair' | 'reset' }
 
 /** Where a change came from; reports say it. */
-export type Source = 'power' | 'wall' | 'app' | 'hub' | 'service' | 'limit'
+export type Source = 'power' | 'wall' | 'remote' | 'app' | 'hub' | 'nearby' | 'serial' | 'service' | 'limit' | 'rule' | 'schedule' | 'watch' | 'contact'

@@ -1,4 +1,4 @@
-import { waysTo } from '../site'
+import { powerUpOf, waysTo } from '../site'
 import type { Check, Finding } from './finding'
 import { giveSwitch } from './mapping'
 
@@ -21,13 +21,14 @@ export const onlyByNetwork: Check = (site) =>
 /** B04 power-up waits for a service with no second choice */
 export const noSecondChoice: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
-    if (channel.powerUp.policy !== 'service' || channel.powerUp.otherwise !== null) return []
-    const set = (otherwise: 'off' | 'last') => (draft: typeof site) => { const { powerUp } = draft.channels.find((c) => c.id === channel.id)!; if (powerUp.policy === 'service') powerUp.otherwise = otherwise }
+    const policy = powerUpOf(channel)
+    if (policy.policy !== 'service' || policy.otherwise !== null) return []
+    const set = (otherwise: 'off' | 'last') => (draft: typeof site) => { const target = draft.channels.find((c) => c.id === channel.id)!; if ('powerUp' in target && target.powerUp.policy === 'service') target.powerUp.otherwise = otherwise }
     return [
       {
         id: 'B04', severity: 'warning', title: 'no second choice at power-up',
         where: { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'bench' },
-        what: `After a power cut ${channel.name} waits ${channel.powerUp.waitMs / 1000} s for the service, and nothing says what then.`,
+        what: `After a power cut ${channel.name} waits ${policy.waitMs / 1000} s for the service, and nothing says what then.`,
         why: 'The router is often slower to start than the board: it would be left off without anyone having chosen that.',
         fixes: [{ label: 'Then off', change: set('off') }, { label: 'Then as it was', change: set('last') }],
       },

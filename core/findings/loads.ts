@@ -1,5 +1,5 @@
 import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../bench'
-import { loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
+import { limitOf, loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 interface Loaded {
@@ -96,7 +96,7 @@ export const neutralSwitched: Check = (site) =>
 export const heaterWithoutLimit: Check = (site) =>
   site.channels.flatMap((channel) => {
     const load = loadOf(site, channel.load)
-    if (load?.type !== 'heater' || channel.maxOnMs !== null) return []
+    if (load?.type !== 'heater' || limitOf(channel) !== null) return []
     return [
       {
         id: 'L06',
@@ -105,7 +105,7 @@ export const heaterWithoutLimit: Check = (site) =>
         where: { thing: 'channel' as const, id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'bench' as const },
         what: `${channel.name} heats with ${load.watts} W and nothing ends it but a command.`,
         why: 'A lost command, a dead app or a forgetful evening leaves it on. A thermal cut-out of its own is needed all the same.',
-        fixes: [{ label: 'Off by itself after 60 min', change: (draft) => { draft.channels.find((c) => c.id === channel.id)!.maxOnMs = 3_600_000 } }],
+        fixes: [{ label: 'Off by itself after 60 min', change: (draft) => { const target = draft.channels.find((c) => c.id === channel.id)!; if ('maxOnMs' in target) target.maxOnMs = 3_600_000 } }],
       },
     ]
   })

@@ -1,5 +1,5 @@
 import { RESERVED_LEVELS } from '../topics'
-import { channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
+import { powerUpOf, channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
 import { addSwitchFor, addWallWay, freeVp } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -113,7 +113,7 @@ export const defaultSwitchesOn: Check = (site) =>
   appPaths(site).flatMap(({ way, point }): Finding[] => {
     const channel = channelOf(site, way.channel)!
     const controller = site.controllers.find((c) => c.id === channel.controller)!
-    const serviceSpeaks = controller.outage === 'service' || channel.powerUp.policy === 'service'
+    const serviceSpeaks = controller.outage === 'service' || powerUpOf(channel).policy === 'service'
     if (!serviceSpeaks || point.default === point.min) return []
     return [
       {

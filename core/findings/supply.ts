@@ -1,6 +1,6 @@
 import { boardIn, moduleIn } from '../boards'
 import { figure, MARGIN, supplyBudget } from '../bench'
-import type { Controller, Site, SupplyPlan } from '../site'
+import { powerUpOf, type Channel, type Controller, type Site, type SupplyPlan } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({ thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' })
@@ -66,13 +66,18 @@ export const coilsAtOnce: Check = (site) =>
 
 /** Changes a day of a channel whose state is stored (common practice). */
 const CHANGES_A_DAY = 20
+
+function restoresLevel(channel: Channel): boolean {
+  const policy = powerUpOf(channel)
+  return policy.policy === 'last' || (policy.policy === 'service' && policy.otherwise === 'last')
+}
 const LEAST_YEARS = 10
 
 /** T06 flash wear: writes a day against endurance */
 export const flashWear: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const board = boardIn(site, controller.board)
-    const stored = site.channels.filter((c) => c.controller === controller.id && (c.powerUp.policy === 'last' || (c.powerUp.policy === 'service' && c.powerUp.otherwise === 'last'))).length
+    const stored = site.channels.filter((c) => c.controller === controller.id && restoresLevel(c)).length
     if (!board || stored === 0) return []
     const writes = stored * CHANGES_A_DAY
     const years = board.storeEndurance / writes / 365

@@ -6,7 +6,7 @@ import type { Check, Finding, Where } from './finding'
 
 const atInput = (input: Input): Where => ({ thing: 'input', id: input.id, name: input.name, controller: input.controller, role: `in:${input.id}`, step: 'bench' })
 
-const FITS: Record<Input['kind'], readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'], selector: ['select'] }
+const FITS: Record<Input['kind'], readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'], selector: ['select'], contact: [] }
 
 /** W02 switch kind and gesture do not fit */
 export const gestureDoesNotFit: Check = (site) =>
@@ -22,7 +22,7 @@ export const gestureDoesNotFit: Check = (site) =>
         where: { thing: 'way', id: way.id, name: input.name, channel: way.channel, controller: channel.controller, step: 'ways', column: 'wall' },
         what: `${input.name} is a ${input.kind}; it never makes "${wrong.map((b) => b.gesture).join('", "')}".`,
         why: `Nothing happens to ${channel.name} when it is worked.`,
-        fixes: [{ label: input.kind === 'rocker' ? 'Toggle on each flip' : input.kind === 'selector' ? 'Take the level that it is turned to' : 'Toggle on each press', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'wall') target.bindings = usualBindings(input.kind) } }],
+        fixes: [{ label: input.kind === 'rocker' ? 'Toggle on each flip' : input.kind === 'selector' ? 'Take the level that it is turned to' : channel.kind === 'pulsed' ? 'Pulse on each press' : 'Toggle on each press', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel.kind) } }],
       },
     ]
   })

@@ -2,8 +2,12 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
 import { readPinOn } from '../bench'
-import { channelsOn, controllerOf, inputRoles, inputsOn, outputRoles, pointOf, waysTo, type Channel, type Controller, type Input, type Site, type WallWay } from '../site'
-import { NO_LEVEL, NO_PIN, type ControllerImage, type ImageBinding, type ImageChannel, type ImageInput, type ImagePoint } from './types'
+import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, offGapOf, outputRoles, powerUpOf, sensorsOn, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
+import { charsOf, serialOf } from './compileLinks'
+import { keysOf } from './compileKeys'
+import { rulesOf, schedulesOf, sensorOf } from './compileRules'
+import { bindingsOf, groupsOf, pointsOf, watchOf } from './compileWays'
+import { NO_INPUT, NO_LEVEL, NO_PIN, type ControllerImage, type ImageChannel, type ImageInput } from './types'
 
 /** The site names no such controller, or a board that has no profile. */
 export class CompileRefused extends Error {
@@ -18,24 +22,35 @@ export function compileController(site: Site, controllerId: string): ControllerI
   if (!board) throw new CompileRefused(`controllers.${controller.id}.board: there is no board profile "${controller.board}"`)
   const channels = channelsOn(site, controller.id)
   const inputs = inputsOn(site, controller.id)
-  const bindings = bindingsOf(site, channels, inputs)
+  const sensors = sensorsOn(site, controller.id)
+  const bindings = bindingsOf(site, controller, channels, inputs)
   const tables = {
     format: 'vestibule-image' as const,
-    version: 1 as const,
+    version: 2 as const,
     site: site.id as string,
     controller: controller.id as string,
     board: board.id,
-    link: controller.link === 'wifi',
+    link: controller.link !== 'none',
     outage: controller.outage ?? ('local' as const),
     staggerMs: controller.staggerMs,
     storeMs: controller.storeMs,
     minReportMs: controller.minReportMs,
     heartbeatMs: controller.heartbeatS * 1000,
+    sensorMs: controller.sensorS * 1000,
     seed: seedOf(`${site.id}/${controller.id}`),
+    auto: { start: controller.auto.start === 'auto', hand: controller.auto.hand, yieldMs: controller.auto.yieldMinutes * 60_000 },
+    watch: watchOf(site, channels),
+    serial: serialOf(site, controller),
     inputs: inputs.map((input, i) => compileInput(site, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
-    channels: channels.map((channel) => compileChannel(site, controller, channel)),
+    channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
+    groups: groupsOf(site, channels),
     bindings,
-    points: pointsOf(site, channels),
+    keys: keysOf(site, controller, channels),
+    chars: charsOf(site, controller, channels),
+    points: pointsOf(site, controller, channels, sensors),
+    sensors: sensors.map(sensorOf),
+    rules: rulesOf(site, channels, sensors),
+    schedules: schedulesOf(site, channels),
   }
   return { ...tables, hash: hashOf(tables) }
 }
@@ -70,50 +85,35 @@ function compileInput(site: Site, controller: Controller, input: Input, holdIsBo
   }
 }
 
-function compileChannel(site: Site, controller: Controller, channel: Channel): ImageChannel {
+function patternsOf(channel: Channel): number[] {
+  if (channel.kind === 'stepped') return channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0))
+  return channel.kind === 'paired' ? [0, 1, 2] : [0, 1]
+}
+
+function compileChannel(site: Site, controller: Controller, channel: Channel, inputs: readonly Input[]): ImageChannel {
   const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub')
   const entity = hubWay && site.hubs.find((hub) => hub.id === hubWay.hub)?.entities.find((e) => e.id === hubWay.entity)
-  const { powerUp } = channel
+  const powerUp = powerUpOf(channel)
+  const contact = channel.kind === 'pulsed' && channel.contact ? inputs.findIndex((input) => input.id === channel.contact) : -1
   return {
     kind: channel.kind,
     id: channel.id,
     topic: entity?.topic ?? channel.id,
     gpios: outputRoles(channel).map((role) => gpioOf(site, controller, role)),
-    patterns: channel.kind === 'stepped' ? channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0)) : [0, 1],
-    gapMs: channel.kind === 'stepped' ? channel.gapMs : 0,
+    patterns: patternsOf(channel),
+    gapMs: channel.kind === 'stepped' ? channel.gapMs : channel.kind === 'paired' ? channel.deadMs : 0,
     wrap: channel.kind === 'stepped' && channel.wrap,
-    onLevel: channel.kind === 'stepped' ? channel.onLevel : 1,
+    onLevel: channel.kind === 'stepped' ? channel.onLevel : channel.kind === 'paired' ? 2 : 1,
     activeLow: channel.active === 'low',
-    maxOnMs: channel.maxOnMs ?? 0,
-    minOffMs: channel.minOffMs ?? 0,
+    maxOnMs: limitOf(channel) ?? 0,
+    minOffMs: (channel.kind === 'pulsed' ? channel.lockoutMs : offGapOf(channel)) ?? 0,
     powerUp: powerUp.policy,
     waitMs: powerUp.policy === 'service' ? powerUp.waitMs : 0,
     otherwise: powerUp.policy === 'service' ? (powerUp.otherwise ?? 'off') : 'off',
     takesSet: hubWay !== undefined,
     reports: hubWay === undefined || hubWay.feedback === 'reports',
+    essential: channel.essential,
+    contact: contact < 0 ? NO_INPUT : contact,
+    contactMeansClosed: channel.kind === 'pulsed' && channel.contactMeans === 'closed',
   }
-}
-
-/** Bindings in the order of channels, their wall ways, and the gestures within: the order in which they act. */
-function bindingsOf(site: Site, channels: readonly Channel[], inputs: readonly Input[]): ImageBinding[] {
-  return channels.flatMap((channel, channelIndex) =>
-    waysTo(site, channel.id)
-      .filter((way): way is WallWay => way.kind === 'wall')
-      .flatMap((way) => {
-        const input = inputs.findIndex((candidate) => candidate.id === way.input)
-        return input < 0 ? [] : way.bindings.map((b): ImageBinding => ({ input, gesture: b.gesture, action: b.action, channel: channelIndex }))
-      }),
-  )
-}
-
-/** Points on this controller's own device; a point of another device cannot reach this board. */
-function pointsOf(site: Site, channels: readonly Channel[]): ImagePoint[] {
-  return channels.flatMap((channel, channelIndex) =>
-    waysTo(site, channel.id).flatMap((way): ImagePoint[] => {
-      if (way.kind !== 'app') return []
-      const point = pointOf(site, way.service, way.point)
-      if (!point || point.controller !== channel.controller) return []
-      return [{ vp: point.vp, channel: channelIndex, min: point.min, max: point.max, reports: way.feedback === 'reports' && point.access !== 'write' }]
-    }),
-  )
 }

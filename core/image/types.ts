@@ -1,10 +1,12 @@
+import type { ChannelAction, Gesture } from '../site'
+
 /**
  * A compiled controller: the tables that both the interpreter (core/device) and the firmware runtime run on.
- * Plain data; indices point into the lists beside them. All times are milliseconds.
+ * Plain data; indices point into the lists beside them. All times are milliseconds, all sensor values thousandths of their unit.
  */
 export interface ControllerImage {
   readonly format: 'vestibule-image'
-  readonly version: 1
+  readonly version: 2
   readonly site: string
   readonly controller: string
   readonly board: string
@@ -16,12 +18,24 @@ export interface ControllerImage {
   readonly storeMs: number
   readonly minReportMs: number
   readonly heartbeatMs: number
+  readonly sensorMs: number
   /** Seed of the retry jitter, never 0. */
   readonly seed: number
+  readonly auto: { readonly start: boolean; readonly hand: 'yield' | 'leave' | 'ignore'; readonly yieldMs: number }
+  /** null: no feed here that would need to know whether the hub lives */
+  readonly watch: { readonly watchMs: number; readonly graceMs: number; readonly steadyMs: number } | null
+  /** null: no link of characters */
+  readonly serial: { readonly baud: number; readonly statusMs: number } | null
   readonly inputs: readonly ImageInput[]
   readonly channels: readonly ImageChannel[]
+  readonly groups: readonly ImageGroup[]
   readonly bindings: readonly ImageBinding[]
+  readonly keys: readonly ImageKey[]
+  readonly chars: readonly ImageChar[]
   readonly points: readonly ImagePoint[]
+  readonly sensors: readonly ImageSensor[]
+  readonly rules: readonly ImageRule[]
+  readonly schedules: readonly ImageSchedule[]
 }
 
 /** A role without a pin compiles to this number, so that a trial can run before the pins are planned. */
@@ -31,7 +45,7 @@ export interface ImageInput {
   readonly id: string
   /** one pin, or one for each bit of a selector */
   readonly gpios: readonly number[]
-  readonly kind: 'momentary' | 'rocker' | 'selector'
+  readonly kind: 'momentary' | 'rocker' | 'selector' | 'contact'
   readonly pull: 'none' | 'up' | 'down'
   readonly analogue: boolean
   /** Electrical level of a closed contact. */
@@ -46,25 +60,29 @@ export interface ImageInput {
 
 /** A code of a selector that stands for no level. */
 export const NO_LEVEL = 255
+/** A channel without a position contact. */
+export const NO_INPUT = 255
 
 export type PowerUpPolicy = 'off' | 'on' | 'last' | 'wall' | 'service'
 
 export interface ImageChannel {
-  readonly kind: 'switched' | 'stepped'
+  readonly kind: 'switched' | 'stepped' | 'pulsed' | 'paired' | 'feed'
   readonly id: string
   /** Topic level that stands for the channel. */
   readonly topic: string
   /** one output, or one for each contact */
   readonly gpios: readonly number[]
-  /** closed contacts of each level as bits, level 0 first; switched: [0, 1] */
+  /** closed contacts of each level as bits, level 0 first; all but stepped: [0, 1], paired: [0, 1, 2] */
   readonly patterns: readonly number[]
+  /** between opening and closing: the gap of a stepped, the dead time of a paired channel */
   readonly gapMs: number
   readonly wrap: boolean
+  /** level that `on` gives before there was any other; paired: the direction that the first toggle leaves */
   readonly onLevel: number
   readonly activeLow: boolean
-  /** 0: no limit. */
+  /** the limit; of a pulsed channel the length of the pulse, of a paired one its running time; 0: none */
   readonly maxOnMs: number
-  /** 0: none. */
+  /** least time off; of a pulsed channel its lockout; 0: none */
   readonly minOffMs: number
   readonly powerUp: PowerUpPolicy
   readonly waitMs: number
@@ -73,20 +91,89 @@ export interface ImageChannel {
   readonly takesSet: boolean
   /** Publishes its `state` topic. */
   readonly reports: boolean
+  /** `all off` spares it. */
+  readonly essential: boolean
+  /** input of the position contact, or NO_INPUT */
+  readonly contact: number
+  /** a closed position contact says that the door is closed */
+  readonly contactMeansClosed: boolean
 }
 
-export interface ImageBinding {
+export interface ImageGroup {
+  readonly id: string
+  /** in channel order */
+  readonly members: readonly number[]
+}
+
+export type ControllerAction = 'auto' | 'manual' | 'autoToggle' | 'pair' | 'reset' | 'report'
+export type ImageAction = ChannelAction | ControllerAction
+
+/** What a source does, and to what. */
+export interface ImageDeed {
+  readonly action: ImageAction
+  /** for the action `level` of a key or a character */
+  readonly level: number
+  readonly on: 'channel' | 'group' | 'controller'
+  /** in channels or groups; 0 for the controller itself */
+  readonly index: number
+}
+
+export interface ImageBinding extends ImageDeed {
   readonly input: number
-  readonly gesture: 'press' | 'release' | 'hold' | 'flip' | 'follow' | 'select'
-  readonly action: 'on' | 'off' | 'toggle' | 'up' | 'down' | 'follow' | 'level'
-  readonly channel: number
+  readonly gesture: Gesture
+}
+
+export interface ImageKey extends ImageDeed {
+  readonly protocol: 'nec' | 'nec-ext' | 'rc5' | 'rc6' | 'sirc12' | 'sirc15' | 'sirc20' | 'unknown'
+  /** unknown: the upper half of the hash */
+  readonly address: number
+  /** unknown: the lower half of the hash */
+  readonly command: number
+  /** 0: once a press */
+  readonly everyMs: number
+}
+
+export interface ImageChar extends ImageDeed {
+  readonly char: string
+  readonly source: 'serial' | 'nearby'
 }
 
 export interface ImagePoint {
   readonly vp: number
-  readonly channel: number
+  readonly carries: 'channel' | 'sensor' | 'mode'
+  /** in channels or sensors; 0 for the mode */
+  readonly index: number
   /** Least and greatest value. A value stands for the level ⌈(value − min) · L / (max − min)⌉, so that only the least is off. */
   readonly min: number
   readonly max: number
   readonly reports: boolean
+}
+
+export interface ImageSensor {
+  readonly id: string
+  readonly deadBand: number
+  readonly staleMs: number
+}
+
+/** A threshold with hysteresis: on at or beyond `on`, off at or beyond `off`, unchanged between. */
+export interface ImageRule {
+  readonly sensor: number
+  readonly above: boolean
+  readonly on: number
+  readonly off: number
+  readonly dwellMs: number
+  readonly staleOff: boolean
+  readonly channel: number
+  /** 0: the last level */
+  readonly level: number
+}
+
+export interface ImageSchedule {
+  /** bit 0 is Monday */
+  readonly days: number
+  /** after midnight, local time */
+  readonly minute: number
+  readonly channel: number
+  readonly action: 'on' | 'off' | 'level'
+  readonly level: number
 }

@@ -1,8 +1,21 @@
-import type { ControllerImage, ImageBinding, ImageChannel, ImageInput, ImagePoint } from '../image'
-import { topicPrefix } from '../topics'
+import type { ControllerImage, ImageAction, ImageBinding, ImageChannel, ImageChar, ImageDeed, ImageInput, ImageKey, ImagePoint, ImageRule, ImageSchedule, ImageSensor } from '../image'
+import { topicPrefix, watchTopic } from '../topics'
 
 /** A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes. */
 export const cString = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/[^\x20-\x7e]/g, '?')}"`
+
+/** Ids and topics as arrays of their own, so that a board may keep them in flash; each text once. */
+class WordTable {
+  private readonly names = new Map<string, string>()
+  readonly add = (text: string): string => {
+    const name = this.names.get(text) ?? `W${this.names.size}`
+    this.names.set(text, name)
+    return name
+  }
+  rows(): string {
+    return [...this.names].map(([text, name]) => `constexpr char ${name}[] VESTIBULE_FLASH = ${cString(text)};`).join('\n')
+  }
+}
 
 const flag = (value: boolean): string => (value ? 'true' : 'false')
 
@@ -17,20 +30,39 @@ function starts<T>(owners: readonly T[], rowsOf: (owner: T) => readonly number[]
   return { all, first }
 }
 
-const inputRow = (input: ImageInput, firstPin: number, firstCode: number): string =>
-  `{${cString(input.id)}, ${firstPin}, ${input.gpios.length}, ${firstCode}, InputKind::${input.kind}, Pull::${input.pull}, ${flag(input.analogue)}, ${input.closedLevel}, Settle::${input.settle}, ${input.settleMs}, ${input.holdMs}}`
+type Word = (text: string) => string
 
-const channelRow = (channel: ImageChannel, firstOutput: number, firstPattern: number): string =>
-  `{${cString(channel.id)}, ${cString(channel.topic)}, ${flag(channel.kind === 'stepped')}, ${firstOutput}, ${channel.gpios.length}, ${firstPattern}, ${channel.patterns.length - 1}, ${channel.gapMs}, ${flag(channel.wrap)}, ${channel.onLevel}, ${flag(channel.activeLow)}, ${channel.maxOnMs}UL, ${channel.minOffMs}UL, PowerUp::${channel.powerUp}, ${channel.waitMs}UL, ${flag(channel.otherwise === 'last')}, ${flag(channel.takesSet)}, ${flag(channel.reports)}}`
+const inputRow = (words: Word, input: ImageInput, firstPin: number, firstCode: number): string =>
+  `{${words(input.id)}, ${firstPin}, ${input.gpios.length}, ${firstCode}, InputKind::${input.kind}, Pull::${input.pull}, ${flag(input.analogue)}, ${input.closedLevel}, Settle::${input.settle}, ${input.settleMs}, ${input.holdMs}}`
 
-const bindingRow = (binding: ImageBinding): string => `{${binding.input}, Gesture::${binding.gesture}, Action::${binding.action}, ${binding.channel}}`
+const channelRow = (words: Word, channel: ImageChannel, firstOutput: number, firstPattern: number, ruled: boolean): string =>
+  `{${words(channel.id)}, ${words(channel.topic)}, ChannelKind::${channel.kind}, ${firstOutput}, ${channel.gpios.length}, ${firstPattern}, ${channel.patterns.length - 1}, ${channel.gapMs}, ${flag(channel.wrap)}, ${channel.onLevel}, ${flag(channel.activeLow)}, ${channel.maxOnMs}UL, ${channel.minOffMs}UL, PowerUp::${channel.powerUp}, ${channel.waitMs}UL, ${flag(channel.otherwise === 'last')}, ${flag(channel.takesSet)}, ${flag(channel.reports)}, ${flag(channel.essential)}, ${channel.contact}, ${flag(channel.contactMeansClosed)}, ${flag(ruled)}}`
 
-const pointRow = (point: ImagePoint): string => `{${point.vp}, ${point.channel}, ${point.min}, ${point.max}, ${flag(point.reports)}}`
+/** `auto` is a word of C++, so the runtime says autoOn. */
+const actionName = (action: ImageAction): string => `Action::${action === 'auto' ? 'autoOn' : action}`
+
+const deedRow = (deed: ImageDeed): string => `{${actionName(deed.action)}, ${deed.level}, Target::${deed.on}, ${deed.index}}`
+
+const bindingRow = (binding: ImageBinding): string => `{${binding.input}, Gesture::${binding.gesture}, ${deedRow(binding)}}`
+
+const PROTOCOL_NAMES: Record<ImageKey['protocol'], string> = { nec: 'nec', 'nec-ext': 'necExt', rc5: 'rc5', rc6: 'rc6', sirc12: 'sirc12', sirc15: 'sirc15', sirc20: 'sirc20', unknown: 'unknown' }
+
+const keyRow = (key: ImageKey): string => `{Protocol::${PROTOCOL_NAMES[key.protocol]}, ${key.address}, ${key.command}, ${key.everyMs}, ${deedRow(key)}}`
+
+const charRow = (char: ImageChar): string => `{'${char.char.replace(/['\\]/g, '\\$&')}', ${flag(char.source === 'nearby')}, ${deedRow(char)}}`
+
+const pointRow = (point: ImagePoint): string => `{${point.vp}, Carries::${point.carries}, ${point.index}, ${point.min}, ${point.max}, ${flag(point.reports)}}`
+
+const sensorRow = (words: Word, sensor: ImageSensor): string => `{${words(sensor.id)}, ${sensor.deadBand}L, ${sensor.staleMs}UL}`
+
+const ruleRow = (rule: ImageRule): string => `{${rule.sensor}, ${flag(rule.above)}, ${rule.on}L, ${rule.off}L, ${rule.dwellMs}UL, ${flag(rule.staleOff)}, ${rule.channel}, ${rule.level}}`
+
+const scheduleRow = (schedule: ImageSchedule): string => `{${schedule.days}, ${schedule.minute}, ${schedule.channel}, ${actionName(schedule.action)}, ${schedule.level}}`
 
 /** A table, or a null pointer where it has no rows: C++ has no empty arrays. */
 function table(type: string, name: string, rows: readonly string[]): string {
   if (rows.length === 0) return `constexpr const ${type}* ${name} = nullptr;`
-  return `constexpr ${type} ${name}[] = {\n${rows.map((row) => `    ${row},`).join('\n')}\n};`
+  return `constexpr ${type} ${name}[] VESTIBULE_FLASH = {\n${rows.map((row) => `    ${row},`).join('\n')}\n};`
 }
 
 /** `image.h`: the controller's tables and nothing else. What they mean is the runtime's business. */
@@ -39,6 +71,15 @@ export function imageHeader(image: ControllerImage): string {
   const codes = starts(image.inputs, (input) => input.table)
   const outputs = starts(image.channels, (channel) => channel.gpios)
   const patterns = starts(image.channels, (channel) => channel.patterns)
+  const members = starts(image.groups, (group) => group.members)
+  const words = new WordTable()
+  const ruled = (index: number): boolean => image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)
+  const prefix = words.add(topicPrefix(image.site, image.controller))
+  const watch = words.add(watchTopic(image.site))
+  const hash = words.add(image.hash)
+  const inputs = image.inputs.map((input) => inputRow(words.add, input, pins.first.get(input)!, codes.first.get(input)!))
+  const channels = image.channels.map((channel, index) => channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)))
+  const sensors = image.sensors.map((sensor) => sensorRow(words.add, sensor))
   return `// Written by Vestibule: the tables of controller "${image.controller}" of site "${image.site}".
 // Do not edit: change the site and build again. Tables ${image.hash}.
 #ifndef VESTIBULE_IMAGE_H
@@ -54,40 +95,73 @@ constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)
 constexpr size_t INPUT_COUNT = ${image.inputs.length};
 constexpr size_t CHANNEL_COUNT = ${image.channels.length};
 constexpr size_t POINT_COUNT = ${image.points.length};
+constexpr size_t SENSOR_COUNT = ${image.sensors.length};
+constexpr size_t RULE_COUNT = ${image.rules.length};
 
-// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level
+// ids and topics
+${words.rows()}
+
+// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels of each group
 ${table('uint8_t', 'INPUT_PINS', pins.all.map(String))}
 ${table('uint8_t', 'SELECTOR_CODES', codes.all.map(String))}
 ${table('uint8_t', 'OUTPUT_PINS', outputs.all.map(String))}
 ${table('uint8_t', 'PATTERNS', patterns.all.map(String))}
+${table('uint8_t', 'MEMBERS', members.all.map(String))}
 
 // id, first pin, pins, first code, kind, pull, analogue, closed level, settle, settle ms, hold ms
-${table('Input', 'INPUTS', image.inputs.map((input) => inputRow(input, pins.first.get(input)!, codes.first.get(input)!)))}
+${table('Input', 'INPUTS', inputs)}
 
-// id, topic, stepped, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min off ms, power-up, wait ms, otherwise last, takes set, reports
-${table('Channel', 'CHANNELS', image.channels.map((channel) => channelRow(channel, outputs.first.get(channel)!, patterns.first.get(channel)!)))}
+// id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled
+${table('Channel', 'CHANNELS', channels)}
 
-// input, gesture, action, channel
+// first member, members
+${table('Group', 'GROUPS', image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`))}
+
+// input, gesture, {action, level, target, index}
 ${table('Binding', 'BINDINGS', image.bindings.map(bindingRow))}
 
-// virtual pin, channel, least value, greatest value, reports
+// protocol, address, command, every ms, {action, level, target, index}
+${table('Key', 'KEYS', image.keys.map(keyRow))}
+
+// character, nearby, {action, level, target, index}
+${table('Character', 'CHARACTERS', image.chars.map(charRow))}
+
+// virtual pin, carries, index, least value, greatest value, reports
 ${table('Point', 'POINTS', image.points.map(pointRow))}
 
+// id, dead band, stale ms (values in thousandths)
+${table('Sensor', 'SENSORS', sensors)}
+
+// sensor, above, on, off, dwell ms, stale is off, channel, level
+${table('Rule', 'RULES', image.rules.map(ruleRow))}
+
+// days, minute, channel, action, level
+${table('Schedule', 'SCHEDULES', image.schedules.map(scheduleRow))}
+
 constexpr Image IMAGE = {
-    ${cString(topicPrefix(image.site, image.controller))},
-    ${cString(image.hash)},
+    ${prefix}, ${watch}, ${hash},
     ${flag(image.link)},
     ${flag(image.outage === 'service')},
     ${image.staggerMs},
     ${image.storeMs}UL,
     ${image.minReportMs},
     ${image.heartbeatMs}UL,
+    ${image.sensorMs}UL,
     ${image.seed}UL,
-    INPUT_PINS, SELECTOR_CODES, OUTPUT_PINS, PATTERNS,
-    INPUTS, INPUT_COUNT,
-    CHANNELS, CHANNEL_COUNT,
+    ${flag(image.auto.start)}, Hand::${image.auto.hand}, ${image.auto.yieldMs}UL,
+    ${flag(image.watch !== null)}, ${image.watch?.watchMs ?? 0}UL, ${image.watch?.graceMs ?? 0}UL, ${image.watch?.steadyMs ?? 0}UL,
+    ${flag(image.serial !== null)}, ${image.serial?.baud ?? 0}UL, ${image.serial?.statusMs ?? 0}UL,
+    INPUT_PINS, SELECTOR_CODES, OUTPUT_PINS, PATTERNS, MEMBERS,
+    INPUTS, ${image.inputs.length},
+    CHANNELS, ${image.channels.length},
+    GROUPS, ${image.groups.length},
     BINDINGS, ${image.bindings.length},
-    POINTS, POINT_COUNT,
+    KEYS, ${image.keys.length},
+    CHARACTERS, ${image.chars.length},
+    POINTS, ${image.points.length},
+    SENSORS, ${image.sensors.length},
+    RULES, ${image.rules.length},
+    SCHEDULES, ${image.schedules.length},
 };
 
 }  // namespace image

@@ -1,5 +1,6 @@
 import type { ChannelId, ControllerId, InputId, LoadId, RoomId, SiteId } from './ids'
-import type { Controller, Input, Load, RelayModule, RockerInput, Site, SteppedChannel, SwitchedChannel } from './schema'
+import type { Channel, FeedChannel, PairedChannel, PulsedChannel, SteppedChannel, SwitchedChannel } from './channels'
+import type { Controller, Input, Load, RelayModule, RockerInput, Site } from './schema'
 import { SITE_VERSION } from './limits'
 import { idFromName } from './names'
 
@@ -14,14 +15,22 @@ export function emptySite(name: string, taken: Iterable<string> = []): Site {
     rooms: [],
     controllers: [],
     channels: [],
+    groups: [],
     inputs: [],
+    sensors: [],
     loads: [],
     services: [],
     hubs: [],
+    remotes: [],
+    links: [],
+    rules: [],
     ways: [],
+    controls: [],
+    templates: [],
+    day: { changes: 20 },
     accepted: [],
     prices: {},
-    profiles: { boards: [], modules: [] },
+    profiles: { boards: [], modules: [], services: [] },
   }
 }
 
@@ -38,11 +47,14 @@ export function newController(site: Site, name: string, board: string, changes: 
     module: optoModule(2),
     serialLog: true,
     link: 'wifi',
+    modem: null,
+    auto: { start: 'auto', hand: 'yield', yieldMinutes: 30 },
     outage: 'local',
     staggerMs: 150,
     storeMs: 2000,
     minReportMs: 200,
     heartbeatS: 300,
+    sensorS: 60,
     parts: [],
     supply: null,
     enclosure: null,
@@ -51,21 +63,39 @@ export function newController(site: Site, name: string, board: string, changes: 
   }
 }
 
+/** What every kind of channel has. */
+const channelShape = (site: Site, name: string, controller: Controller) => ({
+  id: idFromName<string>(name, site.channels.map((c) => c.id), 'channel') as ChannelId,
+  name,
+  controller: controller.id,
+  room: controller.room,
+  load: null,
+  active: controller.module?.active ?? ('high' as const),
+  essential: false,
+})
+
 /** A switched channel, off after a power cut, closing with the level its module wants. */
 export function newSwitched(site: Site, name: string, controller: Controller, changes: Partial<SwitchedChannel> = {}): SwitchedChannel {
-  return {
-    kind: 'switched',
-    id: idFromName<string>(name, site.channels.map((c) => c.id), 'channel') as ChannelId,
-    name,
-    controller: controller.id,
-    room: controller.room,
-    load: null,
-    active: controller.module?.active ?? 'high',
-    maxOnMs: null,
-    minOffMs: null,
-    powerUp: { policy: 'off' },
-    essential: false,
-    ...changes,
+  return { kind: 'switched', ...channelShape(site, name, controller), maxOnMs: null, minOffMs: null, powerUp: { policy: 'off' }, ...changes }
+}
+
+/** A pulse of half a second, of which nobody knows yet what it opens. */
+export const newPulsed = (site: Site, name: string, controller: Controller, changes: Partial<PulsedChannel> = {}): PulsedChannel => ({ kind: 'pulsed', ...channelShape(site, name, controller), pulseMs: 500, lockoutMs: 2_000, contact: null, contactMeans: 'closed', door: null, ...changes })
+
+/** Two interlocked outputs with half a second between them. */
+export const newPaired = (site: Site, name: string, controller: Controller, changes: Partial<PairedChannel> = {}): PairedChannel => ({ kind: 'paired', ...channelShape(site, name, controller), labels: ['up', 'down'], deadMs: 500, runMs: 60_000, ...changes })
+
+/** A relay that feeds smart lamps. */
+export const newFeed = (site: Site, name: string, controller: Controller, changes: Partial<FeedChannel> = {}): FeedChannel => ({ kind: 'feed', ...channelShape(site, name, controller), ...changes })
+
+/** A channel of any kind, with the usual answers; a stepped one as a fan of two steps. */
+export function newChannel(site: Site, name: string, controller: Controller, kind: Channel['kind']): Channel {
+  switch (kind) {
+    case 'switched': return newSwitched(site, name, controller)
+    case 'stepped': return newStepped(site, name, controller, { contacts: 2, patterns: [[], [0], [1]], never: [[0, 1]], gapMs: 30 })
+    case 'pulsed': return newPulsed(site, name, controller)
+    case 'paired': return newPaired(site, name, controller)
+    case 'feed': return newFeed(site, name, controller)
   }
 }
 
@@ -99,4 +129,4 @@ export function newInput(site: Site, name: string, controller: Controller, kind:
 
 
 /** A load with the usual answers; what is not known yet is said so. */
-export const newLoad = (id: LoadId, name: string, changes: Partial<Omit<Load, 'id' | 'name'>> = {}): Load => ({ id, name, type: 'unknown', watts: 0, supply: 'mains', contact: 'line', continuous: false, suppression: 'none', contactor: false, sharesBox: false, ...changes })
+export const newLoad = (id: LoadId, name: string, changes: Partial<Omit<Load, 'id' | 'name'>> = {}): Load => ({ id, name, type: 'unknown', watts: 0, supply: 'mains', contact: 'line', continuous: false, suppression: 'none', contactor: false, sharesBox: false, parallelSwitch: false, ...changes })

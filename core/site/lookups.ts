@@ -1,5 +1,9 @@
 import { moduleIn, type Signal } from '../boards'
-import type { Channel, Controller, Input, Load, Part, Point, Room, Service, Site, Way, Widget } from './schema'
+import type { Channel, PowerUp } from './channels'
+import type { Controller, Input, Load, Part, Room, Site } from './schema'
+import type { Hub, Point, Service, Widget } from './services'
+import type { Group, Key, Link, Remote, Rule, Sensor } from './wayParts'
+import type { Way } from './ways'
 
 const byId = <T extends { id: string }>(list: readonly T[], id: string | null): T | undefined => (id === null ? undefined : list.find((item) => item.id === id))
 
@@ -8,10 +12,22 @@ export const channelOf = (site: Site, id: string): Channel | undefined => byId(s
 export const inputOf = (site: Site, id: string): Input | undefined => byId(site.inputs, id)
 export const loadOf = (site: Site, id: string | null): Load | undefined => byId(site.loads, id)
 export const roomOf = (site: Site, id: string | null): Room | undefined => byId(site.rooms, id)
+export const sensorOf = (site: Site, id: string): Sensor | undefined => byId(site.sensors, id)
+export const groupOf = (site: Site, id: string): Group | undefined => byId(site.groups, id)
+export const remoteOf = (site: Site, id: string): Remote | undefined => byId(site.remotes, id)
+export const linkOf = (site: Site, id: string): Link | undefined => byId(site.links, id)
+export const hubOf = (site: Site, id: string): Hub | undefined => byId(site.hubs, id)
+export const wayOf = (site: Site, id: string | null): Way | undefined => byId(site.ways, id)
+export const keyOf = (site: Site, remote: string, key: string): Key | undefined => byId(remoteOf(site, remote)?.keys ?? [], key)
 export const serviceOf = (site: Site, id: string): Service | undefined => byId(site.services, id)
 
 export const channelsOn = (site: Site, controller: string): Channel[] => site.channels.filter((channel) => channel.controller === controller)
 export const inputsOn = (site: Site, controller: string): Input[] => site.inputs.filter((input) => input.controller === controller)
+export const sensorsOn = (site: Site, controller: string): Sensor[] => site.sensors.filter((sensor) => sensor.controller === controller)
+export const remotesOn = (site: Site, controller: string): Remote[] => site.remotes.filter((remote) => remote.controller === controller)
+/** Links with this controller at either end. */
+export const linksOn = (site: Site, controller: string): Link[] => site.links.filter((link) => link.controller === controller || link.other === controller)
+export const rulesFor = (site: Site, channel: string): Rule[] => site.rules.filter((rule) => rule.channel === channel)
 export const waysTo = (site: Site, channel: string): Way[] => site.ways.filter((way) => way.channel === channel)
 
 /** A point with the service that holds it. */
@@ -30,7 +46,9 @@ export type Role =
   | { readonly id: string; readonly kind: 'signal'; readonly part: Part; readonly signal: Signal }
 
 /** Ids of the roles of a channel: one, or one for each contact of a stepped one. */
-export const outputRoles = (channel: Channel): string[] => (channel.kind === 'stepped' ? Array.from({ length: channel.contacts }, (_, contact) => `out:${channel.id}:${contact + 1}`) : [`out:${channel.id}`])
+export const outputRoles = (channel: Channel): string[] => (contactsOf(channel) === null ? [`out:${channel.id}`] : Array.from({ length: contactsOf(channel)! }, (_, contact) => `out:${channel.id}:${contact + 1}`))
+/** Numbered outputs of a channel; null: it has a single one without a number. */
+export const contactsOf = (channel: Channel): number | null => (channel.kind === 'stepped' ? channel.contacts : channel.kind === 'paired' ? 2 : null)
 /** Ids of the roles of an input: one, or one for each bit of a selector. */
 export const inputRoles = (input: Input): string[] => (input.kind === 'selector' ? Array.from({ length: input.bits }, (_, bit) => `in:${input.id}:${bit + 1}`) : [`in:${input.id}`])
 
@@ -38,11 +56,17 @@ export const inputRoles = (input: Input): string[] => (input.kind === 'selector'
 export const relaysOn = (site: Site, controller: string): { readonly channel: Channel; readonly contact: number; readonly role: string }[] => channelsOn(site, controller).flatMap((channel) => outputRoles(channel).map((role, contact) => ({ channel, contact, role })))
 
 /** Highest level of a channel. */
-export const topLevel = (channel: Channel): number => (channel.kind === 'stepped' ? channel.patterns.length - 1 : 1)
+export const topLevel = (channel: Channel): number => (channel.kind === 'stepped' ? channel.patterns.length - 1 : channel.kind === 'paired' ? 2 : 1)
+
+/** What a channel does at power-up. Pulsed and paired ones never act; a feed closes, so that its lamps have power. */
+export const powerUpOf = (channel: Channel): PowerUp => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.powerUp : { policy: channel.kind === 'feed' ? 'on' : 'off' })
+/** Longest time that it stays on, ms; null: no limit. */
+export const limitOf = (channel: Channel): number | null => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.maxOnMs : channel.kind === 'pulsed' ? channel.pulseMs : channel.kind === 'paired' ? channel.runMs : null)
+export const offGapOf = (channel: Channel): number | null => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.minOffMs : null)
 
 export function roleName(role: Role): string {
   if (role.kind === 'signal') return `${role.part.name} ${role.signal.id}`
-  if (role.kind === 'output') return role.channel.kind === 'stepped' ? `${role.channel.name} ${role.contact + 1}` : role.channel.name
+  if (role.kind === 'output') return contactsOf(role.channel) !== null ? `${role.channel.name} ${role.channel.kind === 'paired' ? role.channel.labels[role.contact] : role.contact + 1}` : role.channel.name
   return role.input.kind === 'selector' ? `${role.input.name} bit ${role.bit + 1}` : role.input.name
 }
 

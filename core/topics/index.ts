@@ -1,2 +1,2 @@
 /** The topic scheme: what the controllers and everything around them say to each other. */
-export { RESERVED_LEVELS, subscriptionsOf, topicPrefix, topics } from './scheme'
+export { RESERVED_LEVELS, subscriptionsOf, topicPrefix, topics, watchTopic } from './scheme'

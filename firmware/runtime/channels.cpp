@@ -2,32 +2,29 @@
 
 namespace vestibule {
 
-bool levelIsStored(const Image& image, uint8_t channel) {
-  const Channel& table = image.channels[channel];
-  return table.powerUp == PowerUp::last || (table.powerUp == PowerUp::service && table.otherwiseLast);
-}
-
-bool isStored(const Image& image, uint8_t channel) { return levelIsStored(image, channel) || image.channels[channel].stepped; }
-
 static void change(Device& device, uint8_t index, uint8_t level, Source source) {
-  const Channel& table = device.image->channels[index];
+  const Channel& table = row(device.image->channels + index);
   ChannelState& channel = device.channels[index];
   const bool wasOff = channel.level == 0;
+  const size_t limit = slotOf(*device.image, Slot::limit, index);
   channel.level = level;
   if (level > 0) channel.lastLevel = level;
   channel.source = source;
   channel.seq++;
   channel.reportDue = true;
-  if (level > 0 && wasOff && table.maxOnMs > 0) arm(device, slotOf(*device.image, Slot::limit, index), table.maxOnMs);
-  if (level == 0) {
-    cancel(device, slotOf(*device.image, Slot::limit, index));
-    if (table.minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), table.minOffMs);
+  device.statusDue = true;
+  // The running time of a paired channel is armed when its contact really closes (contacts.cpp).
+  if (table.kind == ChannelKind::paired || level == 0) {
+    cancel(device, limit);
+  } else if (wasOff && table.maxOnMs > 0) {
+    arm(device, limit, table.maxOnMs);
   }
-  if (isStored(*device.image, index)) arm(device, slotOf(*device.image, Slot::store), device.image->storeMs);
+  if (level == 0 && table.minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), table.minOffMs);
+  if (isStored(*device.image, index)) storeSoon(device);
 }
 
 // Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again does not stretch it.
-static void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
+void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
   ChannelState& channel = device.channels[index];
   channel.reportDue = true;
   if (level == 0) {
@@ -43,72 +40,82 @@ static void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
   }
 }
 
-static uint8_t target(const Device& device, uint8_t index, Do action, uint8_t level, uint8_t meant) {
-  const Channel& table = device.image->channels[index];
-  const uint8_t last = device.channels[index].lastLevel;
+// The level that a switched, stepped or feeding channel is to have; false: it does not know the word.
+static bool lastingTarget(const Channel& table, const ChannelState& channel, Action action, uint8_t level, uint8_t meant, uint8_t& target) {
   switch (action) {
-    case Do::off: return 0;
-    case Do::on: return meant != 0 ? meant : last;
-    case Do::toggle: return meant != 0 ? 0 : last;
-    case Do::up: return meant < table.top ? static_cast<uint8_t>(meant + 1) : table.wrap ? static_cast<uint8_t>(0) : table.top;
-    case Do::down: return meant > 0 ? static_cast<uint8_t>(meant - 1) : table.wrap ? table.top : static_cast<uint8_t>(0);
-    case Do::level: return level < table.top ? level : table.top;
+    case Action::on: target = meant != 0 ? meant : channel.lastLevel; return true;
+    case Action::off: target = 0; return true;
+    case Action::toggle: target = meant != 0 ? 0 : channel.lastLevel; return true;
+    case Action::up: target = meant < table.top ? static_cast<uint8_t>(meant + 1) : table.wrap ? static_cast<uint8_t>(0) : table.top; return true;
+    case Action::down: target = meant > 0 ? static_cast<uint8_t>(meant - 1) : table.wrap ? table.top : static_cast<uint8_t>(0); return true;
+    case Action::level: target = level < table.top ? level : table.top; return true;
+    default: return false;
   }
-  return 0;
+}
+
+// 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a shutter.
+static bool pairedTarget(const ChannelState& channel, Action action, uint8_t level, uint8_t& target) {
+  switch (action) {
+    case Action::a:
+    case Action::up: target = 1; return true;
+    case Action::b:
+    case Action::down: target = 2; return true;
+    case Action::stop:
+    case Action::off: target = 0; return true;
+    case Action::toggle: target = channel.level > 0 ? 0 : channel.lastLevel == 1 ? 2 : 1; return true;
+    case Action::level: target = level < 2 ? level : 2; return true;
+    default: return false;
+  }
+}
+
+bool hasContact(const Device& device, uint8_t index) { return row(device.image->channels + index).contact < device.image->inputCount; }
+
+bool doorIsClosed(const Device& device, uint8_t index, bool& closed) {
+  const Channel& table = row(device.image->channels + index);
+  if (table.contact >= device.image->inputCount) return false;
+  const uint8_t settled = device.inputs[table.contact].settled;
+  if (settled == UNKNOWN) return false;
+  closed = (settled != 0) == table.contactMeansClosed;
+  return true;
+}
+
+// A pulse that is not made is said, so that nobody waits at a door.
+static void refuse(Device& device, uint8_t index, Words why) {
+  device.channels[index].reportDue = true;
+  log(device, row(device.image->channels + index).topic, why, WORDS(""));
+}
+
+static void pulse(Device& device, uint8_t index, Source source) {
+  if (device.channels[index].level > 0) return refuse(device, index, WORDS(": pulse running"));
+  if (isArmed(device, slotOf(*device.image, Slot::offGap, index))) return refuse(device, index, WORDS(": locked out"));
+  change(device, index, 1, source);
+}
+
+static void pulseCommand(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
+  if (action == Action::pulse || (action == Action::level && level > 0)) return pulse(device, index, source);
+  if (action != Action::open && action != Action::close) return;
+  bool closed = false;
+  if (!doorIsClosed(device, index, closed)) return refuse(device, index, WORDS(": position not known"));
+  // Only a door that stands the other way is pulsed: a repeated `open` must not close it.
+  if (closed == (action == Action::open)) return pulse(device, index, source);
+  device.channels[index].reportDue = true;
 }
 
 // The last command wins: it ends whatever the power-up still meant to do.
-void command(Device& device, uint8_t index, Do action, uint8_t level, Source source) {
+void command(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
+  const Channel& table = row(device.image->channels + index);
+  if (table.kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
   const ChannelState& channel = device.channels[index];
   const size_t turn = slotOf(*device.image, Slot::turnOn, index);
   uint8_t meant = channel.level;
   if (meant == 0) meant = channel.waitingLevel;
   if (meant == 0 && isArmed(device, turn)) meant = channel.staggeredLevel;
+  uint8_t target = 0;
+  const bool known = table.kind == ChannelKind::paired ? pairedTarget(channel, action, level, target) : lastingTarget(table, channel, action, level, meant, target);
+  if (!known) return;
   cancel(device, slotOf(*device.image, Slot::serviceWait, index));
   cancel(device, turn);
-  goTo(device, index, target(device, index, action, level, meant), source);
-}
-
-static void turnOnInTurn(Device& device, uint8_t index, uint8_t level, Source source) {
-  const uint32_t at = difference(device.staggerNext, device.now) > 0 ? device.staggerNext : device.now;
-  device.staggerNext = at + device.image->staggerMs;
-  if (at == device.now) {
-    goTo(device, index, level, source);
-  } else {
-    device.channels[index].staggeredLevel = level;
-    device.channels[index].staggeredSource = source;
-    arm(device, slotOf(*device.image, Slot::turnOn, index), at - device.now);
-  }
-}
-
-static void restoreLast(Device& device, uint8_t index) {
-  const uint8_t level = device.hasStored ? device.channels[index].storedLevel : 0;
-  if (level > 0) turnOnInTurn(device, index, level, Source::power);
-}
-
-void powerUpChannel(Device& device, uint8_t index) {
-  const Channel& table = device.image->channels[index];
-  if (table.minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), table.minOffMs);
-  if (table.powerUp == PowerUp::on) {
-    turnOnInTurn(device, index, device.channels[index].lastLevel, Source::power);
-  } else if (table.powerUp == PowerUp::last) {
-    restoreLast(device, index);
-  } else if (table.powerUp == PowerUp::service) {
-    arm(device, slotOf(*device.image, Slot::serviceWait, index), table.waitMs);
-  }
-}
-
-void learnedFromWall(Device& device, uint8_t index, uint8_t level) {
-  const Channel& table = device.image->channels[index];
-  if (table.powerUp != PowerUp::wall || level == 0) return;
-  const uint8_t wanted = level == LAST_LEVEL ? device.channels[index].lastLevel : level < table.top ? level : table.top;
-  turnOnInTurn(device, index, wanted, Source::wall);
-}
-
-void servedAtPowerUp(Device& device, uint8_t index, uint8_t level) {
-  cancel(device, slotOf(*device.image, Slot::serviceWait, index));
-  device.channels[index].reportDue = true;
-  if (level > 0) turnOnInTurn(device, index, level, Source::service);
+  goTo(device, index, target, source);
 }
 
 void limitReached(Device& device, uint8_t index) { goTo(device, index, 0, Source::limit); }
@@ -119,56 +126,6 @@ void offGapOver(Device& device, uint8_t index) {
   if (level == 0) return;
   channel.waitingLevel = 0;
   goTo(device, index, level, channel.waitingSource);
-}
-
-void staggerTurn(Device& device, uint8_t index) { goTo(device, index, device.channels[index].staggeredLevel, device.channels[index].staggeredSource); }
-
-void serviceWaitOver(Device& device, uint8_t index) {
-  if (device.image->channels[index].otherwiseLast) restoreLast(device, index);
-}
-
-void storeDue(Device& device) {
-  bool differs = !device.hasStored;
-  for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    const ChannelState& channel = device.channels[i];
-    const uint8_t level = levelIsStored(*device.image, i) ? channel.level : 0;
-    if (level != channel.storedLevel || (device.image->channels[i].stepped && channel.lastLevel != channel.storedLast)) differs = true;
-  }
-  if (!differs) return;
-  for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    ChannelState& channel = device.channels[i];
-    channel.storedLevel = levelIsStored(*device.image, i) ? channel.level : 0;
-    channel.storedLast = channel.lastLevel;
-  }
-  device.hasStored = true;
-  device.port->store(device.port->context);
-}
-
-void writeContact(Device& device, uint8_t index, uint8_t contact, bool closed) {
-  // Polarity is applied here, once.
-  device.port->output(device.port->context, index, contact, closed, closed != device.image->channels[index].activeLow);
-}
-
-static void writeContacts(Device& device, uint8_t index, uint8_t mask) {
-  const uint8_t changed = device.channels[index].closed ^ mask;
-  device.channels[index].closed = mask;
-  for (uint8_t contact = 0; contact < device.image->channels[index].contacts; contact++) {
-    if ((changed >> contact & 1) != 0) writeContact(device, index, contact, (mask >> contact & 1) != 0);
-  }
-}
-
-// Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind during the
-// gap only changes what is closed at its end.
-void commitChannel(Device& device, uint8_t index) {
-  const Channel& table = device.image->channels[index];
-  const ChannelState& channel = device.channels[index];
-  const uint8_t wanted = device.image->patterns[table.firstPattern + channel.level];
-  const size_t gap = slotOf(*device.image, Slot::gap, index);
-  if ((channel.closed & ~wanted) != 0) {
-    writeContacts(device, index, channel.closed & wanted);
-    if (table.gapMs > 0) arm(device, gap, table.gapMs);
-  }
-  if (channel.closed != wanted && !isArmed(device, gap)) writeContacts(device, index, wanted);
 }
 
 }  // namespace vestibule

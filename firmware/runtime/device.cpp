@@ -2,16 +2,12 @@
 
 namespace vestibule {
 
-static_assert(static_cast<uint8_t>(Slot::limit) == INPUT_TIMERS, "inputs own the first kinds of slot");
-static_assert(static_cast<uint8_t>(Slot::store) == INPUT_TIMERS + CHANNEL_TIMERS, "channels own the next");
-static_assert(static_cast<uint8_t>(Slot::window) + 1 == INPUT_TIMERS + CHANNEL_TIMERS + OWN_TIMERS, "the controller owns the rest");
-
 /// A channel as it is at power-up, before its policy has spoken.
 static void rest(Device& device, uint8_t index) {
   ChannelState& channel = device.channels[index];
   channel.seq = 0;
   channel.level = 0;
-  channel.lastLevel = device.hasStored ? channel.storedLast : device.image->channels[index].onLevel;
+  channel.lastLevel = device.hasStored ? channel.storedLast : row(device.image->channels + index).onLevel;
   channel.closed = 0;
   channel.source = Source::power;
   channel.waitingLevel = 0;
@@ -19,6 +15,17 @@ static void rest(Device& device, uint8_t index) {
   channel.staggeredLevel = 0;
   channel.staggeredSource = Source::power;
   channel.reportDue = false;
+  channel.isAuto = device.hasStored ? channel.storedAuto : device.image->autoStart;
+}
+
+static void forget(Device& device) {
+  device.modeDue = false;
+  device.statusDue = true;
+  device.unknownCharacters = 0;
+  device.lastFrame = Frame{Protocol::necRepeat, 0, 0, NO_TOGGLE};
+  device.clockKnown = false;
+  for (uint8_t i = 0; i < device.image->ruleCount; i++) device.wishes[i] = Wish::undecided;
+  for (uint8_t i = 0; i < device.image->sensorCount; i++) device.sensors[i] = SensorState{0, 0, false, false, false};
 }
 
 void prepare(Device& device) {
@@ -26,18 +33,22 @@ void prepare(Device& device) {
   device.armings = 0;
   device.random = device.image->seed;
   device.staggerNext = 0;
+  device.clockAt = 0;
+  device.clockWeekMs = 0;
   device.attempts = 0;
   device.link = LinkState::down;
   device.powered = false;
   device.announce = false;
   device.hasStored = false;
+  device.heard = false;
+  device.local = false;
   cancelAll(device);
-  for (uint8_t i = 0; i < device.image->inputCount; i++) {
-    device.inputs[i] = InputState{0, UNKNOWN, false};
-  }
+  forget(device);
+  for (uint8_t i = 0; i < device.image->inputCount; i++) device.inputs[i] = InputState{0, UNKNOWN, false};
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     device.channels[i].storedLevel = 0;
     device.channels[i].storedLast = 0;
+    device.channels[i].storedAuto = false;
     rest(device, i);
   }
   for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
@@ -54,12 +65,24 @@ static void deadline(Device& device, size_t slot) {
     case Slot::offGap: return offGapOver(device, index);
     case Slot::turnOn: return staggerTurn(device, index);
     case Slot::serviceWait: return serviceWaitOver(device, index);
-    case Slot::reportGap: return;
-    case Slot::gap: return;
+    case Slot::yield: return yieldOver(device, index);
+    case Slot::stale: return sensorStale(device, index);
+    case Slot::sensorDue: return sensorDue(device, index);
+    case Slot::dwell: return dwellOver(device, index);
     case Slot::store: return storeDue(device);
     case Slot::join: return join(device);
     case Slot::heartbeat: return heartbeat(device);
     case Slot::window: return windowOver(device);
+    case Slot::watch: return watchLost(device);
+    case Slot::grace: return graceOver(device);
+    case Slot::steady: return steadyOver(device);
+    case Slot::status: device.statusDue = true; return;
+    case Slot::schedule: return scheduleDue(device);
+    // These only had to pass: what they kept back looks at whether they are armed.
+    case Slot::reportGap:
+    case Slot::gap:
+    case Slot::pressWindow:
+    case Slot::keyRepeat: return;
   }
 }
 
@@ -80,10 +103,9 @@ void finish(Device& device) {
     cancel(device, slot);
     deadline(device, slot);
   }
-  for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    commitChannel(device, i);
-  }
+  for (uint8_t i = 0; i < device.image->channelCount; i++) commitChannel(device, i);
   sendReports(device);
+  sendStatusLine(device);
 }
 
 void power(Device& device, bool on) {
@@ -98,16 +120,21 @@ void power(Device& device, bool on) {
   device.attempts = 0;
   device.random = image.seed;
   device.staggerNext = device.now;
+  forget(device);
   for (uint8_t i = 0; i < image.channelCount; i++) {
     rest(device, i);
-    for (uint8_t contact = 0; contact < image.channels[i].contacts; contact++) writeContact(device, i, contact, false);
+    const uint8_t contacts = row(image.channels + i).contacts;
+    for (uint8_t contact = 0; contact < contacts; contact++) writeContact(device, i, contact, false);
   }
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
     device.inputs[i].holdFired = false;
-    arm(device, slotOf(image, Slot::settle, i), image.inputs[i].settleMs);
+    arm(device, slotOf(image, Slot::settle, i), row(image.inputs + i).settleMs);
   }
+  // A sensor that never speaks is as good as one that fell silent.
+  for (uint8_t i = 0; i < image.sensorCount; i++) arm(device, slotOf(image, Slot::stale, i), row(image.sensors + i).staleMs);
   for (uint8_t i = 0; i < image.channelCount; i++) powerUpChannel(device, i);
+  startWatch(device);
   if (image.link) join(device);
 }
 
@@ -115,10 +142,34 @@ void link(Device& device, bool up) {
   if (device.powered) linkChanges(device, up);
 }
 
+void clock(Device& device, uint32_t weekMs) {
+  if (device.powered) clockSet(device, weekMs);
+}
+
 void level(Device& device, uint8_t input, uint8_t bit, uint8_t level) { levelArrives(device, input, bit, level); }
+
+void frame(Device& device, const Frame& frame, bool repeat) {
+  if (device.powered) frameArrives(device, frame, repeat);
+}
+
+void edges(Device& device, const uint16_t* durations, size_t count) {
+  if (!device.powered || device.image->keyCount == 0) return;
+  Frame frame;
+  for (size_t from = 0; from < count;) {
+    if (nextFrame(durations, count, from, frame)) frameArrives(device, frame, false);
+  }
+}
 
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
   if (device.powered) messageArrives(device, topic, payload, length, retain);
+}
+
+void character(Device& device, char character) {
+  if (device.powered) characterArrives(device, character);
+}
+
+void sensor(Device& device, uint8_t sensor, int32_t thousandths) {
+  if (device.powered) sensorArrives(device, sensor, thousandths);
 }
 
 bool nextDeadline(const Device& device, uint32_t& at) {

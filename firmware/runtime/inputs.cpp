@@ -3,67 +3,73 @@
 namespace vestibule {
 
 static void fire(Device& device, uint8_t index, Gesture gesture, uint8_t level = 0) {
+  const bool closed = device.inputs[index].settled != 0;
   for (uint8_t i = 0; i < device.image->bindingCount; i++) {
-    const Binding& binding = device.image->bindings[i];
+    const Binding& binding = row(device.image->bindings + i);
     if (binding.input != index || binding.gesture != gesture) continue;
-    Do action = Do::off;
-    switch (binding.action) {
-      case Action::off: action = Do::off; break;
-      case Action::on: action = Do::on; break;
-      case Action::toggle: action = Do::toggle; break;
-      case Action::up: action = Do::up; break;
-      case Action::down: action = Do::down; break;
-      case Action::follow: action = device.inputs[index].settled != 0 ? Do::on : Do::off; break;
-      case Action::level: action = Do::level; break;
+    // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
+    if (binding.deed.on == Target::channel && row(device.image->channels + binding.deed.index).kind == ChannelKind::feed && !device.local) {
+      tellHub(device, binding.deed.index, gesture, closed, level);
+      continue;
     }
-    command(device, binding.channel, action, level, Source::wall);
+    const Action action = binding.deed.action != Action::follow ? binding.deed.action : closed ? Action::on : Action::off;
+    doDeed(device, binding.deed, action, level, Source::wall);
   }
 }
 
-static uint8_t levelOfCode(const Device& device, uint8_t index, uint8_t code) { return device.image->selectorCodes[device.image->inputs[index].firstCode + code]; }
+static uint8_t levelOfCode(const Device& device, const Input& table, uint8_t code) { return row(device.image->selectorCodes + table.firstCode + code); }
+
+// A position contact moved: the true state of its channels is another.
+static void positionChanges(Device& device, uint8_t index) {
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    if (row(device.image->channels + i).contact != index) continue;
+    device.channels[i].source = Source::contact;
+    device.channels[i].seq++;
+    device.channels[i].reportDue = true;
+    device.statusDue = true;
+  }
+}
 
 // The first settled code fires nothing; it only tells a following channel where its rocker or selector stands.
 static void learn(Device& device, uint8_t index) {
   const uint8_t code = device.inputs[index].code;
   device.inputs[index].settled = code;
+  const Input& table = row(device.image->inputs + index);
+  if (table.kind == InputKind::contact) return positionChanges(device, index);
   for (uint8_t i = 0; i < device.image->bindingCount; i++) {
-    const Binding& binding = device.image->bindings[i];
-    if (binding.input != index) continue;
-    if (binding.gesture == Gesture::follow) learnedFromWall(device, binding.channel, code == 0 ? 0 : LAST_LEVEL);
-    if (binding.gesture == Gesture::select && device.image->inputs[index].kind == InputKind::selector) {
-      const uint8_t level = levelOfCode(device, index, code);
-      if (level != NO_LEVEL) learnedFromWall(device, binding.channel, level);
+    const Binding& binding = row(device.image->bindings + i);
+    if (binding.input != index || binding.deed.on != Target::channel) continue;
+    if (binding.gesture == Gesture::follow) learnedFromWall(device, binding.deed.index, code == 0 ? 0 : LAST_LEVEL);
+    if (binding.gesture == Gesture::select && table.kind == InputKind::selector) {
+      const uint8_t level = levelOfCode(device, table, code);
+      if (level != NO_LEVEL) learnedFromWall(device, binding.deed.index, level);
     }
   }
 }
 
 static void codeChanges(Device& device, uint8_t index) {
   InputState& input = device.inputs[index];
-  const Input& table = device.image->inputs[index];
+  const Input& table = row(device.image->inputs + index);
   input.settled = input.code;
-  if (table.kind == InputKind::selector) {
-    const uint8_t level = levelOfCode(device, index, input.code);
-    // a code that is not in the table keeps the last level and is reported
-    if (level == NO_LEVEL) {
-      logCode(device, table.id, input.code);
-    } else {
-      fire(device, index, Gesture::select, level);
+  switch (table.kind) {
+    case InputKind::contact:
+      return positionChanges(device, index);
+    case InputKind::selector: {
+      const uint8_t level = levelOfCode(device, table, input.code);
+      // a code that is not in the table keeps the last level and is reported
+      if (level == NO_LEVEL) return logCode(device, table.id, input.code);
+      return fire(device, index, Gesture::select, level);
     }
-    return;
-  }
-  if (table.kind == InputKind::rocker) {
-    fire(device, index, Gesture::flip);
-    fire(device, index, Gesture::follow);
-    return;
+    case InputKind::rocker:
+      fire(device, index, Gesture::flip);
+      return fire(device, index, Gesture::follow);
+    case InputKind::momentary:
+      break;
   }
   if (input.code != 0) {
     input.holdFired = false;
-    if (table.holdMs > 0) {
-      arm(device, slotOf(*device.image, Slot::hold, index), table.holdMs);
-    } else {
-      fire(device, index, Gesture::press);
-    }
-    return;
+    if (table.holdMs > 0) return arm(device, slotOf(*device.image, Slot::hold, index), table.holdMs);
+    return fire(device, index, Gesture::press);
   }
   if (table.holdMs > 0) {
     cancel(device, slotOf(*device.image, Slot::hold, index));
@@ -74,7 +80,7 @@ static void codeChanges(Device& device, uint8_t index) {
 
 void levelArrives(Device& device, uint8_t index, uint8_t bit, uint8_t level) {
   InputState& input = device.inputs[index];
-  const Input& table = device.image->inputs[index];
+  const Input& table = row(device.image->inputs + index);
   const uint8_t mask = static_cast<uint8_t>(1u << bit);
   const uint8_t code = static_cast<uint8_t>(level == table.closedLevel ? input.code | mask : input.code & ~mask);
   if (input.code == code) return;
@@ -96,11 +102,11 @@ void levelArrives(Device& device, uint8_t index, uint8_t bit, uint8_t level) {
 }
 
 void settled(Device& device, uint8_t index) {
-  const Input& table = device.image->inputs[index];
   if (device.inputs[index].settled == UNKNOWN) {
     learn(device, index);
   } else if (device.inputs[index].code != device.inputs[index].settled) {
     codeChanges(device, index);
+    const Input& table = row(device.image->inputs + index);
     if (table.settle == Settle::eager) arm(device, slotOf(*device.image, Slot::settle, index), table.settleMs);
   }
 }

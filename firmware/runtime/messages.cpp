@@ -2,8 +2,11 @@
 
 namespace vestibule {
 
-static const char* const NOT_UNDERSTOOD = ": not understood";
-static const char* const RETAINED = ": retained, ignored";
+#ifdef VESTIBULE_NO_LINK
+
+void messageArrives(Device&, const char*, const char*, size_t, bool) {}
+
+#else
 
 // -?[0-9]{1,5}, and nothing else
 static bool wholeNumber(const char* text, size_t length, int32_t& value) {
@@ -24,7 +27,7 @@ static bool findPoint(const Device& device, const char* text, size_t length, uin
   int32_t number = 0;
   if (length == 0 || length > 3 || text[0] == '-' || (text[0] == '0' && length > 1) || !wholeNumber(text, length, number)) return false;
   for (index = 0; index < device.image->pointCount; index++) {
-    if (device.image->points[index].vp == number) return true;
+    if (row(device.image->points + index).vp == number) return true;
   }
   return false;
 }
@@ -32,61 +35,101 @@ static bool findPoint(const Device& device, const char* text, size_t length, uin
 // The level that a value stands for: ⌈(value − min) · top / (max − min)⌉, so that only the least is off.
 static bool levelOf(const Device& device, const Point& point, const char* payload, size_t length, uint8_t& level) {
   int32_t number = 0;
-  if (!wholeNumber(payload, length, number) || number < point.min || number > point.max) return false;
+  if (!wholeNumber(payload, length, number) || number < point.min || number > point.max || point.carries == Carries::sensor) return false;
   const int32_t span = point.max - point.min;
-  level = static_cast<uint8_t>(((number - point.min) * device.image->channels[point.channel].top + span - 1) / span);
+  const int32_t top = point.carries == Carries::mode ? 1 : row(device.image->channels + point.index).top;
+  level = static_cast<uint8_t>(((number - point.min) * top + span - 1) / span);
   return true;
 }
 
-static void channelSet(Device& device, const char* level, size_t levelLength, const char* payload, size_t length, bool retain) {
-  for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    const Channel& channel = device.image->channels[i];
-    if (!channel.takesSet || !equals(level, levelLength, channel.topic)) continue;
-    // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at each reconnection.
-    if (retain) return log(device, "set ", channel.topic, RETAINED);
-    if (equals(payload, length, "on")) return command(device, i, Do::on, 0, Source::hub);
-    if (equals(payload, length, "off")) return command(device, i, Do::off, 0, Source::hub);
-    if (equals(payload, length, "toggle")) return command(device, i, Do::toggle, 0, Source::hub);
-    if (channel.stepped && equals(payload, length, "up")) return command(device, i, Do::up, 0, Source::hub);
-    if (channel.stepped && equals(payload, length, "down")) return command(device, i, Do::down, 0, Source::hub);
-    if (channel.stepped && length == 1 && payload[0] >= '0' && payload[0] <= '9' && payload[0] - '0' <= channel.top) {
-      return command(device, i, Do::level, static_cast<uint8_t>(payload[0] - '0'), Source::hub);
-    }
-    return log(device, "set ", channel.topic, NOT_UNDERSTOOD);
+// The word that a payload is for a kind of channel; false: that kind does not know it.
+static bool wordOf(const Device& device, uint8_t index, const char* payload, size_t length, Action& action, uint8_t& level) {
+  const Channel& table = row(device.image->channels + index);
+  const auto is = [&](Words word, Action meant) {
+    if (!equals(payload, length, word)) return false;
+    action = meant;
+    return true;
+  };
+  level = 0;
+  switch (table.kind) {
+    case ChannelKind::pulsed:
+      if (is(WORDS("pulse"), Action::pulse)) return true;
+      // A door without a position contact cannot be told to open or close: nobody knows which a pulse would do.
+      return hasContact(device, index) && (is(WORDS("open"), Action::open) || is(WORDS("close"), Action::close));
+    case ChannelKind::paired:
+      return is(WORDS("a"), Action::a) || is(WORDS("b"), Action::b) || is(WORDS("stop"), Action::stop);
+    default:
+      break;
   }
-  log(device, "set: unknown channel", "", "");
+  if (is(WORDS("on"), Action::on) || is(WORDS("off"), Action::off) || is(WORDS("toggle"), Action::toggle)) return true;
+  if (table.kind != ChannelKind::stepped) return false;
+  if (is(WORDS("up"), Action::up) || is(WORDS("down"), Action::down)) return true;
+  if (length != 1 || payload[0] < '0' || payload[0] > '9' || payload[0] - '0' > table.top) return false;
+  action = Action::level;
+  level = static_cast<uint8_t>(payload[0] - '0');
+  return true;
+}
+
+static void channelSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length, bool retain) {
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    const Channel& table = row(device.image->channels + i);
+    if (!table.takesSet || !equals(name, nameLength, table.topic)) continue;
+    // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at each reconnection.
+    if (retain) return log(device, WORDS("set "), table.topic, WORDS(": retained, ignored"));
+    Action action = Action::off;
+    uint8_t level = 0;
+    if (wordOf(device, i, payload, length, action, level)) return byHand(device, i, action, level, Source::hub);
+    return log(device, WORDS("set "), table.topic, WORDS(": not understood"));
+  }
+  log(device, WORDS("set: unknown channel"), WORDS(""), WORDS(""));
 }
 
 static void pointSet(Device& device, const char* number, size_t numberLength, const char* payload, size_t length, bool retain) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index)) return log(device, "vp: unknown point", "", "");
-  const Point& point = device.image->points[index];
-  if (retain) return logPoint(device, point.vp, RETAINED);
+  if (!findPoint(device, number, numberLength, index)) return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
+  const Point& point = row(device.image->points + index);
+  if (retain) return logPoint(device, point.vp, WORDS(": retained, ignored"));
   uint8_t value;
-  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
-  command(device, point.channel, Do::level, value, Source::app);
+  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
+  if (point.carries == Carries::mode) return setMode(device, value > 0);
+  byHand(device, point.index, Action::level, value, Source::app);
 }
 
 // The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the service wins.
 static void pointHeld(Device& device, const char* number, size_t numberLength, const char* payload, size_t length) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index)) return log(device, "vp: unknown point", "", "");
-  const Point& point = device.image->points[index];
+  if (!findPoint(device, number, numberLength, index)) return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
+  const Point& point = row(device.image->points + index);
   uint8_t value;
-  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, NOT_UNDERSTOOD);
+  if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
   const bool wins = isArmed(device, slotOf(*device.image, Slot::window));
   device.heldBack[index] = false;
-  if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.channel))) {
-    servedAtPowerUp(device, point.channel, value);
+  if (point.carries == Carries::mode) {
+    if (wins) setMode(device, value > 0);
+    return;
+  }
+  const ChannelKind kind = row(device.image->channels + point.index).kind;
+  // A door or a shutter never moves because of what a service remembers.
+  if (kind == ChannelKind::pulsed || kind == ChannelKind::paired) return;
+  if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.index))) {
+    servedAtPowerUp(device, point.index, value);
   } else if (wins) {
-    command(device, point.channel, Do::level, value, Source::service);
+    command(device, point.index, Action::level, value, Source::service);
   }
 }
 
+static size_t lengthOf(const char* text) {
+  size_t length = 0;
+  while (text[length] != '\0') length++;
+  return length;
+}
+
 void messageArrives(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
+  if (equals(topic, lengthOf(topic), device.image->watchTopic)) return heartbeatHeard(device, retain);
   const char* at = topic;
-  for (const char* prefix = device.image->prefix; *prefix != '\0'; prefix++, at++) {
-    if (*at != *prefix) return;
+  Words prefix = device.image->prefix;
+  for (char c = charAt(prefix); c != '\0'; c = charAt(++prefix), at++) {
+    if (*at != c) return;
   }
   const char* level[3] = {at, nullptr, nullptr};
   size_t size[3] = {0, 0, 0};
@@ -99,13 +142,15 @@ void messageArrives(Device& device, const char* topic, const char* payload, size
       level[levels++] = at + 1;
     }
   }
-  if (levels == 2 && equals(level[1], size[1], "set")) {
+  if (levels == 2 && equals(level[1], size[1], WORDS("set"))) {
     channelSet(device, level[0], size[0], payload, length, retain);
-  } else if (levels == 3 && equals(level[0], size[0], "vp") && equals(level[2], size[2], "set")) {
+  } else if (levels == 3 && equals(level[0], size[0], WORDS("vp")) && equals(level[2], size[2], WORDS("set"))) {
     pointSet(device, level[1], size[1], payload, length, retain);
-  } else if (levels == 3 && equals(level[0], size[0], "vp") && equals(level[2], size[2], "held")) {
+  } else if (levels == 3 && equals(level[0], size[0], WORDS("vp")) && equals(level[2], size[2], WORDS("held"))) {
     pointHeld(device, level[1], size[1], payload, length);
   }
 }
+
+#endif
 
 }  // namespace vestibule

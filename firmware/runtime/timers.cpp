@@ -2,31 +2,58 @@
 
 namespace vestibule {
 
-static size_t firstChannelSlot(const Image& image) { return image.inputCount * INPUT_TIMERS; }
-static size_t firstOwnSlot(const Image& image) { return firstChannelSlot(image) + image.channelCount * CHANNEL_TIMERS; }
+/// The kinds of slot that one kind of thing owns: for each input, channel, sensor and rule, then once for the controller.
+struct Block {
+  uint8_t first;  ///< first kind
+  uint8_t kinds;
+  uint8_t owners;
+};
 
-size_t slotOf(const Image& image, Slot kind, uint8_t index) {
-  const size_t number = static_cast<size_t>(kind);
-  if (kind <= Slot::hold) return index * INPUT_TIMERS + number;
-  if (kind <= Slot::gap) return firstChannelSlot(image) + index * CHANNEL_TIMERS + (number - static_cast<size_t>(Slot::limit));
-  return firstOwnSlot(image) + (number - static_cast<size_t>(Slot::store));
-}
+static const uint8_t BLOCKS = 5;
 
-void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index) {
-  if (slot < firstChannelSlot(image)) {
-    kind = static_cast<Slot>(slot % INPUT_TIMERS);
-    index = static_cast<uint8_t>(slot / INPUT_TIMERS);
-  } else if (slot < firstOwnSlot(image)) {
-    const size_t offset = slot - firstChannelSlot(image);
-    kind = static_cast<Slot>(static_cast<size_t>(Slot::limit) + offset % CHANNEL_TIMERS);
-    index = static_cast<uint8_t>(offset / CHANNEL_TIMERS);
-  } else {
-    kind = static_cast<Slot>(static_cast<size_t>(Slot::store) + (slot - firstOwnSlot(image)));
-    index = 0;
+static Block block(const Image& image, uint8_t number) {
+  switch (number) {
+    case 0: return {static_cast<uint8_t>(Slot::settle), INPUT_TIMERS, image.inputCount};
+    case 1: return {static_cast<uint8_t>(Slot::limit), CHANNEL_TIMERS, image.channelCount};
+    case 2: return {static_cast<uint8_t>(Slot::stale), SENSOR_TIMERS, image.sensorCount};
+    case 3: return {static_cast<uint8_t>(Slot::dwell), RULE_TIMERS, image.ruleCount};
+    default: return {static_cast<uint8_t>(Slot::store), OWN_TIMERS, 1};
   }
 }
 
-static size_t slots(const Device& device) { return timerCount(device.image->inputCount, device.image->channelCount); }
+static_assert(static_cast<uint8_t>(Slot::limit) == INPUT_TIMERS, "inputs own the first kinds of slot");
+static_assert(static_cast<uint8_t>(Slot::stale) == INPUT_TIMERS + CHANNEL_TIMERS, "channels own the next");
+static_assert(static_cast<uint8_t>(Slot::dwell) == INPUT_TIMERS + CHANNEL_TIMERS + SENSOR_TIMERS, "then sensors");
+static_assert(static_cast<uint8_t>(Slot::store) == INPUT_TIMERS + CHANNEL_TIMERS + SENSOR_TIMERS + RULE_TIMERS, "then rules");
+static_assert(static_cast<uint8_t>(Slot::schedule) + 1 == INPUT_TIMERS + CHANNEL_TIMERS + SENSOR_TIMERS + RULE_TIMERS + OWN_TIMERS, "the controller owns the rest");
+
+size_t slotOf(const Image& image, Slot kind, uint8_t index) {
+  const uint8_t number = static_cast<uint8_t>(kind);
+  size_t first = 0;
+  for (uint8_t b = 0;; b++) {
+    const Block here = block(image, b);
+    if (b + 1 == BLOCKS || number < here.first + here.kinds) return first + static_cast<size_t>(index) * here.kinds + (number - here.first);
+    first += static_cast<size_t>(here.kinds) * here.owners;
+  }
+}
+
+void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index) {
+  for (uint8_t b = 0;; b++) {
+    const Block here = block(image, b);
+    const size_t count = static_cast<size_t>(here.kinds) * here.owners;
+    if (slot < count || b + 1 == BLOCKS) {
+      kind = static_cast<Slot>(here.first + slot % here.kinds);
+      index = static_cast<uint8_t>(slot / here.kinds);
+      return;
+    }
+    slot -= count;
+  }
+}
+
+static size_t slots(const Device& device) {
+  const Image& image = *device.image;
+  return timerCount(image.inputCount, image.channelCount, image.sensorCount, image.ruleCount);
+}
 
 void arm(Device& device, size_t slot, uint32_t ms) {
   Timer& timer = device.timers[slot];
@@ -38,7 +65,8 @@ void arm(Device& device, size_t slot, uint32_t ms) {
 void cancel(Device& device, size_t slot) { device.timers[slot].armed = false; }
 
 void cancelAll(Device& device) {
-  for (size_t slot = 0; slot < slots(device); slot++) device.timers[slot].armed = false;
+  const size_t count = slots(device);
+  for (size_t slot = 0; slot < count; slot++) device.timers[slot].armed = false;
 }
 
 bool isArmed(const Device& device, size_t slot) { return device.timers[slot].armed; }
@@ -46,7 +74,8 @@ bool isArmed(const Device& device, size_t slot) { return device.timers[slot].arm
 // The earliest deadline; among equals the one set first. `order` wraps after 2^32 armings and is compared like time.
 bool nextSlot(const Device& device, size_t& best) {
   bool found = false;
-  for (size_t slot = 0; slot < slots(device); slot++) {
+  const size_t count = slots(device);
+  for (size_t slot = 0; slot < count; slot++) {
     const Timer& timer = device.timers[slot];
     if (!timer.armed) continue;
     if (found) {

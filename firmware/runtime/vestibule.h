@@ -2,41 +2,84 @@
 //
 // C++11 without exceptions, RTTI, heap, recursion or floating point; nothing of the standard library but <stdint.h> and
 // <stddef.h>. The caller owns all memory (image.h declares it); the port does all I/O. Each file here mirrors the one of
-// the same name in core/device, and a differential test holds the two equal, byte for byte.
+// the same name in core/device (or core/infrared), and a differential test holds the two equal, byte for byte.
 //
 // Use: begin(device, now) works off what was due before; then tell it what happens at this instant, in this order:
-// power, link, levels, messages; then finish(device) does what is due now, commits the outputs and sends the reports.
+// power, link, clock; levels; frames; messages and characters; sensors; then finish(device) does what is due now, commits
+// the outputs and sends the reports.
+//
+// Build options (each says what it buys):
+//   VESTIBULE_FLASH_TABLES  tables and words stay in flash on a board whose flash is no part of its memory (AVR): saves the
+//                           RAM of all tables, costs a copy of a row at each use.
+//   VESTIBULE_NO_LINK       no network: leaves out topics, messages and reports, about 5 KB of flash.
 #ifndef VESTIBULE_H
 #define VESTIBULE_H
 
 #include <stddef.h>
 #include <stdint.h>
 
+#ifdef VESTIBULE_FLASH_TABLES
+#include <avr/pgmspace.h>
+#define VESTIBULE_FLASH PROGMEM
+#define WORDS(text) PSTR(text)
+#else
+#define VESTIBULE_FLASH
+#define WORDS(text) (text)
+#endif
+
 namespace vestibule {
 
-enum class InputKind : uint8_t { momentary, rocker, selector };
+/// Text of the tables and of the runtime: in flash where VESTIBULE_FLASH_TABLES is set, so read it by charAt only.
+using Words = const char*;
+
+#ifdef VESTIBULE_FLASH_TABLES
+template <typename T>
+inline T row(const T* at) {
+  T copy;
+  memcpy_P(&copy, at, sizeof copy);
+  return copy;
+}
+inline char charAt(Words words) { return static_cast<char>(pgm_read_byte(words)); }
+#else
+template <typename T>
+inline const T& row(const T* at) {
+  return *at;
+}
+inline char charAt(Words words) { return *words; }
+#endif
+
+enum class InputKind : uint8_t { momentary, rocker, selector, contact };
+enum class ChannelKind : uint8_t { switched, stepped, pulsed, paired, feed };
 enum class Pull : uint8_t { none, up, down };
 enum class Settle : uint8_t { settle, eager };
 enum class Gesture : uint8_t { press, release, hold, flip, follow, select };
-enum class Action : uint8_t { off, on, toggle, up, down, follow, level };
+enum class Action : uint8_t { off, on, toggle, up, down, follow, level, pulse, open, close, a, b, stop, autoOn, manual, autoToggle, pair, reset, report };
+enum class Target : uint8_t { channel, group, controller };
 enum class PowerUp : uint8_t { off, on, last, wall, service };
-enum class Source : uint8_t { power, wall, app, hub, service, limit };
+enum class Hand : uint8_t { yield, leave, ignore };
+enum class Protocol : uint8_t { nec, necExt, rc5, rc6, sirc12, sirc15, sirc20, unknown, necRepeat };
+enum class Carries : uint8_t { channel, sensor, mode };
+enum class Source : uint8_t { power, wall, remote, app, hub, nearby, serial, service, limit, rule, schedule, watch, contact };
 enum class LinkState : uint8_t { down, joining, up };
 
 /// A role without a pin.
 constexpr uint8_t NO_PIN = 255;
 /// A code of a selector that stands for no level.
 constexpr uint8_t NO_LEVEL = 255;
+/// A channel without a position contact.
+constexpr uint8_t NO_INPUT = 255;
 /// An input whose contacts have not settled since power-up.
 constexpr uint8_t UNKNOWN = 255;
+/// A frame without a toggle bit.
+constexpr uint8_t NO_TOGGLE = 2;
 
 // ---- the tables that image.h fills ----
 
 struct Input {
-  const char* id;
-  uint8_t firstPin;  ///< in Image::inputPins
-  uint8_t pins;      ///< 1, or the bits of a selector
-  uint8_t firstCode; ///< in Image::selectorCodes
+  Words id;
+  uint8_t firstPin;   ///< in Image::inputPins
+  uint8_t pins;       ///< 1, or the bits of a selector
+  uint8_t firstCode;  ///< in Image::selectorCodes
   InputKind kind;
   Pull pull;
   bool analogue;
@@ -47,9 +90,9 @@ struct Input {
 };
 
 struct Channel {
-  const char* id;
-  const char* topic;
-  bool stepped;
+  Words id;
+  Words topic;
+  ChannelKind kind;
   uint8_t firstOutput;   ///< in Image::outputPins
   uint8_t contacts;
   uint8_t firstPattern;  ///< in Image::patterns; one a level, from 0
@@ -58,52 +101,134 @@ struct Channel {
   bool wrap;
   uint8_t onLevel;
   bool activeLow;
-  uint32_t maxOnMs;   ///< 0: no limit
-  uint32_t minOffMs;  ///< 0: none
+  uint32_t maxOnMs;   ///< limit; length of a pulse; running time; 0: none
+  uint32_t minOffMs;  ///< least time off; lockout of a pulse; 0: none
   PowerUp powerUp;
   uint32_t waitMs;
   bool otherwiseLast;  ///< second choice of power-up `service`: last instead of off
   bool takesSet;
   bool reports;
+  bool essential;
+  uint8_t contact;  ///< input of the position contact, or NO_INPUT
+  bool contactMeansClosed;
+  bool ruled;  ///< a rule or a schedule works it
+};
+
+/// What a source does, and to what.
+struct Deed {
+  Action action;
+  uint8_t level;
+  Target on;
+  uint8_t index;
+};
+
+struct Group {
+  uint8_t firstMember;  ///< in Image::members
+  uint8_t members;
 };
 
 struct Binding {
   uint8_t input;
   Gesture gesture;
-  Action action;
-  uint8_t channel;
+  Deed deed;
+};
+
+struct Key {
+  Protocol protocol;
+  uint16_t address;  ///< unknown: upper half of the hash
+  uint16_t command;  ///< unknown: lower half
+  uint16_t everyMs;  ///< 0: once a press
+  Deed deed;
+};
+
+struct Character {
+  char character;
+  bool nearby;
+  Deed deed;
 };
 
 struct Point {
   uint8_t vp;
-  uint8_t channel;
+  Carries carries;
+  uint8_t index;
   int16_t min;
   int16_t max;
   bool reports;
 };
 
+/// Values of sensors are thousandths.
+struct Sensor {
+  Words id;
+  int32_t deadBand;
+  uint32_t staleMs;
+};
+
+struct Rule {
+  uint8_t sensor;
+  bool above;
+  int32_t on;
+  int32_t off;
+  uint32_t dwellMs;
+  bool staleOff;
+  uint8_t channel;
+  uint8_t level;  ///< 0: the last
+};
+
+struct Schedule {
+  uint8_t days;  ///< bit 0 is Monday
+  uint16_t minute;
+  uint8_t channel;
+  Action action;
+  uint8_t level;
+};
+
 struct Image {
-  const char* prefix;  ///< "vestibule/<site>/<controller>/"
-  const char* hash;
+  Words prefix;  ///< "vestibule/<site>/<controller>/"
+  Words watchTopic;
+  Words hash;
   bool link;
   bool outageService;
   uint16_t staggerMs;
   uint32_t storeMs;
   uint16_t minReportMs;
   uint32_t heartbeatMs;
+  uint32_t sensorMs;
   uint32_t seed;
+  bool autoStart;
+  Hand hand;
+  uint32_t yieldMs;
+  bool watches;
+  uint32_t watchMs;
+  uint32_t graceMs;
+  uint32_t steadyMs;
+  bool serial;
+  uint32_t baud;
+  uint32_t statusMs;
   const uint8_t* inputPins;
   const uint8_t* selectorCodes;
   const uint8_t* outputPins;
   const uint8_t* patterns;
+  const uint8_t* members;
   const Input* inputs;
   uint8_t inputCount;
   const Channel* channels;
   uint8_t channelCount;
+  const Group* groups;
+  uint8_t groupCount;
   const Binding* bindings;
   uint8_t bindingCount;
+  const Key* keys;
+  uint8_t keyCount;
+  const Character* characters;
+  uint8_t characterCount;
   const Point* points;
   uint8_t pointCount;
+  const Sensor* sensors;
+  uint8_t sensorCount;
+  const Rule* rules;
+  uint8_t ruleCount;
+  const Schedule* schedules;
+  uint8_t scheduleCount;
 };
 
 // ---- memory, owned by the caller ----
@@ -131,14 +256,38 @@ struct ChannelState {
   uint8_t staggeredLevel;
   Source staggeredSource;
   bool reportDue;
+  bool isAuto;
   uint8_t storedLevel;
   uint8_t storedLast;
+  bool storedAuto;
+};
+
+struct SensorState {
+  int32_t value;
+  int32_t reported;
+  bool fresh;
+  bool everReported;
+  bool due;
+};
+
+/// What a rule wants.
+enum class Wish : uint8_t { undecided, off, on };
+
+struct Frame {
+  Protocol protocol;
+  uint16_t address;
+  uint16_t command;
+  uint8_t toggle;
 };
 
 constexpr size_t INPUT_TIMERS = 2;
-constexpr size_t CHANNEL_TIMERS = 6;
-constexpr size_t OWN_TIMERS = 4;
-constexpr size_t timerCount(size_t inputs, size_t channels) { return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + OWN_TIMERS; }
+constexpr size_t CHANNEL_TIMERS = 7;
+constexpr size_t SENSOR_TIMERS = 2;
+constexpr size_t RULE_TIMERS = 1;
+constexpr size_t OWN_TIMERS = 11;
+constexpr size_t timerCount(size_t inputs, size_t channels, size_t sensors, size_t rules) {
+  return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + sensors * SENSOR_TIMERS + rules * RULE_TIMERS + OWN_TIMERS;
+}
 
 /// What the runtime asks of the board. Topics and payloads live only during the call.
 struct Port {
@@ -150,6 +299,10 @@ struct Port {
   void (*join)(void* context);
   /// The stored levels of each channel are in its state; written whole.
   void (*store)(void* context);
+  /// A character of the status line; '\n' ends it.
+  void (*serialOut)(void* context, char character);
+  /// Offer to be paired, or forget the credentials.
+  void (*credentials)(void* context, bool reset);
 };
 
 struct Device {
@@ -158,16 +311,27 @@ struct Device {
   Timer* timers;
   InputState* inputs;
   ChannelState* channels;
+  SensorState* sensors;
+  Wish* wishes;
   bool* heldBack;
   uint32_t now;
   uint32_t armings;
   uint32_t random;
   uint32_t staggerNext;
+  uint32_t clockAt;
+  uint32_t clockWeekMs;
+  Frame lastFrame;
+  uint16_t unknownCharacters;
   uint8_t attempts;
   LinkState link;
   bool powered;
   bool announce;
   bool hasStored;
+  bool heard;
+  bool local;
+  bool modeDue;
+  bool statusDue;
+  bool clockKnown;
 };
 
 // ---- the face ----
@@ -178,16 +342,38 @@ void prepare(Device& device);
 void begin(Device& device, uint32_t now);
 void power(Device& device, bool on);
 void link(Device& device, bool up);
+/// ms since Monday 00:00, local time.
+void clock(Device& device, uint32_t weekMs);
 /// An electrical level at a contact of an input.
 void level(Device& device, uint8_t input, uint8_t bit, uint8_t level);
+/// A decoded frame; `repeat`: the remote says that the key is held.
+void frame(Device& device, const Frame& frame, bool repeat);
+/// Durations in µs, mark and space in turn, a mark first; 65535 stands for all longer ones.
+void edges(Device& device, const uint16_t* durations, size_t count);
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
+void character(Device& device, char character);
+void sensor(Device& device, uint8_t sensor, int32_t thousandths);
 void finish(Device& device);
-/// ms until something is due by itself; false: nothing is.
+/// When something is due by itself; false: nothing is.
 bool nextDeadline(const Device& device, uint32_t& at);
 /// Is the channel part of the stored record; and is its level restored, or only its last level kept?
 bool isStored(const Image& image, uint8_t channel);
 bool levelIsStored(const Image& image, uint8_t channel);
-const char* nameOf(Source source);
+Words nameOf(Source source);
+
+// ---- the stored record: two slots, so that a cut at any byte leaves the old or the new ----
+
+/// The store of a board, byte by byte.
+struct Memory {
+  void* context;
+  uint8_t (*read)(void* context, size_t at);
+  void (*write)(void* context, size_t at, uint8_t value);
+};
+constexpr size_t recordBytes(size_t channels) { return 3 + channels * 3 + 2; }
+/// Writes what is stored into the slot that does not hold the newest whole record.
+void saveRecord(const Device& device, const Memory& memory);
+/// Reads the newest whole record; false: there is none. Call between prepare and power.
+bool loadRecord(Device& device, const Memory& memory);
 
 }  // namespace vestibule
 

@@ -1,10 +1,67 @@
 #include "events.h"
 
+#include <cmath>
 #include <cstdio>
 
 #include "json.h"
 
 namespace host {
+
+namespace {
+
+bool readMessage(const Json& msg, Event& event) {
+  const Json* topic = msg.find("topic");
+  const Json* payload = msg.find("payload");
+  const Json* retain = msg.find("retain");
+  if (topic == nullptr || payload == nullptr || retain == nullptr) return false;
+  event.kind = Event::Kind::message;
+  event.topic = topic->text;
+  event.payload = payload->text;
+  event.retain = retain->boolean;
+  return true;
+}
+
+bool readFrame(const Json& ir, Event& event) {
+  static const char* const NAMES[] = {"nec", "nec-ext", "rc5", "rc6", "sirc12", "sirc15", "sirc20", "unknown", "nec-repeat"};
+  const Json* protocol = ir.find("protocol");
+  if (protocol == nullptr) return false;
+  event.kind = Event::Kind::frame;
+  event.frame.toggle = vestibule::NO_TOGGLE;
+  bool known = false;
+  for (uint8_t i = 0; i < 9; i++) {
+    if (protocol->text != NAMES[i]) continue;
+    event.frame.protocol = static_cast<vestibule::Protocol>(i);
+    known = true;
+  }
+  if (const Json* hash = ir.find("hash")) {
+    const uint32_t value = static_cast<uint32_t>(hash->number);
+    event.frame.address = static_cast<uint16_t>(value >> 16);
+    event.frame.command = static_cast<uint16_t>(value);
+  }
+  if (const Json* address = ir.find("address")) event.frame.address = static_cast<uint16_t>(address->number);
+  if (const Json* command = ir.find("command")) event.frame.command = static_cast<uint16_t>(command->number);
+  const Json* toggle = ir.find("toggle");
+  if (toggle != nullptr && toggle->kind == Json::Kind::number) event.frame.toggle = static_cast<uint8_t>(toggle->number);
+  const Json* repeat = ir.find("repeat");
+  event.repeat = repeat != nullptr && repeat->boolean;
+  return known;
+}
+
+// ms since Monday 00:00. Days by the civil calendar: days before the year, leap days by the Gregorian rule (ISO 8601).
+bool readClock(const std::string& text, uint32_t& weekMs) {
+  int year, month, day, hour, minute, second = 0;
+  if (std::sscanf(text.c_str(), "%d-%d-%dT%d:%d:%d", &year, &month, &day, &hour, &minute, &second) < 5) return false;
+  static const int BEFORE[] = {0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334};
+  if (month < 1 || month > 12) return false;
+  const int past = year - 1;
+  const bool leap = (year % 4 == 0 && year % 100 != 0) || year % 400 == 0;
+  // 0001-01-01 was a Monday in the proleptic Gregorian calendar
+  const long days = past * 365L + past / 4 - past / 100 + past / 400 + BEFORE[month - 1] + (leap && month > 2 ? 1 : 0) + day - 1;
+  weekMs = static_cast<uint32_t>(days % 7) * 86400000u + static_cast<uint32_t>((hour * 60 + minute) * 60 + second) * 1000u;
+  return true;
+}
+
+}  // namespace
 
 bool readEvent(const std::string& line, Event& event) {
   Json json;
@@ -18,21 +75,31 @@ bool readEvent(const std::string& line, Event& event) {
   } else if (const Json* link = json.find("link")) {
     event.kind = Event::Kind::link;
     event.on = link->text == "up";
+  } else if (const Json* clock = json.find("clock")) {
+    event.kind = Event::Kind::clock;
+    return readClock(clock->text, event.weekMs);
   } else if (const Json* pin = json.find("pin")) {
     const Json* level = json.find("level");
     if (level == nullptr) return false;
     event.kind = Event::Kind::level;
     event.pin = pin->text;
     event.level = level->number == 0 ? 0 : 1;
+  } else if (const Json* ir = json.find("ir")) {
+    return readFrame(*ir, event);
+  } else if (const Json* edges = json.find("edges")) {
+    event.kind = Event::Kind::edges;
+    for (const double us : edges->numbers) event.durations.push_back(us > 65535 ? 65535 : static_cast<uint16_t>(us));
   } else if (const Json* msg = json.find("msg")) {
-    const Json* topic = msg->find("topic");
-    const Json* payload = msg->find("payload");
-    const Json* retain = msg->find("retain");
-    if (topic == nullptr || payload == nullptr || retain == nullptr) return false;
-    event.kind = Event::Kind::message;
-    event.topic = topic->text;
-    event.payload = payload->text;
-    event.retain = retain->boolean;
+    return readMessage(*msg, event);
+  } else if (const Json* character = json.find("char")) {
+    event.kind = Event::Kind::character;
+    event.character = character->text.empty() ? '\0' : character->text[0];
+  } else if (const Json* sensor = json.find("sensor")) {
+    const Json* value = json.find("value");
+    if (value == nullptr) return false;
+    event.kind = Event::Kind::sensor;
+    event.sensor = sensor->text;
+    event.value = static_cast<int32_t>(std::floor(value->number * 1000 + 0.5));
   }
   return true;
 }
@@ -59,6 +126,7 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
   for (const Event& event : events) {
     if (event.kind == Event::Kind::power) vestibule::power(device, event.on);
     if (event.kind == Event::Kind::link) vestibule::link(device, event.on);
+    if (event.kind == Event::Kind::clock) vestibule::clock(device, event.weekMs);
   }
   for (const Event& event : events) {
     if (event.kind != Event::Kind::level) continue;
@@ -71,7 +139,22 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
     vestibule::level(device, input, bit, event.level);
   }
   for (const Event& event : events) {
+    if (event.kind == Event::Kind::frame) vestibule::frame(device, event.frame, event.repeat);
+    if (event.kind == Event::Kind::edges) vestibule::edges(device, event.durations.data(), event.durations.size());
+  }
+  for (const Event& event : events) {
     if (event.kind == Event::Kind::message) vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
+    if (event.kind == Event::Kind::character) vestibule::character(device, event.character);
+  }
+  for (const Event& event : events) {
+    if (event.kind != Event::Kind::sensor) continue;
+    // a sensor of another controller passes by
+    for (uint8_t i = 0; i < image.sensorCount; i++) {
+      if (event.sensor == image.sensors[i].id) {
+        vestibule::sensor(device, i, event.value);
+        break;
+      }
+    }
   }
   vestibule::finish(device);
   return true;

@@ -10,7 +10,7 @@
 namespace host {
 
 struct Event {
-  enum class Kind { power, link, level, message, passesBy } kind = Kind::passesBy;
+  enum class Kind { power, link, clock, level, frame, edges, message, character, sensor, passesBy } kind = Kind::passesBy;
   uint32_t t = 0;
   bool on = false;        // power on, link up
   std::string pin;        // level
@@ -18,6 +18,13 @@ struct Event {
   std::string topic;      // message
   std::string payload;
   bool retain = false;
+  uint32_t weekMs = 0;        // clock
+  vestibule::Frame frame{};   // frame
+  bool repeat = false;
+  std::vector<uint16_t> durations;  // edges
+  char character = 0;
+  std::string sensor;
+  int32_t value = 0;          // thousandths
 };
 
 /// Reads one JSON line. False: not an event of a trace.

@@ -112,8 +112,9 @@ struct Reader {
       out.kind = Json::Kind::list;
       if (take(']')) return true;
       do {
-        Json skipped;
-        if (!value(skipped, depth + 1)) return false;
+        Json item;
+        if (!value(item, depth + 1)) return false;
+        if (item.kind == Json::Kind::number) out.numbers.push_back(item.number);
       } while (take(','));
       return take(']');
     }

@@ -1,9 +1,10 @@
-// A reader for the small JSON objects of trace lines: strings, numbers, booleans and objects of those; arrays are skipped.
+// A reader for the small JSON objects of trace lines: strings, numbers, booleans and objects of those; arrays of numbers.
 #ifndef VESTIBULE_HOST_JSON_H
 #define VESTIBULE_HOST_JSON_H
 
 #include <map>
 #include <string>
+#include <vector>
 
 namespace host {
 
@@ -13,6 +14,7 @@ struct Json {
   double number = 0;
   std::string text;
   std::map<std::string, Json> members;
+  std::vector<double> numbers;  // of a list
 
   const Json* find(const std::string& name) const {
     const auto found = members.find(name);

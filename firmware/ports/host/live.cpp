@@ -59,6 +59,8 @@ const vestibule::Port PORT = {
       broker.wanted = true;
     },
     [](void*) { writeStore(*running); },
+    [](void*, char character) { writeSerial(*running, character); },
+    [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
 Event linkEvent(bool up) {

@@ -7,9 +7,12 @@
 
 namespace host {
 
+// The outputs of a stepped or paired channel are numbered.
+static bool numbered(const vestibule::Channel& table) { return table.kind == vestibule::ChannelKind::stepped || table.kind == vestibule::ChannelKind::paired; }
+
 void writeOut(const vestibule::Device& device, uint8_t channel, uint8_t contact, bool closed) {
   const vestibule::Channel& table = device.image->channels[channel];
-  const std::string name = table.stepped ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
+  const std::string name = numbered(table) ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
   std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(name).c_str(), closed ? 1 : 0);
 }
 
@@ -26,12 +29,27 @@ void writeJoin(const vestibule::Device& device) { std::printf("{\"t\":%lu,\"link
 void writeStore(const vestibule::Device& device) {
   std::string words;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (!vestibule::isStored(*device.image, i)) continue;
-    if (!words.empty()) words += ' ';
-    words += std::string(device.image->channels[i].id) + "=" + std::to_string(device.channels[i].storedLevel);
-    if (device.image->channels[i].stepped) words += "," + std::to_string(device.channels[i].storedLast);
+    const vestibule::Channel& table = device.image->channels[i];
+    const std::string id = table.id;
+    if (vestibule::isStored(*device.image, i)) {
+      words += (words.empty() ? "" : " ") + id + "=" + std::to_string(device.channels[i].storedLevel);
+      if (table.kind == vestibule::ChannelKind::stepped) words += "," + std::to_string(device.channels[i].storedLast);
+    }
+    if (table.ruled) words += (words.empty() ? "" : " ") + id + (device.channels[i].storedAuto ? ":auto" : ":manual");
   }
   std::printf("{\"t\":%lu,\"store\":%s}\n", static_cast<unsigned long>(device.now), quoted(words).c_str());
 }
+
+void writeSerial(const vestibule::Device& device, char character) {
+  static std::string line;
+  if (character != '\n') {
+    line += character;
+    return;
+  }
+  std::printf("{\"t\":%lu,\"line\":%s}\n", static_cast<unsigned long>(device.now), quoted(line).c_str());
+  line.clear();
+}
+
+void writeCredentials(const vestibule::Device& device, bool reset) { std::printf("{\"t\":%lu,\"do\":\"%s\"}\n", static_cast<unsigned long>(device.now), reset ? "reset" : "pair"); }
 
 }  // namespace host

@@ -21,6 +21,8 @@ const vestibule::Port PORT = {
     [](void*, const char* topic) { writeSubscribe(*running, topic); },
     [](void*) { writeJoin(*running); },
     [](void*) { writeStore(*running); },
+    [](void*, char character) { writeSerial(*running, character); },
+    [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
 int refuse(size_t line, const std::string& what) {

@@ -1,0 +1,51 @@
+import type { ControllerAction, ImageDeed } from '../image'
+import { command, type Command } from './channels'
+import { log, type DeviceState } from './state'
+import { handInAuto, setMode } from './auto'
+import type { Source } from './types'
+
+/** Does what a binding, key or character says, to a channel, a group or the controller itself. */
+export function doDeed(state: DeviceState, deed: ImageDeed, level: number, source: Source): void {
+  if (deed.on === 'controller') return controllerAction(state, deed.action as ControllerAction)
+  const told = { action: deed.action as Command['action'], level }
+  if (deed.on === 'channel') byHand(state, deed.index, told, source)
+  else groupCommand(state, deed.index, told, source)
+}
+
+/** A command by a person. In auto mode the controller's policy says what becomes of it. */
+export function byHand(state: DeviceState, index: number, told: Command, source: Source): void {
+  if (handInAuto(state, index)) command(state, index, told, source)
+}
+
+/**
+ * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on. Feeds that are
+ * detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
+ */
+function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
+  const { channels } = state.image
+  const members = state.image.groups[group]!.members.filter((index) => channels[index]!.kind !== 'pulsed' && (channels[index]!.kind !== 'feed' || state.local))
+  const action = told.action !== 'toggle' ? told.action : members.some((index) => state.channels[index]!.level > 0) ? 'off' : 'on'
+  for (const index of members) {
+    if (action === 'off' && channels[index]!.essential) continue
+    byHand(state, index, { action, level: told.level }, source)
+  }
+}
+
+function controllerAction(state: DeviceState, action: ControllerAction): void {
+  switch (action) {
+    case 'auto': return setMode(state, true)
+    case 'manual': return setMode(state, false)
+    case 'autoToggle': return setMode(state, !state.channels.some((channel, index) => state.ruled[index] && channel.auto))
+    case 'pair':
+    case 'reset': {
+      state.out.push({ t: state.now, do: action })
+      return log(state, action === 'pair' ? 'pairing' : 'credentials reset')
+    }
+    case 'report': {
+      for (const channel of state.channels) channel.reportDue = true
+      for (const sensor of state.sensors) sensor.due = sensor.value !== null
+      state.modeDue = true
+      state.statusDue = true
+    }
+  }
+}

@@ -1,0 +1,57 @@
+#include "inside.h"
+
+namespace vestibule {
+
+static void setChannelMode(Device& device, uint8_t index, bool isAuto) {
+  ChannelState& channel = device.channels[index];
+  cancel(device, slotOf(*device.image, Slot::yield, index));
+  channel.reportDue = true;
+  if (channel.isAuto == isAuto) return;
+  channel.isAuto = isAuto;
+  device.modeDue = true;
+  storeSoon(device);
+}
+
+// May a hand's command act? `yield` keeps the rules away for a while, `leave` goes to manual, `ignore` refuses.
+bool handInAuto(Device& device, uint8_t index) {
+  const Channel& table = row(device.image->channels + index);
+  ChannelState& channel = device.channels[index];
+  if (!table.ruled || !channel.isAuto) return true;
+  switch (device.image->hand) {
+    case Hand::ignore:
+      channel.reportDue = true;
+      log(device, table.topic, WORDS(": in auto, ignored"), WORDS(""));
+      return false;
+    case Hand::yield:
+      arm(device, slotOf(*device.image, Slot::yield, index), device.image->yieldMs);
+      channel.reportDue = true;
+      return true;
+    case Hand::leave:
+      setChannelMode(device, index, false);
+      return true;
+  }
+  return true;
+}
+
+void setMode(Device& device, bool isAuto) {
+  device.modeDue = true;
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    if (!row(device.image->channels + i).ruled) continue;
+    setChannelMode(device, i, isAuto);
+    if (isAuto) applyWishes(device, i);
+  }
+}
+
+void yieldOver(Device& device, uint8_t index) {
+  device.channels[index].reportDue = true;
+  applyWishes(device, index);
+}
+
+bool isAuto(const Device& device) {
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    if (row(device.image->channels + i).ruled && device.channels[i].isAuto) return true;
+  }
+  return false;
+}
+
+}  // namespace vestibule
