@@ -12,7 +12,7 @@ const faceOnly = (folder) => ({
   from: { pathNot: [`^core/${folder}/`, '\\.(test|testkit)\\.ts$'] },
   to: { path: `^core/${folder}/`, pathNot: `^core/${folder}/index\\.ts$` },
 })
-const folders = ['site', 'boards', 'topics', 'infrared', 'voice', 'bench', 'ways', 'image', 'device', 'trial', 'findings', 'outputs']
+const folders = ['site', 'boards', 'topics', 'infrared', 'voice', 'bench', 'ways', 'image', 'device', 'trial', 'findings', 'outputs', 'imports']
 
 module.exports = {
   forbidden: [
@@ -28,6 +28,7 @@ module.exports = {
     only('trial', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics', 'infrared', 'voice']),
     only('findings', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'topics', 'infrared', 'voice']),
     only('outputs', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'findings', 'topics', 'infrared', 'voice']),
+    only('imports', ['site']),
     ...folders.map(faceOnly),
     { name: 'core-is-pure', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { path: ['^(server|web|cli|e2e|tools)/', 'node_modules/(react|express|better-sqlite3|mqtt|aedes|ws)/'] } },
     { name: 'core-has-no-node', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { dependencyTypes: ['core'] } },

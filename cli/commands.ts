@@ -5,7 +5,7 @@ import { netlistOf, planPins } from '../core/bench'
 import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
 import { compileController } from '../core/image'
 import { readTrace, runTrace, writeOutputs } from '../core/device'
-import { buildController, channelsCsv, connectionsCsv, hasMains, MAINS_CAUTIONS, netlistText, partsCsv, wiringSvg } from '../core/outputs'
+import { asyncApiText, buildController, channelsCsv, connectionsCsv, hasMains, hubFiles, hubSecretsExample, infraredTable, MAINS_CAUTIONS, netlistText, partsCsv, pointsCsv, quotaTable, renderTemplate, serialTable, voiceTable, wiringSvg } from '../core/outputs'
 import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
 import { buildHost, runHostTrace } from '../firmware/host'
 
@@ -112,12 +112,36 @@ async function exportController(site: Site, path: string, format: (typeof PER_CO
   return { exit: 0, text: await wiringSvg(netlist, `${site.name}: ${controller.name}`, hasMains(site, controller.id) ? MAINS_CAUTIONS : [], new Elk()) }
 }
 
+/** Formats that are made of the whole site. */
+const WHOLE_SITE: Record<string, (site: Site) => string> = {
+  site: writeSite,
+  csv: channelsCsv,
+  'points-csv': pointsCsv,
+  'hub-yaml': hubFiles,
+  'hub-secrets': hubSecretsExample,
+  asyncapi: asyncApiText,
+  'serial-table': serialTable,
+  voice: voiceTable,
+  infrared: infraredTable,
+  quota: quotaTable,
+}
+
+/** A template of the site, by its id. */
+function exportTemplate(site: Site, path: string, id: string): Answer {
+  const template = site.templates.find((candidate) => candidate.id === id)
+  if (!template) throw new Unusable(`${path}: there is no template "${id}"; there are ${site.templates.map((t) => t.id).join(', ') || 'none'}`)
+  const rendered = renderTemplate(site, template.text)
+  if (!rendered.ok) throw new Unusable(`${path}: template ${id}${rendered.line === null ? '' : `, line ${rendered.line}`}: ${rendered.message}`)
+  return { exit: 0, text: rendered.text }
+}
+
 export async function exportSite(path: string, format: string, controller?: string): Promise<Answer> {
   if (format === 'schema') return { exit: 0, text: asJson(siteJsonSchema()) }
   const site = loadSite(path)
-  if (format === 'site') return { exit: 0, text: writeSite(site) }
-  if (format === 'csv') return { exit: 0, text: channelsCsv(site) }
+  const whole = Object.hasOwn(WHOLE_SITE, format) ? WHOLE_SITE[format] : undefined
+  if (whole) return { exit: 0, text: whole(site) }
+  if (format.startsWith('template:')) return exportTemplate(site, path, format.slice('template:'.length))
   const own = PER_CONTROLLER.find((one) => one === format)
   if (own) return exportController(site, path, own, controller)
-  throw new Unusable(`--format ${format}: is none of site, csv, schema, ${PER_CONTROLLER.join(', ')}`)
+  throw new Unusable(`--format ${format}: is none of ${Object.keys(WHOLE_SITE).join(', ')}, schema, template:ID, ${PER_CONTROLLER.join(', ')}`)
 }

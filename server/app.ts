@@ -8,6 +8,7 @@ import type { Guard } from './guard'
 import { Refusal } from './refusal'
 import { buildRoutes } from './routes/builds'
 import { mount, openApi, route, type Route } from './routes/define'
+import { credentialRoutes } from './routes/credentials'
 import { houseRoutes } from './routes/house'
 import { logbookRoutes } from './routes/logbook'
 import { siteRoutes } from './routes/sites'
@@ -22,6 +23,7 @@ export function allRoutes(context: Context): Route[] {
     ...buildRoutes(context),
     ...logbookRoutes(context),
     ...houseRoutes(context),
+    ...credentialRoutes(context),
   ]
   routes.push(route({ method: 'get', path: '/api/openapi.json', summary: 'This document', handle: () => openApi(routes) }))
   return routes

@@ -6,6 +6,7 @@ import { WebSocketServer } from 'ws'
 export type LiveMessage =
   | { kind: 'edit'; site: string; revision: number }
   | { kind: 'logbook'; site: string }
+  | { kind: 'credentials'; site: string }
   | { kind: 'points'; site: string; service: string; values: Record<string, number>; online: Record<string, boolean> }
 
 export class Live {

@@ -43,7 +43,7 @@ export function seedLogbook(context: Context, site: Site): void {
   const input = rocker?.kind === 'wall' ? rocker.input : ''
 
   trial(playedTrial(site, [[2000, { kind: 'rock', input }], [4000, { kind: 'break', what: 'broker', broken: true }], [6000, { kind: 'rock', input }], [9000, { kind: 'break', what: 'broker', broken: false }]], 90_000), at('2026-09-24', '19:40'))
-  const first = build('throwing', produce(site, (draft) => { for (const channel of draft.channels) channel.powerUp = { policy: 'off' } }), at('2026-09-26', '10:05'))
+  const first = build('throwing', produce(site, (draft) => { for (const channel of draft.channels) if ('powerUp' in channel) channel.powerUp = { policy: 'off' } }), at('2026-09-26', '10:05'))
   flash(first, 'first light, relays with no load', at('2026-09-26', '10:31'))
   const run = logbook.addRun(site.id, 'throwing', first, 0, testList(site, 'throwing'), at('2026-09-26', '11:00'))
   logbook.note(site.id, 'throwing', 'test', `test run ${run} of Throwing begun on build 1`, at('2026-09-26', '11:00'))

@@ -1,16 +1,21 @@
 import type { Site } from '../site'
+import { credentialChecks } from './credentials'
 import { driveChecks } from './drive'
 import { fanChecks } from './fan'
 import { fallbackChecks } from './fallback'
 import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordOfBuilds } from './finding'
+import { infraredChecks } from './infrared'
+import { limitChecks } from './limits'
 import { loadChecks } from './loads'
 import { mappingChecks } from './mapping'
 import { pinChecks } from './pins'
+import { safetyChecks } from './safety'
 import { supplyChecks } from './supply'
 import { switchChecks } from './switches'
 import { toolChecks } from './tools'
+import { nameChecks } from './voiceNames'
 
-const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...switchChecks, ...fanChecks, ...fallbackChecks, ...toolChecks]
+const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...limitChecks, ...nameChecks, ...infraredChecks, ...switchChecks, ...fanChecks, ...credentialChecks, ...safetyChecks, ...fallbackChecks, ...toolChecks]
 
 const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 

@@ -1,4 +1,5 @@
 import { makeEdit, type Edit, type Site } from '../site'
+import type { Column } from '../ways'
 
 /** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
 export type Severity = 'danger' | 'error' | 'warning' | 'note'
@@ -6,7 +7,7 @@ export const SEVERITIES: readonly Severity[] = ['danger', 'error', 'warning', 'n
 
 /** The thing that a finding is about, so that a view can point at it. */
 export interface Where {
-  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'part' | 'point' | 'widget' | 'way' | 'entity'
+  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'part' | 'point' | 'widget' | 'way' | 'entity' | 'service' | 'hub' | 'key' | 'link' | 'rule' | 'sensor' | 'template' | 'credential'
   readonly id: string
   readonly name: string
   readonly controller?: string
@@ -16,7 +17,9 @@ export interface Where {
   /** step of the job where it is mended */
   readonly step: 'bench' | 'ways' | 'build'
   /** column of the crossbar, where it is mended there */
-  readonly column?: 'wall' | 'app' | 'hub'
+  readonly column?: Column
+  /** side of the ways view, where it is mended beside the crossbar */
+  readonly side?: 'services' | 'voice' | 'remotes' | 'links' | 'rules' | 'credentials' | 'templates'
 }
 
 /** One press that mends it. The edit is worked out when it is asked for. */
@@ -42,9 +45,22 @@ export interface Finding {
 export interface RecordOfBuilds {
   /** the last flash of each controller: hash of the tables that are on the board */
   readonly flashed: readonly { readonly controller: string; readonly hash: string }[]
+  /** what is known of the credentials, never their values; null: nobody looked (a file on its own) */
+  readonly credentials: readonly CredentialRecord[] | null
 }
 
-export const NO_RECORD: RecordOfBuilds = { flashed: [] }
+/** What the server knows of one stored credential without giving its value away. */
+export interface CredentialRecord {
+  readonly key: string
+  /** a value that two keys share has one mark */
+  readonly sameAs: string
+  /** stored after the controller's last flash */
+  readonly newerThanFlash: boolean
+  /** a PIN that everybody tries first */
+  readonly usualPin: boolean
+}
+
+export const NO_RECORD: RecordOfBuilds = { flashed: [], credentials: null }
 
 export type Check = (site: Site, record: RecordOfBuilds) => Finding[]
 

@@ -1,6 +1,6 @@
 import { RESERVED_LEVELS } from '../topics'
-import { powerUpOf, channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Point, type Site } from '../site'
-import { addSwitchFor, addWallWay, freeVp } from '../ways'
+import { powerUpOf, channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Channel, type Point, type Site, type Widget } from '../site'
+import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget, type Column } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
 interface AppPath {
@@ -14,7 +14,7 @@ const appPaths = (site: Site): AppPath[] =>
     return way.kind === 'app' && point ? [{ way, point }] : []
   })
 
-const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: 'wall' | 'app' | 'hub'): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
+const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: Column): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
 
 const pointIn = (draft: Site, service: string, id: string): Point => draft.services.find((s) => s.id === service)!.points.find((p) => p.id === id)!
 
@@ -80,30 +80,38 @@ export const inversion: Check = (site) =>
     return [{ id: 'M03', severity: twice ? 'error' : 'warning', title: twice ? 'inverted twice' : 'inverted in the widget', where, what, why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.', fixes: [put] }]
   })
 
+/** What is wrong with a widget's mode on a channel: [title, what, why], or null. */
+function modeTrouble(channel: Channel, widget: Widget, point: Point): readonly [string, string, string] | null {
+  const lasting = channel.kind !== 'pulsed'
+  if (lasting && widget.kind === 'push') return ['push widget on what stays as told', `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ${channel.name} stays as it is told.`, 'The lamp is on only while a finger is on the screen.']
+  if (!lasting && (widget.kind === 'switch' || widget.kind === 'slider' || widget.kind === 'stepper' || widget.kind === 'mode')) return ['latching widget on a pulse', `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`, 'The second press sends off, which pulses nothing: every other try seems dead.']
+  if (channel.kind === 'paired' && widget.kind === 'switch') return ['two positions for three', `${widget.name} is a switch with two positions; ${channel.name} has three: ${channel.labels[0]}, stop, ${channel.labels[1]}.`, 'One direction, or the stop, cannot be asked for.']
+  return null
+}
+
 /** M04 widget's mode does not suit the channel */
 export const widgetMode: Check = (site) =>
   appPaths(site).flatMap(({ way, point }) =>
-    widgetsOf(site, way.service, point.id)
-      .filter((widget) => widget.kind === 'push')
-      .map((widget): Finding => ({
-        id: 'M04', severity: 'warning', title: 'push widget on what stays as told', where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'),
-        what: `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ${channelOf(site, way.channel)!.name} stays as it is told.`,
-        why: 'The lamp is on only while a finger is on the screen.',
-        fixes: [{ label: 'Make it a switch', change: (draft) => { draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = 'switch' } }],
-      })),
+    widgetsOf(site, way.service, point.id).flatMap((widget): Finding[] => {
+      const channel = channelOf(site, way.channel)!
+      const trouble = modeTrouble(channel, widget, point)
+      if (!trouble) return []
+      const better = usualWidget(channel)
+      return [{ id: 'M04', severity: 'warning', title: trouble[0], where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'), what: trouble[1], why: trouble[2], fixes: [{ label: `Make it a ${better}`, change: (draft) => { draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = better } }] }]
+    }),
   )
 
 /** M05 no feedback on a way */
 export const noFeedback: Check = (site) =>
   site.ways.flatMap((way): Finding[] => {
-    if (way.kind === 'wall' || way.feedback === 'reports') return []
+    if ((way.kind !== 'app' && way.kind !== 'hub') || way.feedback === 'reports') return []
     const channel = channelOf(site, way.channel)!
     return [
       {
         id: 'M05', severity: 'warning', title: 'no state comes back', where: inCell(site, way.channel, 'way', way.id, channel.name, way.kind),
         what: `${channel.name} by ${way.kind === 'app' ? 'app' : 'hub'}: ${way.feedback === 'silent' ? 'the controller does not report along this way' : 'it is not known whether the state comes back'}.`,
         why: 'After a press on the wall this screen shows what was last asked, not what is.',
-        fixes: [{ label: 'Report the state', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind !== 'wall') target.feedback = 'reports' } }],
+        fixes: [{ label: 'Report the state', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if ('feedback' in target) target.feedback = 'reports' } }],
       },
     ]
   })
@@ -128,7 +136,7 @@ export const defaultSwitchesOn: Check = (site) =>
 /** M07 point not writable or readable as used */
 export const pointAccess: Check = (site) =>
   appPaths(site).flatMap(({ way, point }): Finding[] => {
-    const steering = widgetsOf(site, way.service, point.id).some((widget) => widget.kind !== 'value')
+    const steering = widgetsOf(site, way.service, point.id).some((widget) => widget.kind !== 'value' && widget.kind !== 'gauge')
     const trouble = steering && point.access === 'read' ? 'its widget writes it, the point is read-only' : way.feedback === 'reports' && point.access === 'write' ? 'the state is reported to it, the point is write-only' : null
     if (!trouble) return []
     return [{ id: 'M07', severity: 'error', title: 'point access does not fit', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'), what: `vp${point.vp}: ${trouble}.`, why: 'The service refuses it without a word.', fixes: [{ label: 'Make it read-write', change: (draft) => { pointIn(draft, way.service, point.id).access = 'read-write' } }] }]
@@ -136,7 +144,7 @@ export const pointAccess: Check = (site) =>
 
 /** M11 channel without any way in */
 export const noWayIn: Check = (site) =>
-  site.channels.filter((channel) => waysTo(site, channel.id).length === 0).map((channel) => ({
+  site.channels.filter((channel) => waysTo(site, channel.id).length === 0 && !site.rules.some((rule) => rule.channel === channel.id)).map((channel) => ({
     id: 'M11', severity: 'error', title: 'no way in', where: { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'ways', column: 'wall' },
     what: `${channel.name} has no way in: nothing can switch it.`, why: 'The relay would sit in the box unused.',
     fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
@@ -167,4 +175,38 @@ export const topicNotFit: Check = (site) => {
   )
 }
 
-export const mappingChecks: readonly Check[] = [sameVirtualPin, rangesDiffer, inversion, widgetMode, noFeedback, defaultSwitchesOn, pointAccess, noWayIn, topicNotFit]
+/** M14 voice name that leads nowhere */
+export const voiceLeadsNowhere: Check = (site) =>
+  site.ways.flatMap((way): Finding[] => {
+    if (way.kind !== 'voice') return []
+    const through = site.ways.find((other) => other.id === way.through)
+    if (through && through.channel === way.channel && (through.kind === 'app' || through.kind === 'hub')) return []
+    const carrier = site.ways.find((other) => other.channel === way.channel && (other.kind === 'hub' || other.kind === 'app'))
+    return [{
+      id: 'M14', severity: 'error', title: 'voice name leads nowhere', where: inCell(site, way.channel, 'way', way.id, way.name, 'voice'),
+      what: `“${way.name}” ${through ? 'goes by a way of another channel' : 'has no point and no entity that carries it'}.`, why: 'The voice service says “okay” and nothing happens.',
+      fixes: carrier ? [{ label: `By ${carrier.kind === 'hub' ? 'the hub' : 'the app service'}`, change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'voice') target.through = carrier.id } }] : [],
+    }]
+  })
+
+/** M15 action that the kind of channel does not know */
+export const actionNotKnown: Check = (site) =>
+  site.ways.flatMap((way): Finding[] => {
+    const channel = channelOf(site, way.channel)!
+    const actions = way.kind === 'wall' ? way.bindings.map((b) => b.action) : way.kind === 'remote' || way.kind === 'link' ? [way.action] : []
+    const wrong = actions.filter((action) => !KNOWN_ACTIONS[channel.kind].includes(action) || ((action === 'open' || action === 'close') && channel.kind === 'pulsed' && channel.contact === null))
+    if (wrong.length === 0) return []
+    const column = columnOf(site, way)
+    return [{ id: 'M15', severity: 'error', title: 'action that does nothing', where: inCell(site, channel.id, 'way', way.id, channel.name, column), what: `${channel.name} is ${channel.kind}${channel.kind === 'pulsed' && channel.contact === null ? ' without a position contact' : ''}; it does not know “${[...new Set(wrong)].join('”, “')}”.`, why: 'The press is heard and nothing moves.', fixes: [] }]
+  })
+
+/** What each kind of channel can be told (docs/behaviour.md, Commands). */
+const KNOWN_ACTIONS: Record<Channel['kind'], readonly string[]> = {
+  switched: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
+  stepped: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
+  feed: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
+  pulsed: ['pulse', 'open', 'close'],
+  paired: ['a', 'b', 'stop', 'up', 'down', 'off', 'toggle', 'level'],
+}
+
+export const mappingChecks: readonly Check[] = [sameVirtualPin, rangesDiffer, inversion, widgetMode, noFeedback, defaultSwitchesOn, pointAccess, noWayIn, topicNotFit, voiceLeadsNowhere, actionNotKnown]

@@ -54,4 +54,24 @@ export const noExternalSwitches: Check = (site) =>
     return inputsOn(site, controller.id).map((input) => ({ id: 'W06', severity: 'error', title: 'this revision has no reliable switch inputs', where: atInput(input), what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`, why: 'The switch works in the trial and not in the wall.', fixes: [] }))
   })
 
-export const switchChecks: readonly Check[] = [gestureDoesNotFit, bounceTooLong, longLead, noExternalSwitches]
+/** Shortest and longest of quick presses, ms (common practice). */
+const QUICK_PRESS_MS = [60, 200] as const
+
+/** W01 settle time misses quick presses (chance given) */
+export const missesQuickPresses: Check = (site) =>
+  site.inputs.flatMap((input): Finding[] => {
+    const [least, most] = QUICK_PRESS_MS
+    if (input.kind !== 'momentary' || input.settle !== 'settle' || input.settleMs <= least) return []
+    const chance = Math.min(1, (input.settleMs - least) / (most - least))
+    return [{ id: 'W01', severity: chance >= 0.5 ? 'error' : 'warning', title: 'misses quick presses', where: atInput(input), what: `${input.name} must hold for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ms) it misses ${Math.round(chance * 100)} %.`, why: 'People press again, and then it toggles twice.', fixes: [{ label: 'Settle in 25 ms', change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.settleMs = Math.max(25, Math.min(least, Math.ceil(((input.bounceMs ?? 0) * 1.5) / 5) * 5)) } }] }]
+  })
+
+/** W03 contact parallel to the old switch: state unknown */
+export const parallelToOldSwitch: Check = (site) =>
+  site.channels.flatMap((channel): Finding[] => {
+    const load = site.loads.find((candidate) => candidate.id === channel.load)
+    if (!load?.parallelSwitch) return []
+    return [{ id: 'W03', severity: 'warning', title: 'state unknown', where: { thing: 'load', id: load.id, name: load.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench' }, what: `The old switch of ${load.name} stays in parallel with the contact of ${channel.name}.`, why: 'Off means only that the relay is open: the load may be on all the same, and every screen believes otherwise.', fixes: [{ label: 'The old switch goes to an input', change: (draft) => { draft.loads.find((l) => l.id === load.id)!.parallelSwitch = false } }] }]
+  })
+
+export const switchChecks: readonly Check[] = [missesQuickPresses, parallelToOldSwitch, gestureDoesNotFit, bounceTooLong, longLead, noExternalSwitches]

@@ -1,7 +1,7 @@
 import { compileController, NO_PIN, type ControllerImage } from '../image'
 import { controllerOf, writeSite, type Site } from '../site'
 import { imageHeader } from './imageHeader'
-import { secretsExample } from './secretsExample'
+import { secretsExample } from './secretsFile'
 import { flashSteps, serviceSheet, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
 

@@ -1,4 +1,4 @@
-import type { ControllerImage } from '../image'
+import type { ControllerImage, ImageDeed } from '../image'
 
 /** One line of "what changed since the last flash". */
 export interface ImageChange {
@@ -6,13 +6,25 @@ export interface ImageChange {
   readonly what: string
 }
 
-const LISTS = ['channels', 'inputs', 'bindings', 'points'] as const
+const LISTS = ['channels', 'inputs', 'groups', 'bindings', 'keys', 'chars', 'points', 'sensors', 'rules', 'schedules'] as const
+type List = (typeof LISTS)[number]
 
-const nameOf = (image: ControllerImage, list: (typeof LISTS)[number], row: unknown): string => {
-  const item = row as { id?: string; vp?: number; input?: number; gesture?: string; action?: string; channel?: number }
-  if (list === 'points') return `point vp${item.vp} of ${image.channels[item.channel!]?.id}`
-  if (list === 'bindings') return `${image.inputs[item.input!]?.id}: ${item.gesture} ${item.action === item.gesture ? 'of' : item.action} ${image.channels[item.channel!]?.id}`
-  return `${list === 'channels' ? 'channel' : 'input'} ${item.id}`
+const targetName = (image: ControllerImage, deed: ImageDeed): string => (deed.on === 'controller' ? 'the controller' : deed.on === 'group' ? `group ${image.groups[deed.index]?.id}` : `${image.channels[deed.index]?.id}`)
+
+/** A row's name: what a maker calls it. Rows of one name are the same row at different times. */
+function namesOf(image: ControllerImage, list: List): { name: string; row: object }[] {
+  switch (list) {
+    case 'channels': return image.channels.map((row) => ({ name: `channel ${row.id}`, row }))
+    case 'inputs': return image.inputs.map((row) => ({ name: `input ${row.id}`, row }))
+    case 'groups': return image.groups.map((row) => ({ name: `group ${row.id}`, row }))
+    case 'sensors': return image.sensors.map((row) => ({ name: `sensor ${row.id}`, row }))
+    case 'bindings': return image.bindings.map((row) => ({ name: `${image.inputs[row.input]?.id}: ${row.gesture} ${row.action === row.gesture ? 'of' : row.action} ${targetName(image, row)}`, row: {} }))
+    case 'keys': return image.keys.map((row) => ({ name: `key ${row.protocol} ${row.address}/${row.command}: ${row.action} ${targetName(image, row)}`, row: { everyMs: row.everyMs, level: row.level } }))
+    case 'chars': return image.chars.map((row) => ({ name: `character ${row.char}: ${row.action} ${targetName(image, row)}`, row: { level: row.level } }))
+    case 'points': return image.points.map((row) => ({ name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`, row }))
+    case 'rules': return image.rules.map((row) => ({ name: `rule on ${image.sensors[row.sensor]?.id} for ${image.channels[row.channel]?.id}`, row }))
+    case 'schedules': return image.schedules.map((row) => ({ name: `schedule of ${image.channels[row.channel]?.id} at minute ${row.minute}`, row }))
+  }
 }
 
 const fieldsThatDiffer = (a: object, b: object): string =>
@@ -21,20 +33,20 @@ const fieldsThatDiffer = (a: object, b: object): string =>
 
 /** What differs between the tables on the board and those of the site now, in a maker's words. */
 export function imageChanges(before: ControllerImage, after: ControllerImage): ImageChange[] {
+  if ((before.version as number) !== after.version) return [{ kind: 'changed', what: `tables of version ${String(before.version)}, made by an older program → version ${after.version}` }]
   const changes: ImageChange[] = []
-  for (const key of ['board', 'link', 'outage', 'staggerMs', 'storeMs', 'minReportMs', 'heartbeatMs'] as const) {
-    if (before[key] !== after[key]) changes.push({ kind: 'changed', what: `${key} ${String(before[key])} → ${String(after[key])}` })
+  for (const key of ['board', 'link', 'outage', 'staggerMs', 'storeMs', 'minReportMs', 'heartbeatMs', 'sensorMs', 'auto', 'watch', 'serial'] as const) {
+    const [old, now] = [before[key], after[key]].map((value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)))
+    if (old !== now) changes.push({ kind: 'changed', what: `${key} ${old} → ${now}` })
   }
   for (const list of LISTS) {
-    const old = new Map(before[list].map((row) => [nameOf(before, list, row), row]))
-    const now = new Map(after[list].map((row) => [nameOf(after, list, row), row]))
+    const old = new Map(namesOf(before, list).map(({ name, row }) => [name, row]))
+    const now = new Map(namesOf(after, list).map(({ name, row }) => [name, row]))
     for (const [name, row] of now) {
       const was = old.get(name)
+      const fields = was && fieldsThatDiffer(was, row)
       if (!was) changes.push({ kind: 'added', what: name })
-      else if (list !== 'bindings') {
-        const fields = fieldsThatDiffer(was, row)
-        if (fields) changes.push({ kind: 'changed', what: `${name}: ${fields}` })
-      }
+      else if (fields) changes.push({ kind: 'changed', what: `${name}: ${fields}` })
     }
     for (const name of old.keys()) if (!now.has(name)) changes.push({ kind: 'removed', what: name })
   }

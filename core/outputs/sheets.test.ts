@@ -34,7 +34,7 @@ describe('service sheet', () => {
   it('lists each widget with its point, and the topics', () => {
     expect(sheet).toContain('| Fan | slider | vp3 |')
     expect(sheet).toContain('| vp1 | vestibule/test-bench/corner/vp/1/set | vestibule/test-bench/corner/vp/1/held | vestibule/test-bench/corner/vp/1/state |')
-    expect(sheet).toContain('| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | vestibule/test-bench/corner/bench-lamp/state |')
+    expect(sheet).toContain('| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | on, off, toggle | vestibule/test-bench/corner/bench-lamp/state |')
   })
   it('a bar in a name does not break a table', () => {
     const odd = produce(site, (draft) => { draft.services[0]!.points[0]!.name = 'A | B' })
@@ -98,9 +98,10 @@ describe('tables of a stepped channel and a selector', () => {
   })
   it('the header holds the same, with each owner knowing where its own begin', () => {
     const header = imageHeader(image)
-    expect(header).toContain('{"r1", 2, 3, 0, InputKind::selector')
-    expect(header).toContain('{"fan", "fan", true, 2, 3, 4, 4, 30, false, 1, true')
-    expect(header).toMatch(/constexpr uint8_t PATTERNS\[\] = \{\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}2,\n {4}3,\n {4}4,\n\};/)
+    const word = (text: string) => new RegExp(`constexpr char (W\\d+)\\[\\] VESTIBULE_FLASH = "${text}";`).exec(header)![1]!
+    expect(header).toContain(`{${word('r1')}, 2, 3, 0, InputKind::selector`)
+    expect(header).toContain(`{${word('fan')}, ${word('fan')}, ChannelKind::stepped, 2, 3, 4, 4, 30, false, 1, true`)
+    expect(header).toMatch(/constexpr uint8_t PATTERNS\[\] VESTIBULE_FLASH = \{\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}2,\n {4}3,\n {4}4,\n\};/)
   })
   it('the test list asks for all detents and all levels', () => {
     const actions = testList(site, 'corner').filter((item) => item.channel === 'fan').map((item) => item.action)

@@ -2,7 +2,9 @@ import { boardIn } from '../boards'
 import { connectionsOf } from '../bench'
 import type { ControllerImage } from '../image'
 import { topics } from '../topics'
-import { pointOf, type Controller, type Site } from '../site'
+import { channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } from '../site'
+import { linkTable, serviceKindIn, setWords } from '../ways'
+import { codeName } from '../infrared'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 
 const cell = (text: string | number): string => String(text).replace(/\|/g, '\\|').replace(/\n/g, ' ')
@@ -17,22 +19,34 @@ export function serviceSheet(site: Site, controller: Controller): string {
     const points = service.points.filter((point) => point.controller === controller.id)
     if (points.length === 0) continue
     const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
-    parts.push('', `## ${service.name}`, '', '1. Make a template with these points:', '', table(['point', 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may'], points.map((p) => [`vp${p.vp}`, p.name, p.type, p.min, p.max, p.step, p.default, p.unit, p.access])))
-    parts.push('', `2. Make one device "${controller.name}" from the template. Its token is often shown only once: put it into the secrets file now.`, '', '3. Put these widgets on the dashboard. None is inverted: the firmware does that, once.', '', table(['widget', 'kind', 'point'], widgets.map((w) => [w.name, `${w.kind}${w.inverted ? ' (inverted: see finding M03)' : ''}`, `vp${points.find((p) => p.id === w.point)!.vp}`])))
+    const kind = serviceKindIn(site, service.kind)
+    const word = kind?.pointWord ?? 'point'
+    parts.push('', `## ${service.name} (${kind?.name ?? service.kind})`, '', ...(kind?.steps.map((step, i) => `${i + 1}. ${step}.`) ?? []))
+    parts.push('', `Each ${word} of ${controller.name}:`, '', table([word, 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may', 'goes up'], points.map((p) => [`vp${p.vp}`, p.name, p.type, p.min, p.max, p.step, p.default, p.unit, p.access, p.update.policy === 'change' ? 'on change' : `each ${p.update.everyMs} ms`])))
+    parts.push('', 'Widgets. None is inverted: the firmware does that, once.', '', table(['widget', 'kind', 'point', 'labels'], widgets.map((w) => [w.name, `${w.kind}${w.inverted ? ' (inverted: see finding M03)' : ''}`, `vp${points.find((p) => p.id === w.point)!.vp}`, w.labels?.join(' / ') ?? ''])))
+    const once = kind?.secrets.filter((secret) => secret.shownOnce) ?? []
+    if (once.length) parts.push('', `Shown a single time: ${once.map((secret) => secret.label).join(', ')}. Put it into the credentials at once.`)
   }
   const scheme = topics(site.id, controller.id)
   const hubRows = site.ways.flatMap((way) => {
     const channel = site.channels.find((candidate) => candidate.id === way.channel)!
     if (way.kind !== 'hub' || channel.controller !== controller.id) return []
     const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
-    return [[entity.name, scheme.set(entity.topic), way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)']]
+    return [[entity.name, scheme.set(entity.topic), setWords(channel), way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)']]
   })
-  if (hubRows.length) parts.push('', '## Local hub, over the broker', '', table(['entity', 'command topic (never retained): on, off, toggle; up, down, a level where there are several', 'state topic (retained)'], hubRows), '', `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on \`${scheme.log}\`.`)
+  if (hubRows.length) parts.push('', '## Local hub, over the broker', '', table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], hubRows), '', `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on \`${scheme.log}\`.`)
   const pointRows = site.ways.flatMap((way) => {
     const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
     return point && point.controller === controller.id ? [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]] : []
   })
   if (pointRows.length) parts.push('', '## Topics of the points', '', table(['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller'], pointRows))
+  const spoken = site.ways.flatMap((way) => { const channel = way.kind === 'voice' ? channelOf(site, way.channel)! : undefined; return way.kind === 'voice' && channel?.controller === controller.id ? [[way.name, roomOf(site, channel.room)?.name ?? '', way.pin ? 'asks for a PIN' : '']] : [] })
+  if (spoken.length) parts.push('', '## Spoken names', '', table(['name', 'room', ''], spoken))
+  const keys = remotesOn(site, controller.id).flatMap((remote) => remote.keys.map((key) => [remote.name, key.name, codeName(key.code), key.repeat.policy === 'once' ? 'once' : `each ${key.repeat.everyMs} ms`]))
+  if (keys.length) parts.push('', '## Remote keys', '', table(['remote', 'key', 'code', 'held'], keys))
+  for (const link of site.links.filter((one) => one.controller === controller.id || one.other === controller.id)) {
+    parts.push('', `## ${link.name}, ${link.baud} baud at both ends`, '', table(['character', 'target', 'action'], linkTable(site, link).map((row) => [row.char, row.target, row.action])), '', `A status line comes on each change and each ${link.statusMs / 1000} s.`)
+  }
   return `${parts.join('\n')}\n`
 }
 

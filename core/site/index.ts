@@ -12,4 +12,4 @@ export { parseSite, readSite, writeSite, siteJsonSchema, refusalOf, placeOf, Sit
 export { makeEdit, applyOperations, inverted, patchBetween, EditRefused, type Edit, type Operation } from './edits'
 export { undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
 export * from './lookups'
-export { emptySite, newController, newStepped, newSwitched, newInput, newLoad, optoModule } from './build'
+export { emptySite, newChannel, newController, newFeed, newInput, newLoad, newPaired, newPulsed, newStepped, newSwitched, optoModule } from './build'

@@ -28,12 +28,12 @@ export const appServiceFilters = (site: string): string[] => [`vestibule/${site}
 const heldMessage = (site: string, point: Point, value: number): Message => ({ topic: topics(site, point.controller).pointHeld(point.vp), payload: String(value), retain: true })
 
 /** What it says when it comes up: the value of every point, retained. */
-export const announceHeld = (site: string, service: Service, state: AppServiceState): Message[] => service.points.map((point) => heldMessage(site, point, state.values[point.id] ?? point.default))
+export const announceHeld = (site: string, service: Service, state: AppServiceState): Message[] => service.points.filter((point) => point.carries.kind !== 'sensor').map((point) => heldMessage(site, point, state.values[point.id] ?? point.default))
 
 /** A value set by a person: out to the controller as a command, and kept as the value held. Values are clamped to the point's range. */
 export function setPoint(site: string, service: Service, state: AppServiceState, pointId: string, value: number): Step {
   const point = service.points.find((candidate) => candidate.id === pointId)
-  if (!point || point.access === 'read' || !Number.isInteger(value)) return { state, publish: [] }
+  if (!point || point.access === 'read' || point.carries.kind === 'sensor' || !Number.isInteger(value)) return { state, publish: [] }
   const clamped = Math.min(point.max, Math.max(point.min, value))
   return {
     state: { ...state, values: { ...state.values, [point.id]: clamped } },
@@ -48,9 +48,10 @@ export function appServiceHears(site: string, service: Service, state: AppServic
   if (kind === 'status' && vp === undefined) return { state: { ...state, online: { ...state.online, [controller]: message.payload === 'online' } }, publish: [] }
   const point = kind === 'vp' && last === 'state' ? service.points.find((candidate) => candidate.controller === controller && String(candidate.vp) === vp) : undefined
   const value = Number(message.payload)
-  if (!point || point.access === 'write' || !Number.isInteger(value) || value < point.min || value > point.max) return { state, publish: [] }
+  const fits = point?.type === 'decimal' ? message.payload !== '' && Number.isFinite(value) : Number.isInteger(value)
+  if (!point || point.access === 'write' || !fits || value < point.min || value > point.max) return { state, publish: [] }
   if (state.values[point.id] === value) return { state, publish: [] }
-  return { state: { ...state, values: { ...state.values, [point.id]: value } }, publish: [heldMessage(site, point, value)] }
+  return { state: { ...state, values: { ...state.values, [point.id]: value } }, publish: point.carries.kind === 'sensor' ? [] : [heldMessage(site, point, value)] }
 }
 
 /** What a widget shows: lit or not, after its own inversion. */

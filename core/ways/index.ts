@@ -4,7 +4,7 @@ export { addHubWay, addSwitchFor, addWallWay, fillColumn, firstHub, makeUsualWay
 export { addAppWay, addModePoint, addSensorPoint, firstService, freeVp, moveWidget, removePoint, renumberPoints, swapPoints, usualWidget } from './points'
 export { addKey, addRemoteWay, bindKey, codeKey, remoteFor, removeKey, removeRemote } from './remotes'
 export { addLinkWay, addLinkWays, charsUsed, freeChar, linkFor, linkTable, type LinkRow } from './links'
-export { addVoiceWay, firstVoiceService } from './voiceWays'
+export { addVoiceWay, firstVoiceService, voiceCount } from './voiceWays'
 export { addRule, clockText, dayText, removeRule, ruleWords, timeText } from './rules'
 export { addControl, addGroup, removeControl, removeGroup, sourceWords } from './groups'
 export { duplicateController } from './duplicate'

@@ -1,4 +1,4 @@
-import { undoState, type HistoryEntry, type HistoryKind, type Operation, type Site, type UndoState } from '../../core/site'
+import { migrate, undoState, type HistoryEntry, type HistoryKind, type Operation, type Site, type UndoState } from '../../core/site'
 import type { Db } from './open'
 
 export interface StoredSite {
@@ -33,7 +33,7 @@ export function siteQueries(db: Db) {
     list: () => list.all().map((row) => ({ id: row.id, name: row.name, revision: row.revision, updatedAt: row.updated_at })),
     get(id: string): StoredSite | undefined {
       const row = get.get(id)
-      return row && { revision: row.revision, site: JSON.parse(row.document) as Site }
+      return row && { revision: row.revision, site: migrate(JSON.parse(row.document)) as Site }
     },
     create(site: Site, at: string): void {
       insert.run(site.id, site.name, JSON.stringify(site), at, at)

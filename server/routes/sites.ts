@@ -3,6 +3,7 @@ import { applyOperations, EditRefused, emptySite, parseSite, patchBetween, siteJ
 import { channelsCsv } from '../../core/outputs'
 import { checkSite, fixEdit, whereKey } from '../../core/findings'
 import { refusedSite, storedSite, type Context } from '../context'
+import { recordOf } from '../record'
 import { notFound, Refusal } from '../refusal'
 import { matchedRevision, parameter, route, type Route } from './define'
 
@@ -92,7 +93,7 @@ export function siteRoutes(context: Context): Route[] {
       method: 'get', path: '/api/sites/:site/findings', summary: 'Findings of a site, with their fixes as patches',
       handle: (request) => {
         const { site } = storedSite(context, parameter(request, 'site'))
-        return { findings: checkSite(site, { flashed: context.db.builds.flashed(site.id) }).map((finding) => ({ ...finding, key: whereKey(finding.where), fixes: finding.fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, finding, fix).patch })) })) }
+        return { findings: checkSite(site, recordOf(context, site)).map((finding) => ({ ...finding, key: whereKey(finding.where), fixes: finding.fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, finding, fix).patch })) })) }
       },
     }),
     route({

@@ -51,13 +51,13 @@ export class AppServiceStandIn {
   }
 
   /** A person touches a widget. False: there is no such widget, or it only shows. */
-  touch(serviceId: string, widgetId: string, on: boolean): boolean {
+  touch(serviceId: string, widgetId: string, on: boolean, value?: number): boolean {
     const service = this.site.services.find((candidate) => candidate.id === serviceId)
     const widget = service?.widgets.find((candidate) => candidate.id === widgetId)
     const point = service?.points.find((candidate) => candidate.id === widget?.point)
     const state = this.states.get(serviceId)
-    if (!service || !widget || !point || !state || widget.kind === 'value') return false
-    this.take(service, setPoint(this.site.id, service, state, point.id, widgetSends(point, widget.inverted, on)))
+    if (!service || !widget || !point || !state || widget.kind === 'value' || widget.kind === 'gauge') return false
+    this.take(service, setPoint(this.site.id, service, state, point.id, value ?? widgetSends(point, widget.inverted, on)))
     return true
   }
 
@@ -76,7 +76,7 @@ export class AppServiceStandIn {
   private take(service: Service, step: Step): void {
     const before = this.states.get(service.id)
     if (before === step.state) return
-    for (const [point, value] of Object.entries(step.state.values)) if (before?.values[point] !== value) this.db.heldValues.put(this.site.id, service.id, point, value)
+    for (const [point, value] of Object.entries(step.state.values)) if (before?.values[point] !== value && Number.isInteger(value)) this.db.heldValues.put(this.site.id, service.id, point, value)
     this.states.set(service.id, step.state)
     for (const message of step.publish) this.publish(message)
     this.live.tell({ kind: 'points', site: this.site.id, service: service.id, values: { ...step.state.values }, online: { ...step.state.online } })

@@ -1,0 +1,5 @@
+/** Tables that a maker brings back: read, shown as what they would change, and refused whole where a row is wrong. */
+export { importChannels } from './channels'
+export { importPoints } from './points'
+export type { Change, Preview } from './preview'
+export type { RowError } from './rows'
