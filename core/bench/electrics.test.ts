@@ -110,7 +110,7 @@ describe('start-up strips', () => {
   it('a pin that pulses may click; the restore comes after the firmware, staggered', () => {
     const site = cleanSite()
     site.controllers[0]!.pins['out:bench-lamp'] = { pin: 'D14', locked: true }
-    for (const channel of site.channels) channel.powerUp = { policy: 'on' }
+    for (const channel of site.channels) if ('powerUp' in channel) channel.powerUp = { policy: 'on' }
     const [first, second] = startUpStrips(site, site.controllers[0]!)
     expect(first!.clicks).toBe(true)
     expect(first!.stretches[0]).toMatchObject({ fromMs: 0, toMs: 60, relay: 'may click' })

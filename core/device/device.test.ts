@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { ControllerImage, ImageChannel } from '../image'
 import { createDevice } from './device'
 import { readTrace, runTrace, writeOutputs } from './trace'
 import { channel, deed, end, image, input, outputsOf, publishedOf, set, start } from './device.testkit'

@@ -1,6 +1,6 @@
 /** The reference interpreter of a controller image. */
 export { createDevice, type Device, type DeviceView } from './device'
-export { eventOf, readTrace, runTrace, TraceLine, TraceRefused, writeOutputs } from './trace'
+export { eventOf, readTrace, runTrace, TraceLine, TraceRefused, weekMsOf, writeOutputs } from './trace'
 export { difference, instant, later } from './time'
 export { SERVICE_WINDOW_MS } from './state'
 export type { DeviceEvent, DeviceOutput, Source } from './types'

@@ -1,4 +1,5 @@
-import { Fit, type Durations } from './fit'
+import type { Fit} from './fit';
+import { type Durations } from './fit'
 
 /**
  * Turns durations into a row of half-bit levels (1: mark), each duration counting for as many units as fit it best.

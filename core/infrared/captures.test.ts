@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { CAPTURE_FORMATS, CaptureRefused, decodeCapture, encodeFrame, formatOf, readCapture, writePulseSpace, writeRawList, writeVcd } from '.'
+import type { CAPTURE_FORMATS} from '.';
+import { CaptureRefused, decodeCapture, encodeFrame, formatOf, readCapture, writePulseSpace, writeRawList, writeVcd } from '.'
 import { vcdEdges } from './vcd'
 
 const frame = encodeFrame({ protocol: 'nec', address: 4, command: 26 })

@@ -29,7 +29,7 @@ describe('image.h', () => {
   it('the hash follows the tables, not the names', () => {
     const site = cleanSite()
     const renamed = produce(site, (draft) => { draft.channels[0]!.name = 'Other' })
-    const limited = produce(site, (draft) => { draft.channels[0]!.maxOnMs = 1000 })
+    const limited = produce(site, (draft) => { Object.assign(draft.channels[0]!, { maxOnMs: 1000 }) })
     expect(compileController(renamed, 'corner').hash).toBe(compileController(site, 'corner').hash)
     expect(compileController(limited, 'corner').hash).not.toBe(compileController(site, 'corner').hash)
   })
@@ -39,7 +39,7 @@ describe('what changed since the flash', () => {
   it('says added, removed and changed', () => {
     const before = compileController(cleanSite(), 'corner')
     const after = compileController(produce(cleanSite(), (draft) => {
-      draft.channels[0]!.maxOnMs = 1000
+      Object.assign(draft.channels[0]!, { maxOnMs: 1000 })
       draft.ways = draft.ways.filter((way) => way.kind !== 'app' || way.channel !== 'shelf-lamp')
       draft.controllers[0]!.outage = 'service'
     }), 'corner')

@@ -44,7 +44,7 @@ const CHANGES: ((site: Site, n: number) => void)[] = [
   (site, n) => { site.name = `Name ${n}` },
   (site, n) => { site.controllers.push(newController(site, `Box ${n}`, 'single-core-wifi-16')) },
   (site, n) => { const c = site.controllers[n % Math.max(1, site.controllers.length)]; if (c) site.channels.splice(n % (site.channels.length + 1), 0, newSwitched(site, `Lamp ${n}`, c)) },
-  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) { c.name = `Renamed ${n}`; c.maxOnMs = n % 2 ? 1000 + n : null } },
+  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) { c.name = `Renamed ${n}`; if ('maxOnMs' in c) c.maxOnMs = n % 2 ? 1000 + n : null } },
   (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) addAppWay(site, c) },
   (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) addHubWay(site, c) },
   (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) removeChannel(site, c.id) },

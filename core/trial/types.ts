@@ -4,11 +4,16 @@ export type TrialAction =
   | { readonly kind: 'release'; readonly input: string }
   | { readonly kind: 'rock'; readonly input: string }
   | { readonly kind: 'turn'; readonly input: string; /** closed contacts of a selector, as bits */ readonly code: number }
+  | { readonly kind: 'key'; readonly remote: string; readonly key: string; /** a later frame of a held key */ readonly repeat: boolean }
+  | { readonly kind: 'char'; readonly link: string; readonly char: string }
+  | { readonly kind: 'say'; readonly text: string }
+  | { readonly kind: 'reading'; readonly sensor: string; readonly value: number }
+  | { readonly kind: 'clock'; /** local date and time, ISO 8601 */ readonly local: string }
   | { readonly kind: 'widget'; readonly service: string; readonly widget: string; readonly on: boolean; /** of a slider */ readonly value?: number }
   | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 
-export type Breakable = 'wifi' | 'broker' | `power:${string}`
+export type Breakable = 'wifi' | 'broker' | 'hub' | `power:${string}`
 
 export interface TimelineEntry {
   /** ms since the start of the trial */
@@ -23,8 +28,16 @@ export interface ChannelTruth {
   readonly controller: string
   /** 0: off */
   readonly level: number
+  /** contacts that are closed, as bits */
+  readonly contacts: number
   readonly source: string
   readonly powered: boolean
+  /** rules act on it; null: no rule does */
+  readonly auto: boolean | null
+  /** what the load really does: a lamp behind a feed, a door with a contact; null: as the contact says */
+  readonly shines: boolean | null
+  /** of a feed: the switch works the relay itself */
+  readonly local: boolean
 }
 
 export interface TrialSnapshot {
@@ -36,6 +49,10 @@ export interface TrialSnapshot {
   readonly widgets: Readonly<Record<string, { readonly on: boolean; readonly value: number; readonly reachable: boolean }>>
   /** by "hub/entity"; null: nothing heard yet */
   readonly hub: Readonly<Record<string, number | null>>
+  /** last reading by sensor; null: none yet, or too old */
+  readonly readings: Readonly<Record<string, number | null>>
+  /** last status line by controller */
+  readonly lines: Readonly<Record<string, string>>
   readonly links: Readonly<Record<string, 'down' | 'joining' | 'up' | 'off'>>
   readonly broken: readonly Breakable[]
   readonly timeline: readonly TimelineEntry[]

@@ -26,7 +26,8 @@ export function disputesAt(site: Site, controller: string, services: readonly { 
     const held = services.find((candidate) => candidate.service.id === way.service)
     const point = held?.service.points.find((candidate) => candidate.id === way.point)
     const real = truth(way.channel)
-    if (!channel || channel.controller !== controller || !held || !point || !real) return []
+    // nobody wins over a door or a shutter: what a service remembers never moves them
+    if (!channel || channel.kind === 'pulsed' || channel.kind === 'paired' || channel.controller !== controller || !held || !point || !real) return []
     const serviceOn = (held.state.values[point.id] ?? point.default) !== point.min
     if (serviceOn === real.on) return []
     return [{ channel: channel.id, channelName: channel.name, point: point.id, service: way.service, controllerOn: real.on, serviceOn, source: real.source, until: now + LONGEST_DISPUTE_MS }]

@@ -1,17 +1,33 @@
-import { compileSite } from '../image'
+import { weekMsOf } from '../device'
+import { compileSite, thousandths } from '../image'
 import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import type { Site } from '../site'
+import { channelOf, contactsOf, keyOf, type Channel, type Site } from '../site'
+import { resolveUtterance, type Spoken } from '../voice'
 import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, widgetShows, type AppServiceState, type Step } from './appService'
 import { Broker, type Message } from './broker'
 import { ControllerInWorld } from './controllerInWorld'
+import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState } from './hub'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
 
 /** One way through a small network, ms; joining takes longer. Common practice for a house's Wi-Fi. */
 const MESSAGE_MS = 8
 const JOIN_MS = 600
+/** A door needs this long to reach its other end, ms: enough to be seen. */
+const DOOR_MS = 1_200
 const LONGEST_TIMELINE = 400
+
+/** What a contact's move means for its kind of channel. */
+function outputWords(channel: Channel, number: string | undefined, closed: 0 | 1, level: number): string {
+  switch (channel.kind) {
+    case 'stepped': return `contact ${number} ${closed ? 'closes' : 'opens'} for level ${level}`
+    case 'paired': return `${channel.labels[Number(number) - 1]} ${closed ? 'runs' : 'stops'}`
+    case 'pulsed': return closed ? 'pulses' : 'rests'
+    case 'feed': return closed ? 'gives power' : 'cuts power'
+    case 'switched': return closed ? 'on' : 'off'
+  }
+}
 
 interface Due {
   readonly at: number
@@ -31,7 +47,8 @@ export class World {
   private readonly broker = new Broker()
   private readonly controllers: ControllerInWorld[]
   private readonly services: { service: Site['services'][number]; state: AppServiceState }[]
-  private readonly hubBeliefs = new Map<string, number>()
+  private hub: HubState
+  private readonly lines: Record<string, string> = {}
   /** closed contacts of each input as bits; a selector counts by its code */
   private readonly closed: Record<string, number> = {}
   private readonly broken = new Set<Breakable>()
@@ -43,6 +60,7 @@ export class World {
     this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
     this.controllers = compileSite(site).map((image) => new ControllerInWorld(image, site.controllers.find((c) => c.id === image.controller)!.name, 0))
     for (const input of site.inputs) this.closed[input.id] = 0
+    this.hub = startHub(site)
     this.connectHouse()
     for (const controller of this.controllers) this.tell(controller, { kind: 'power', on: true })
   }
@@ -73,6 +91,11 @@ export class World {
       case 'release': return this.moveContacts(action.input, 0, 'let go')
       case 'rock': return this.moveContacts(action.input, this.closed[action.input] ? 0 : 1, 'rocked')
       case 'turn': return this.moveContacts(action.input, action.code, `turned to code ${action.code}`)
+      case 'key': return this.pressKey(action.remote, action.key, action.repeat)
+      case 'char': return this.sendChar(action.link, action.char)
+      case 'say': return this.hear(action.text)
+      case 'reading': return this.read(action.sensor, action.value)
+      case 'clock': return this.setClocks(action.local)
       case 'widget': return this.touchWidget(action.service, action.widget, action.on, action.value)
       case 'hub': return this.commandFromHub(action.hub, action.entity, action.command)
       case 'break': return this.breakThing(action.what, action.broken)
@@ -86,7 +109,10 @@ export class World {
       channels: this.site.channels.map((channel) => {
         const controller = this.controllers.find((candidate) => candidate.id === channel.controller)!
         const view = views.get(controller.id)!
-        return { id: channel.id, controller: controller.id, level: controller.powered ? (view.channels.find((c) => c.id === channel.id)?.level ?? 0) : 0, source: view.channels.find((c) => c.id === channel.id)?.source ?? 'power', powered: controller.powered }
+        const own = view.channels.find((c) => c.id === channel.id)
+        const level = controller.powered ? (own?.level ?? 0) : 0
+        const ruled = this.site.rules.some((rule) => rule.channel === channel.id)
+        return { id: channel.id, controller: controller.id, level, contacts: controller.powered ? (own?.closed ?? 0) : 0, source: own?.source ?? 'power', powered: controller.powered, auto: ruled ? (own?.auto ?? null) : null, shines: this.shines(channel, level), local: channel.kind === 'feed' && view.local }
       }),
       closed: { ...this.closed },
       widgets: Object.fromEntries(
@@ -97,7 +123,9 @@ export class World {
           }),
         ),
       ),
-      hub: Object.fromEntries(this.site.hubs.flatMap((hub) => hub.entities.map((entity) => [`${hub.id}/${entity.id}`, this.hubBeliefs.get(this.entityTopic(entity.channel, entity.topic)) ?? null]))),
+      hub: Object.fromEntries(this.site.hubs.flatMap((hub) => hub.entities.map((entity) => [`${hub.id}/${entity.id}`, this.hub.beliefs[this.entityTopic(entity.channel, entity.topic)] ?? null]))),
+      readings: Object.fromEntries([...views].flatMap(([, view]) => view.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]))),
+      lines: { ...this.lines },
       links: Object.fromEntries(this.controllers.map((controller) => [controller.id, controller.powered ? views.get(controller.id)!.link : ('off' as const)])),
       broken: [...this.broken],
       timeline: [...this.timeline],
@@ -118,7 +146,9 @@ export class World {
       for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
     }
     this.broker.connect({ name: 'hub', filters: new Set(), will: null, receive: (message) => this.after(MESSAGE_MS, () => this.hubHears(message)) })
-    this.broker.subscribe('hub', `vestibule/${this.site.id}/+/+/state`)
+    for (const filter of hubFilters(this.site.id)) this.broker.subscribe('hub', filter)
+    const every = heartbeatMs(this.site)
+    if (every !== null) this.beat(every)
   }
 
   private serviceStep(index: number, step: Step): void {
@@ -129,9 +159,25 @@ export class World {
   }
 
   private hubHears(message: Message): void {
-    const on = /"on":(true|false)/.exec(message.payload)?.[1]
-    const level = /"level":(\d+)/.exec(message.payload)?.[1]
-    if (on !== undefined) this.hubBeliefs.set(message.topic, level === undefined ? (on === 'true' ? 1 : 0) : Number(level))
+    if (this.broken.has('hub')) return
+    const before = this.hub.lamps
+    this.hub = hubHears(this.site, this.hub, message)
+    for (const [channel, on] of Object.entries(this.hub.lamps)) if (before[channel] !== on) this.note('output', `the hub turns the lamps behind ${channelOf(this.site, channel)?.name ?? channel} ${on ? 'on' : 'off'}`, channel)
+  }
+
+  /** The hub's heartbeat goes on for ever; while the hub or the broker is gone nobody hears it. */
+  private beat(every: number): void {
+    this.after(every, () => {
+      if (!this.broken.has('hub') && !this.broken.has('broker')) this.broker.publish(heartbeat(this.site.id))
+      this.beat(every)
+    })
+  }
+
+  /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
+  private shines(channel: Channel, level: number): boolean | null {
+    if (channel.kind === 'feed') return level > 0 && (this.hub.lamps[channel.id] ?? false)
+    if (channel.kind === 'pulsed' && channel.contact) return (this.closed[channel.contact] !== 0) !== (channel.contactMeans === 'closed')
+    return null
   }
 
   // ---- hands ----
@@ -149,12 +195,64 @@ export class World {
     this.tell(controller, ...bits.map((bit) => ({ kind: 'level' as const, input: index, bit, level: levelOf(bit) as 0 | 1 })))
   }
 
+  private pressKey(remoteId: string, keyId: string, repeat: boolean): void {
+    const remote = this.site.remotes.find((candidate) => candidate.id === remoteId)
+    const key = keyOf(this.site, remoteId, keyId)
+    const controller = this.controllers.find((candidate) => candidate.id === remote?.controller)
+    if (!remote || !key || !controller) return
+    if (!repeat) this.note('hand', `“${key.name}” on ${remote.name}`)
+    const frame = key.code.protocol === 'unknown' ? { ...key.code, repeat } : { ...key.code, toggle: null, repeat }
+    this.tell(controller, { kind: 'frame', frame })
+  }
+
+  private sendChar(linkId: string, char: string): void {
+    const link = this.site.links.find((candidate) => candidate.id === linkId)
+    const controller = this.controllers.find((candidate) => candidate.id === link?.controller)
+    if (!link || !controller) return
+    this.note('hand', `“${char}” over ${link.name}`)
+    this.tell(controller, { kind: 'char', char })
+  }
+
+  /** The voice service takes a line for what it resolves to, and sends it the way that carries the name. */
+  private hear(text: string): void {
+    this.note('hand', `“${text}”`)
+    const found = resolveUtterance(this.site, text)
+    if (found.kind === 'nothing' || found.kind === 'ambiguous') return this.note('refused', `the voice service: ${found.why.at(-1)}`)
+    for (const way of found.kind === 'device' ? [found.way] : found.ways) this.speakTo(way.through, found.spoken)
+  }
+
+  private speakTo(through: string | null, spoken: Spoken): void {
+    const way = this.site.ways.find((candidate) => candidate.id === through)
+    if (way?.kind === 'hub') return this.commandFromHub(way.hub, way.entity, spoken.action === 'level' ? String(spoken.level) : spoken.action)
+    const index = way?.kind === 'app' ? this.services.findIndex((held) => held.service.id === way.service) : -1
+    const held = this.services[index]
+    const point = way?.kind === 'app' ? held?.service.points.find((candidate) => candidate.id === way.point) : undefined
+    if (!way || way.kind !== 'app' || !held || !point) return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
+    const top = channelOf(this.site, way.channel)!
+    const levels = contactsOf(top) === null ? 1 : top.kind === 'stepped' ? top.patterns.length - 1 : 2
+    const wish = spoken.action === 'level' ? point.min + Math.floor((spoken.level * (point.max - point.min)) / levels) : ['off', 'close', 'stop', 'down'].includes(spoken.action) ? point.min : point.max
+    this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
+  }
+
+  private read(sensorId: string, value: number): void {
+    const sensor = this.site.sensors.find((candidate) => candidate.id === sensorId)
+    const controller = this.controllers.find((candidate) => candidate.id === sensor?.controller)
+    const index = controller?.image.sensors.findIndex((candidate) => candidate.id === sensorId) ?? -1
+    if (!sensor || !controller || index < 0) return
+    this.tell(controller, { kind: 'sensor', sensor: index, value: thousandths(value) })
+  }
+
+  private setClocks(local: string): void {
+    this.note('hand', `it is ${local.replace('T', ' ')}`)
+    for (const controller of this.controllers) this.tell(controller, { kind: 'clock', weekMs: weekMsOf(local) })
+  }
+
   private touchWidget(serviceId: string, widgetId: string, on: boolean, value?: number): void {
     const index = this.services.findIndex((held) => held.service.id === serviceId)
     const held = this.services[index]
     const widget = held?.service.widgets.find((candidate) => candidate.id === widgetId)
     const point = held?.service.points.find((candidate) => candidate.id === widget?.point)
-    if (!held || !widget || !point || widget.kind === 'value') return
+    if (!held || !widget || !point || widget.kind === 'value' || widget.kind === 'gauge') return
     const wish = value ?? widgetSends(point, widget.inverted, on)
     if (widget.kind !== 'push' || on) this.note('hand', `${widget.name} on the phone: ${value ?? (on ? 'on' : 'off')}`)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
@@ -165,6 +263,7 @@ export class World {
     const entity = this.site.hubs.find((hub) => hub.id === hubId)?.entities.find((candidate) => candidate.id === entityId)
     if (!entity) return
     this.note('hand', `${entity.name} by the hub: ${command}`)
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     const controller = this.site.channels.find((candidate) => candidate.id === entity.channel)!.controller
     this.broker.publish({ topic: topics(this.site.id, controller).set(entity.topic), payload: command, retain: false })
@@ -182,6 +281,7 @@ export class World {
       if (broken) for (const controller of this.controllers) this.loseLink(controller)
       return
     }
+    if (what === 'hub') return this.note('fault', `the hub ${broken ? 'is gone' : 'is back'}`)
     const controller = this.controllers.find((candidate) => `power:${candidate.id}` === what)
     if (!controller) return
     this.note('fault', `${controller.name} ${broken ? 'has no power' : 'has power again'}`)
@@ -204,21 +304,42 @@ export class World {
 
   private outputArrives(controller: ControllerInWorld, output: DeviceOutput): void {
     if ('out' in output) {
-      const id = output.out.split('.')[0]!
-      const channel = this.site.channels.find((candidate) => candidate.id === id)
-      const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
-      if (channel && view && (output.level === 1 || this.timeline.some((entry) => entry.channel === channel.id))) {
-        const what = channel.kind === 'stepped' ? `contact ${output.out.split('.')[1]} ${output.level ? 'closes' : 'opens'} for level ${view.level}` : output.level ? 'on' : 'off'
-        this.note('output', `${channel.name} ${what}, by ${view.source}`, channel.id)
-      }
+      this.contactMoves(controller, output.out, output.level)
     } else if ('pub' in output) {
       if (output.pub.topic.endsWith('/log')) this.note('refused', `${controller.name}: ${output.pub.payload}`)
       this.broker.publish(output.pub)
     } else if ('sub' in output) {
       this.broker.subscribe(controller.id, output.sub)
     } else if ('link' in output) {
-      this.after(JOIN_MS, () => this.finishJoin(controller))
+      this.after(this.joinMs(controller), () => this.finishJoin(controller))
+    } else if ('line' in output) {
+      this.lines[controller.id] = output.line
+    } else if ('do' in output) {
+      this.note('hand', `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`)
     }
+  }
+
+  /** A modem needs its time before it can join. */
+  private joinMs(controller: ControllerInWorld): number {
+    const modem = this.site.controllers.find((candidate) => candidate.id === controller.id)?.modem
+    return modem ? modem.joinS * 1000 : JOIN_MS
+  }
+
+  private contactMoves(controller: ControllerInWorld, name: string, level: 0 | 1): void {
+    const [id, number] = name.split('.')
+    const channel = this.site.channels.find((candidate) => candidate.id === id)
+    const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
+    if (!channel || !view) return
+    if (channel.kind === 'pulsed' && level === 1) this.moveDoor(channel)
+    if (level === 0 && !this.timeline.some((entry) => entry.channel === channel.id)) return
+    this.note('output', `${channel.name} ${outputWords(channel, number, level, view.level)}, by ${view.source}`, channel.id)
+  }
+
+  /** A pulse sends a door with a position contact to its other end. */
+  private moveDoor(channel: Extract<Channel, { kind: 'pulsed' }>): void {
+    const { contact } = channel
+    if (!contact) return
+    this.after(DOOR_MS, () => this.moveContacts(contact, this.closed[contact] ? 0 : 1, 'moved'))
   }
 
   private finishJoin(controller: ControllerInWorld): void {

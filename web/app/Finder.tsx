@@ -1,6 +1,8 @@
 import { Command } from 'cmdk'
 import { useNavigate } from 'react-router'
-import type { Site } from '../../core/site'
+import { keyOf, type Site } from '../../core/site'
+import { columnOf, ruleWords, type Column } from '../../core/ways'
+import { codeName } from '../../core/infrared'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
 import { STEPS } from './steps'
@@ -11,7 +13,7 @@ interface Place {
   readonly detail: string
   readonly step: string
   readonly controller?: string
-  readonly cell?: { channel: string; column: 'wall' | 'app' | 'hub' }
+  readonly cell?: { channel: string; column: Column }
   readonly role?: string
 }
 
@@ -32,8 +34,16 @@ function placesOf(site: Site): Place[] {
         const entity = site.hubs.find((h) => h.id === way.hub)?.entities.find((e) => e.id === way.entity)
         return entity ? [{ key: `way:${way.id}`, name: entity.topic, detail: `${channel.name} by hub`, step: 'ways', cell: { channel: channel.id, column: 'hub' } }] : []
       }
+      if (way.kind === 'voice') return [{ key: `way:${way.id}`, name: `“${way.name}”`, detail: `${channel.name} by voice`, step: 'ways', cell: { channel: channel.id, column: 'voice' } }]
+      if (way.kind === 'link') return [{ key: `way:${way.id}`, name: way.char, detail: `${channel.name} ${way.action}, ${columnOf(site, way)}`, step: 'ways', cell: { channel: channel.id, column: columnOf(site, way) } }]
+      if (way.kind === 'remote') { const key = keyOf(site, way.remote, way.key); return key ? [{ key: `way:${way.id}`, name: codeName(key.code), detail: `“${key.name}”, ${channel.name} ${way.action}`, step: 'ways', cell: { channel: channel.id, column: 'remote' } }] : [] }
       return []
     }),
+    ...site.rules.map((rule): Place => ({ key: `rule:${rule.id}`, name: ruleWords(site, rule).title, detail: `rule of ${site.channels.find((c) => c.id === rule.channel)?.name ?? ''}`, step: 'ways', cell: { channel: rule.channel, column: 'rule' } })),
+    ...site.groups.map((group): Place => ({ key: `group:${group.id}`, name: group.name, detail: 'group', step: 'ways?side=rules' })),
+    ...site.sensors.map((sensor): Place => ({ key: `sensor:${sensor.id}`, name: sensor.name, detail: `${sensor.quantity} sensor of ${nameOf(sensor.controller)}`, step: 'ways?side=rules' })),
+    ...site.services.map((service): Place => ({ key: `service:${service.id}`, name: service.name, detail: 'service', step: 'ways?side=services' })),
+    ...site.templates.map((template): Place => ({ key: `template:${template.id}`, name: template.name, detail: 'template', step: 'ways?side=templates' })),
   ]
 }
 

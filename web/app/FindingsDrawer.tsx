@@ -1,5 +1,5 @@
 import { memo, useDeferredValue, useState } from 'react'
-import { useLocation, useNavigate } from 'react-router'
+import { useLocation, useNavigate, useSearchParams } from 'react-router'
 import { acceptEdit, fixEdit, whereKey, type Finding } from '../../core/findings'
 import { applyOperations } from '../../core/site'
 import { edit } from '../store/editing'
@@ -21,14 +21,16 @@ export function FindingsDrawer() {
   const all = useAppSelector(selectFindings)
   const accepted = all.filter((finding) => finding.accepted !== undefined)
   const { pathname } = useLocation()
+  const [parameters] = useSearchParams()
   const onWays = pathname.endsWith('/ways')
+  const side = parameters.get('side')
   // What is about the thing in hand comes first; within that, the gravest first, as the checks sort them.
-  const inHand = ({ where }: Finding): boolean => (onWays ? where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column) : where.role !== undefined && where.role === role)
+  const inHand = ({ where }: Finding): boolean => (onWays && side ? where.side === side : onWays ? where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column) : where.role !== undefined && where.role === role)
   const open = [...openFindings.filter(inHand), ...openFindings.filter((finding) => !inHand(finding))]
   const [most, setMost] = useState(SHOWN)
   return (
     <aside aria-label="Findings" className="flex w-72 shrink-0 flex-col overflow-auto border-l border-hair bg-panel px-3.5 py-3">
-      {onWays && <CellPanel />}
+      {onWays && !side && <CellPanel />}
       <h2 className="text-head font-bold">
         {open.length === 0 ? 'Nothing to settle' : `${open.length} to settle`}
       </h2>
@@ -71,7 +73,7 @@ const FindingItem = memo(function FindingItem({ finding }: { finding: Finding })
     if (where.step === 'ways' && where.channel && where.column) dispatch(screenActions.cellPicked({ channel: where.channel, column: where.column }))
     if (where.step === 'bench' && where.controller) dispatch(screenActions.controllerPicked(where.controller))
     if (where.role) dispatch(screenActions.rolePicked(where.role))
-    void navigate(`/${siteNow().id}/${where.step}`)
+    void navigate(`/${siteNow().id}/${where.step}${where.side ? `?side=${where.side}` : ''}`)
   }
   const accept = () => {
     const site = siteNow()

@@ -1,7 +1,7 @@
 import { toast } from 'sonner'
 import { makeEdit, type Operation, type Site } from '../../core/site'
 import { ask, Refused, sitePath } from './api'
-import { logbookActions, type LogbookState } from './logbookSlice'
+import { logbookActions, type CredentialRow, type LogbookState } from './logbookSlice'
 import { screenActions } from './screenSlice'
 import { siteActions } from './siteSlice'
 import type { Thunk } from './store'
@@ -24,6 +24,7 @@ export const loadSite = (id: string): Thunk<Promise<void>> => async (dispatch) =
   try {
     dispatch(siteActions.loaded(await ask<{ site: Site } & Acknowledged>('GET', sitePath(id))))
     void dispatch(loadLogbook(id))
+    void dispatch(loadCredentials(id))
   } catch (error) {
     dispatch(siteActions.failed((error as Error).message))
   }
@@ -92,6 +93,15 @@ export const loadLogbook = (id: string): Thunk<Promise<void>> => async (dispatch
   try {
     const [builds, log] = await Promise.all([ask<Pick<LogbookState, 'builds' | 'boards'>>('GET', `${sitePath(id)}/builds`), ask<Pick<LogbookState, 'entries' | 'runs' | 'trials'>>('GET', `${sitePath(id)}/log`)])
     dispatch(logbookActions.logbookLoaded({ ...builds, ...log }))
+  } catch (error) {
+    toast.error((error as Error).message)
+  }
+}
+
+/** Which credentials there are; their values never come here. */
+export const loadCredentials = (id: string): Thunk<Promise<void>> => async (dispatch) => {
+  try {
+    dispatch(logbookActions.credentialsLoaded((await ask<{ credentials: CredentialRow[] }>('GET', `${sitePath(id)}/credentials`)).credentials))
   } catch (error) {
     toast.error((error as Error).message)
   }

@@ -1,16 +1,53 @@
 import { createSelector } from '@reduxjs/toolkit'
 import { checkSite, type Finding } from '../../core/findings'
-import type { RootState } from './store'
+import type { Site } from '../../core/site'
+import { screenActions, type ScreenState } from './screenSlice'
+import type { LogbookState } from './logbookSlice'
+import type { SiteState } from './siteSlice'
 
-const NONE: readonly Finding[] = []
+/**
+ * Findings of the document on screen. They hold functions (the fixes), so they live beside the store and not in it; `screen.checked`
+ * tells when they are new.
+ */
+interface State {
+  readonly site: SiteState
+  readonly logbook: LogbookState
+  readonly screen: ScreenState
+}
 
-/** Findings of the document on screen, checked again only when it or the boards' flashes change. */
-export const selectFindings = createSelector(
-  [(state: RootState) => state.site.site, (state: RootState) => state.logbook.boards],
-  (site, boards): readonly Finding[] => (site ? checkSite(site, { flashed: boards }) : NONE),
-)
+let findings: readonly Finding[] = []
 
-/** Findings that still want something, narrowed to a controller. */
-export const selectOpenFindings = createSelector([selectFindings, (state: RootState) => state.screen.controller], (findings, controller) =>
-  findings.filter((finding) => finding.accepted === undefined && (controller === null || finding.where.controller === controller)),
+const LONGEST_LAG_MS = 400
+
+/**
+ * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200 channels take 12 to
+ * 25 ms). While changes follow each other quickly the findings may lag, but never longer than LONGEST_LAG_MS.
+ */
+export function followFindings(store: { getState(): State; dispatch(action: ReturnType<typeof screenActions.findingsChecked>): unknown; subscribe(listener: () => void): unknown }): void {
+  let of: { site: Site | null; boards: unknown; credentials: unknown } = { site: null, boards: null, credentials: null }
+  let waitingSince: number | null = null
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const check = () => {
+    waitingSince = null
+    const { site, logbook } = store.getState()
+    findings = site.site ? checkSite(site.site, { flashed: logbook.boards, credentials: logbook.credentials }) : []
+    store.dispatch(screenActions.findingsChecked())
+  }
+  store.subscribe(() => {
+    const { site, logbook } = store.getState()
+    if (of.site === site.site && of.boards === logbook.boards && of.credentials === logbook.credentials) return
+    const first = of.site === null || of.site.id !== site.site?.id
+    of = { site: site.site, boards: logbook.boards, credentials: logbook.credentials }
+    clearTimeout(timer)
+    waitingSince ??= performance.now()
+    if (first || performance.now() - waitingSince > LONGEST_LAG_MS) check()
+    else timer = setTimeout(() => requestAnimationFrame(() => setTimeout(check)), 30)
+  })
+}
+
+export const selectFindings = createSelector([(state: State) => state.screen.checked], () => findings)
+
+/** Findings that still want something, narrowed to a controller; those of a service or the whole site stay. */
+export const selectOpenFindings = createSelector([selectFindings, (state: State) => state.screen.controller], (all, controller) =>
+  all.filter((finding) => finding.accepted === undefined && (controller === null || finding.where.controller === undefined || finding.where.controller === controller)),
 )

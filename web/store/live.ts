@@ -1,4 +1,4 @@
-import { heardEdit, loadLogbook } from './editing'
+import { heardEdit, loadCredentials, loadLogbook } from './editing'
 import type { Dispatch } from './store'
 
 /** Listens to the server for one site, and connects again when the line breaks. Returns the way to stop. */
@@ -12,6 +12,7 @@ export function followLive(site: string, dispatch: Dispatch): () => void {
       const message = JSON.parse(event.data) as { kind: string; revision?: number }
       if (message.kind === 'edit' && message.revision !== undefined) void dispatch(heardEdit(site, message.revision))
       if (message.kind === 'logbook') void dispatch(loadLogbook(site))
+      if (message.kind === 'credentials' || message.kind === 'logbook') void dispatch(loadCredentials(site))
     }
     socket.onclose = () => {
       if (!stopped) timer = setTimeout(connect, 2000)

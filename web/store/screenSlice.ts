@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import type { Column } from '../../core/ways'
 
 /** What the screen shows, apart from the document. */
 export interface ScreenState {
@@ -7,9 +8,13 @@ export interface ScreenState {
   readonly theme: 'light' | 'dark'
   readonly drawer: boolean
   /** cell of the crossbar */
-  readonly cell: { readonly channel: string; readonly column: 'wall' | 'app' | 'hub' } | null
+  readonly cell: { readonly channel: string; readonly column: Column } | null
+  /** channels that are picked beside the cell's own, for one edit of many; empty: only the cell */
+  readonly chosen: readonly string[]
   /** role picked on the bench */
   readonly role: string | null
+  /** grows when the findings have been worked out anew */
+  readonly checked: number
 }
 
 const THEME_KEY = 'vestibule-theme'
@@ -20,7 +25,7 @@ const firstTheme = (): 'light' | 'dark' => {
   return typeof matchMedia !== 'undefined' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
 }
 
-const initialState: ScreenState = { controller: null, theme: firstTheme(), drawer: true, cell: null, role: null }
+const initialState: ScreenState = { controller: null, theme: firstTheme(), drawer: true, cell: null, chosen: [], role: null, checked: 0 }
 
 const slice = createSlice({
   name: 'screen',
@@ -29,9 +34,11 @@ const slice = createSlice({
     controllerPicked: (state, action: PayloadAction<string | null>) => ({ ...state, controller: action.payload, role: null }),
     themeTurned: (state) => ({ ...state, theme: state.theme === 'light' ? ('dark' as const) : ('light' as const) }),
     drawerTurned: (state) => ({ ...state, drawer: !state.drawer }),
-    cellPicked: (state, action: PayloadAction<ScreenState['cell']>) => ({ ...state, cell: action.payload }),
+    cellPicked: (state, action: PayloadAction<ScreenState['cell']>) => ({ ...state, cell: action.payload, chosen: [] }),
+    channelsChosen: (state, action: PayloadAction<readonly string[]>) => ({ ...state, chosen: [...action.payload] }),
+    findingsChecked: (state) => ({ ...state, checked: state.checked + 1 }),
     rolePicked: (state, action: PayloadAction<string | null>) => ({ ...state, role: action.payload }),
-    siteLeft: (state) => ({ ...state, controller: null, cell: null, role: null }),
+    siteLeft: (state) => ({ ...state, controller: null, cell: null, chosen: [], role: null }),
   },
 })
 

@@ -1,5 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
+import { followFindings } from './findings'
 import { logbookReducer } from './logbookSlice'
 import { screenReducer } from './screenSlice'
 import { siteReducer } from './siteSlice'
@@ -9,6 +10,8 @@ export const store = configureStore({
   // The document can be large; freezing and deep checks on each keystroke would cost more than they find.
   middleware: (getDefault) => getDefault({ immutableCheck: false, serializableCheck: false }),
 })
+
+followFindings(store)
 
 export type RootState = ReturnType<typeof store.getState>
 export type Dispatch = typeof store.dispatch

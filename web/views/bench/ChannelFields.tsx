@@ -1,15 +1,12 @@
-import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type PowerUp, type SteppedChannel } from '../../../core/site'
+import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type SteppedChannel } from '../../../core/site'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { LastingFields, PairedFields, PulsedFields } from './KindFields'
 
-const powerUpOf = (policy: PowerUp['policy']): PowerUp => (policy === 'service' ? { policy, waitMs: 15_000, otherwise: 'off' } : { policy })
-const seconds = (ms: number | null): string => (ms === null ? '' : String(ms / 1000))
-const toMs = (text: string): number | null => (text.trim() === '' ? null : Math.round(Number(text) * 1000))
-const secondsCheck = (text: string): string | null => (text.trim() === '' || (/^\d+(\.\d+)?$/.test(text.trim()) && Number(text) >= 0.1 && Number(text) <= 1_000_000) ? null : 'seconds from 0.1, or nothing')
 const noName = (text: string): string | null => (text.trim() ? null : 'a name is needed')
 
-/** A switched channel and its load. */
+/** A channel of any kind, and its load. */
 export function ChannelFields({ channel }: { channel: Channel }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
@@ -32,15 +29,10 @@ export function ChannelFields({ channel }: { channel: Channel }) {
       <div className="grid grid-cols-3 gap-2">
         <TextField label="Name" value={channel.name} check={noName} onKeep={(name) => change('name', (c) => { c.name = name })} />
         <ChoiceField label="Relay closes on" value={channel.active} choices={[['low', 'low'], ['high', 'high']]} onKeep={(active) => change('polarity', (c) => { c.active = active })} />
-        <ChoiceField label="After a power cut" value={channel.powerUp.policy} choices={[['off', 'off'], ['on', 'on'], ['last', 'as it was'], ['wall', 'as the rocker stands'], ['service', "the service's value"]]} onKeep={(policy) => change('after a power cut', (c) => { c.powerUp = powerUpOf(policy) })} />
-        {channel.powerUp.policy === 'service' && (
-          <>
-            <NumberField label="Wait" unit="ms" value={channel.powerUp.waitMs} least={100} most={600_000} onKeep={(waitMs) => change('wait for the service', (c) => { if (c.powerUp.policy === 'service') c.powerUp.waitMs = waitMs })} />
-            <ChoiceField label="Else" value={channel.powerUp.otherwise ?? 'none'} choices={[['none', 'not said'], ['off', 'off'], ['last', 'as it was']]} onKeep={(otherwise) => change('second choice', (c) => { if (c.powerUp.policy === 'service') c.powerUp.otherwise = otherwise === 'none' ? null : otherwise })} />
-          </>
-        )}
-        <TextField mono label="Off by itself after" unit="s" value={seconds(channel.maxOnMs)} check={secondsCheck} onKeep={(text) => change('time limit', (c) => { c.maxOnMs = toMs(text) })} />
-        <TextField mono label="Stays off at least" unit="s" value={seconds(channel.minOffMs)} check={secondsCheck} onKeep={(text) => change('least time off', (c) => { c.minOffMs = toMs(text) })} />
+        {(channel.kind === 'switched' || channel.kind === 'stepped') && <LastingFields channel={channel} />}
+        {channel.kind === 'pulsed' && <PulsedFields channel={channel} />}
+        {channel.kind === 'paired' && <PairedFields channel={channel} />}
+        {channel.kind === 'feed' && <p className="col-span-3 text-note text-soft">Closed after a power cut and while the hub lives: its lamps need power. With the hub gone its own switch works it.</p>}
       </div>
       {channel.kind === 'stepped' && <SteppedFields channel={channel} />}
       <TickField label="Essential: somebody must always be able to work it" value={channel.essential} onKeep={(essential) => change('essential', (c) => { c.essential = essential })} />

@@ -6,6 +6,7 @@ export function Breakers({ site, snapshot, act }: TrialPart) {
   const things: { what: Breakable; name: string; state: string }[] = [
     { what: 'wifi', name: 'Wi-Fi', state: '' },
     { what: 'broker', name: 'Broker', state: '' },
+    ...(site.hubs.length ? [{ what: 'hub' as const, name: 'Hub', state: '' }] : []),
     ...site.controllers.map((controller) => {
       const link = snapshot.links[controller.id]
       return { what: `power:${controller.id}` as const, name: `${controller.name}, power`, state: link === 'off' ? '' : controller.link === 'none' ? 'no link by design' : link === 'up' ? 'linked' : link === 'joining' ? 'joining …' : 'alone' }

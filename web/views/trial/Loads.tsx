@@ -1,5 +1,5 @@
 import { loadOf, topLevel, type Channel, type Site } from '../../../core/site'
-import type { TrialSnapshot } from '../../../core/trial'
+import type { ChannelTruth, TrialSnapshot } from '../../../core/trial'
 
 interface Belief {
   readonly who: string
@@ -25,7 +25,18 @@ function beliefsOf(site: Site, channel: Channel, snapshot: TrialSnapshot): Belie
   })
 }
 
-const said = (channel: Channel, level: number): string => (level === 0 ? 'off' : topLevel(channel) === 1 ? 'on' : `level ${level}`)
+const said = (channel: Channel, level: number): string => {
+  switch (channel.kind) {
+    case 'stepped': return level === 0 ? 'off' : `level ${level}`
+    case 'pulsed': return channel.contact ? (level ? 'open' : 'closed') : level ? 'pulsing' : 'at rest'
+    case 'paired': return level === 0 ? 'stopped' : channel.labels[level - 1]!
+    case 'feed': return level ? 'fed' : 'cut off'
+    case 'switched': return level ? 'on' : 'off'
+  }
+}
+
+/** The level that is compared with what screens believe: a door counts by where it stands. */
+const trueLevel = (channel: Channel, truth: ChannelTruth): number => (channel.kind === 'pulsed' && channel.contact ? (truth.shines ? 1 : 0) : truth.level)
 
 /** The truth: each load, at its level or off, with what the screens believe beside it. */
 export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot }) {
@@ -36,19 +47,21 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
         {site.channels.map((channel) => {
           const truth = snapshot.channels.find((candidate) => candidate.id === channel.id)!
           const load = loadOf(site, channel.load)
+          const level = trueLevel(channel, truth)
+          const more = [channel.kind === 'feed' ? (truth.local ? 'local: its switch works the relay' : `detached; lamps ${truth.shines ? 'on' : 'off'}`) : null, truth.auto === null ? null : truth.auto ? 'auto' : 'manual'].filter((one) => one !== null)
           return (
-            <li key={channel.id} data-load={channel.id} data-on={truth.level > 0} data-level={truth.level} className="flex items-center gap-3 border-b border-hair py-2">
-              {channel.kind === 'stepped' ? <Fan level={truth.level} top={topLevel(channel)} /> : <Lamp on={truth.level > 0} type={load?.type ?? 'unknown'} />}
+            <li key={channel.id} data-load={channel.id} data-on={level > 0} data-level={level} className="flex items-center gap-3 border-b border-hair py-2">
+              <Picture channel={channel} truth={truth} type={load?.type ?? 'unknown'} />
               <div className="min-w-0 flex-1">
                 <p className="font-semibold">
-                  {channel.name} <span className={`ml-1 font-mono text-note ${truth.level > 0 ? 'text-brass' : 'text-rest'}`}>{said(channel, truth.level)}</span>
+                  {channel.name} <span className={`ml-1 font-mono text-note ${level > 0 ? 'text-brass' : 'text-rest'}`}>{said(channel, level)}</span>
                 </p>
-                <p className="text-small text-soft">{truth.powered ? `last by ${truth.source}` : 'controller without power'}</p>
+                <p className="text-small text-soft">{truth.powered ? `last by ${truth.source}` : 'controller without power'}{more.length ? `, ${more.join(', ')}` : ''}</p>
               </div>
               <ul className="shrink-0 text-right text-small">
-                {beliefsOf(site, channel, snapshot).map(({ who, level }) => (
-                  <li key={who} className={level !== null && level !== truth.level ? 'font-semibold text-error' : 'text-soft'}>
-                    {who} {level === null ? 'knows nothing' : level === truth.level ? `agrees: ${said(channel, level)}` : `believes ${said(channel, level)}`}
+                {beliefsOf(site, channel, snapshot).map(({ who, level: believed }) => (
+                  <li key={who} className={believed !== null && believed !== level ? 'font-semibold text-error' : 'text-soft'}>
+                    {who} {believed === null ? 'knows nothing' : believed === level ? `agrees: ${said(channel, believed)}` : `believes ${said(channel, believed)}`}
                   </li>
                 ))}
               </ul>
@@ -57,6 +70,39 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
         })}
       </ul>
     </section>
+  )
+}
+
+function Picture({ channel, truth, type }: { channel: Channel; truth: ChannelTruth; type: string }) {
+  switch (channel.kind) {
+    case 'stepped': return <Fan level={truth.level} top={topLevel(channel)} />
+    case 'paired': return <Shutter level={truth.level} labels={channel.labels} />
+    case 'pulsed': return <Door open={channel.contact ? truth.shines === true : null} pulsing={truth.level > 0} />
+    case 'feed': return <Lamp on={truth.shines === true} type="led" />
+    case 'switched': return <Lamp on={truth.level > 0} type={type} />
+  }
+}
+
+/** A door stands open or closed where that is known; a strike shows its bolt drawn while it is pulsed. */
+function Door({ open, pulsing }: { open: boolean | null; pulsing: boolean }) {
+  const stroke = open || pulsing ? 'var(--brass)' : 'var(--rest)'
+  return (
+    <svg viewBox="0 0 40 40" width="38" height="38" role="img" aria-label={open === null ? (pulsing ? 'pulsing' : 'at rest; where it stands is not known') : open ? 'open' : 'closed'} className="shrink-0">
+      <path d="M9 36V4h22v32" fill="none" stroke="var(--bus)" strokeWidth="2" />
+      {open ? <path d="M9 36V4l13 5v30z" fill="var(--brass-fill)" stroke={stroke} strokeWidth="1.6" /> : <rect x="11" y="6" width="18" height="30" fill={pulsing ? 'var(--brass-fill)' : 'none'} stroke={stroke} strokeWidth="1.6" />}
+      {!open && <circle cx="25" cy="21" r="1.8" fill={stroke} />}
+      {open === null && <text x="20" y="25" textAnchor="middle" fontSize="12" fill={stroke}>?</text>}
+    </svg>
+  )
+}
+
+function Shutter({ level, labels }: { level: number; labels: readonly [string, string] }) {
+  const stroke = level > 0 ? 'var(--brass)' : 'var(--rest)'
+  return (
+    <svg viewBox="0 0 40 40" width="38" height="38" role="img" aria-label={level > 0 ? `runs ${labels[level - 1]}` : 'stands'} className="shrink-0">
+      {[8, 14, 20, 26].map((y) => <path key={y} d={`M6 ${y}h20`} stroke={stroke} strokeWidth="2.4" />)}
+      {level > 0 && <path d={level === 1 ? 'M33 30V10m-4 5 4-6 4 6' : 'M33 8v20m-4-5 4 6 4-6'} fill="none" stroke={stroke} strokeWidth="2" />}
+    </svg>
   )
 }
 

@@ -6,10 +6,14 @@ import { attempt } from '../../store/editing'
 import { useAppSelector } from '../../store/store'
 import { Breakers } from './Breakers'
 import { HubPanel } from './HubPanel'
+import { Links } from './Links'
 import { Loads } from './Loads'
 import { Phone } from './Phone'
+import { Remotes } from './Remotes'
 import { TimeLine } from './TimeLine'
+import { Voice } from './Voice'
 import { WallPlate } from './WallPlate'
+import { Weather } from './Weather'
 import { useTrial } from './useTrial'
 
 /** The part of the site that a controller filter leaves. Controllers without a board profile cannot be simulated. */
@@ -23,6 +27,11 @@ function narrow(site: Site, controller: string | null): Site {
     channels,
     inputs: site.inputs.filter((input) => keep(input.controller)),
     ways: site.ways.filter((way) => has.has(way.channel)),
+    rules: site.rules.filter((rule) => has.has(rule.channel)),
+    sensors: site.sensors.filter((sensor) => keep(sensor.controller)),
+    remotes: site.remotes.filter((remote) => keep(remote.controller)),
+    links: site.links.filter((link) => keep(link.controller)),
+    groups: site.groups.map((group) => ({ ...group, members: group.members.filter((member) => has.has(member)) })),
     services: site.services.map((service) => {
       const points = service.points.filter((point) => keep(point.controller))
       return { ...service, points, widgets: service.widgets.filter((widget) => points.some((point) => point.id === widget.point)) }
@@ -41,7 +50,7 @@ export function TrialView() {
     const listen = (event: KeyboardEvent) => {
       const input = /^[1-9]$/.test(event.key) ? site.inputs[Number(event.key) - 1] : undefined
       const typing = event.target instanceof HTMLElement && ['INPUT', 'SELECT', 'TEXTAREA'].includes(event.target.tagName)
-      if (!input || input.kind === 'selector' || typing || event.repeat) return
+      if (!input || input.kind === 'selector' || input.kind === 'contact' || typing || event.repeat) return
       if (input.kind === 'rocker') {
         if (event.type === 'keydown') act({ kind: 'rock', input: input.id })
       } else act({ kind: event.type === 'keydown' ? 'press' : 'release', input: input.id })
@@ -75,10 +84,16 @@ export function TrialView() {
       </div>
       <Breakers site={site} snapshot={snapshot} act={act} />
       <div className="mt-3 grid min-h-0 flex-1 grid-cols-[minmax(13rem,1fr)_minmax(14rem,1.2fr)_minmax(13rem,0.9fr)] gap-5 overflow-auto pb-3">
-        <WallPlate site={site} snapshot={snapshot} act={act} />
+        <div className="space-y-4">
+          <WallPlate site={site} snapshot={snapshot} act={act} />
+          <Remotes site={site} snapshot={snapshot} act={act} />
+          <Voice site={site} snapshot={snapshot} act={act} />
+          <Links site={site} snapshot={snapshot} act={act} />
+        </div>
         <Loads site={site} snapshot={snapshot} />
         <div className="space-y-4">
           <Phone site={site} snapshot={snapshot} act={act} />
+          <Weather site={site} snapshot={snapshot} act={act} />
           <HubPanel site={site} snapshot={snapshot} act={act} />
         </div>
       </div>

@@ -4,17 +4,18 @@ import type { TrialPart } from './parts'
 
 /** The switches of the wall, by room; a push goes in while it is held, a rocker stays where it was rocked. */
 export function WallPlate({ site, snapshot, act }: TrialPart) {
-  const rooms = [...new Set(site.inputs.map((input) => input.room))]
+  const switches = site.inputs.filter((input) => input.kind !== 'contact')
+  const rooms = [...new Set(switches.map((input) => input.room))]
   return (
     <section aria-label="Wall">
       <h2 className="rule-head">Wall</h2>
-      {site.inputs.length === 0 && <p className="mt-2 text-soft">No switch on any wall.</p>}
+      {switches.length === 0 && <p className="mt-2 text-soft">No switch on any wall.</p>}
       {rooms.map((room) => (
         <div key={room ?? ''} className="mt-2">
           <p className="text-small text-soft">{site.rooms.find((candidate) => candidate.id === room)?.name ?? 'No room'}</p>
           <div className="mt-1 flex flex-wrap gap-2">
             {site.inputs.map((input, number) => {
-              if (input.room !== room) return null
+              if (input.room !== room || input.kind === 'contact') return null
               const code = snapshot.closed[input.id] ?? 0
               const closed = code !== 0
               const works = site.ways.flatMap((way) => (way.kind === 'wall' && way.input === input.id ? [site.channels.find((c) => c.id === way.channel)?.name ?? ''] : []))

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { modulesIn } from '../../../core/boards'
-import { idFromName, newStepped, newSwitched, type RoomId } from '../../../core/site'
+import { idFromName, newChannel, newStepped, type Channel, type RoomId } from '../../../core/site'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -28,7 +28,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
           if (!known) draft.rooms.push({ id: roomId!, name: room.trim() })
         }
         const fan = modulesIn(draft).find((module) => module.kind === 'fan-regulator' && module.id === kind)
-        draft.channels.push(fan?.kind === 'fan-regulator' ? newStepped(draft, name.trim(), controller, fan, { room: roomId }) : newSwitched(draft, name.trim(), controller, { room: roomId }))
+        draft.channels.push(fan?.kind === 'fan-regulator' ? newStepped(draft, name.trim(), controller, fan, { room: roomId }) : { ...newChannel(draft, name.trim(), controller, kind as Channel['kind']), room: roomId })
       }),
     )
     dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
@@ -58,7 +58,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
       <label className="w-28">
         <span className="field-label">Kind</span>
         <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
-          <option value="switched">switched</option>
+          {(['switched', 'pulsed', 'paired', 'feed'] as const).map((one) => <option key={one} value={one}>{one}</option>)}
           {modulesIn(site).filter((module) => module.kind === 'fan-regulator').map((module) => <option key={module.id} value={module.id}>stepped: {module.name}</option>)}
         </select>
       </label>

@@ -1,4 +1,4 @@
-import type { ChannelAction, Gesture, Input, SelectorInput, WallWay } from '../../../core/site'
+import type { Channel, ChannelAction, Gesture, Input, SelectorInput, WallWay } from '../../../core/site'
 import { setInputKind, usualBindings } from '../../../core/ways'
 import { ChoiceField, NumberField, TextField } from '../../parts/fields'
 import { edit } from '../../store/editing'
@@ -8,14 +8,23 @@ const GESTURES: Record<Input['kind'], readonly (readonly [Gesture, string])[]> =
   momentary: [['press', 'press'], ['release', 'release'], ['hold', 'hold']],
   rocker: [['flip', 'either flip'], ['follow', 'level']],
   selector: [['select', 'detent']],
+  contact: [],
 }
-const ACTIONS: readonly (readonly [ChannelAction, string])[] = [['toggle', 'toggle'], ['on', 'on'], ['off', 'off'], ['up', 'up'], ['down', 'down']]
+/** What a gesture can do to each kind of channel. */
+function actionsOf(channel: Channel): readonly (readonly [ChannelAction, string])[] {
+  switch (channel.kind) {
+    case 'pulsed': return [['pulse', 'pulse'], ...(channel.contact ? ([['open', 'open'], ['close', 'close']] as const) : [])]
+    case 'paired': return [['toggle', 'by turns'], ['a', channel.labels[0]], ['b', channel.labels[1]], ['stop', 'stop']]
+    default: return [['toggle', 'toggle'], ['on', 'on'], ['off', 'off'], ['up', 'up'], ['down', 'down']]
+  }
+}
 
-export function WallFields({ way }: { way: WallWay }) {
+export function WallFields({ way, channel }: { way: WallWay; channel: Channel }) {
+  const actions = actionsOf(channel)
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const input = site.inputs.find((candidate) => candidate.id === way.input)!
-  const same = site.inputs.filter((candidate) => candidate.controller === input.controller)
+  const same = site.inputs.filter((candidate) => candidate.controller === input.controller && candidate.kind !== 'contact')
   const change = (label: string, mutate: (input: Input) => void) => dispatch(edit(`${input.name}: ${label}`, (draft) => mutate(draft.inputs.find((i) => i.id === input.id)!)))
   const changeWay = (label: string, mutate: (way: WallWay) => void) =>
     dispatch(edit(`${input.name}: ${label}`, (draft) => {
@@ -27,7 +36,7 @@ export function WallFields({ way }: { way: WallWay }) {
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Switch" value={input.name} onKeep={(name) => change('name', (i) => { i.name = name })} check={(text) => (text.trim() ? null : 'a name is needed')} />
         <ChoiceField label="Kind" value={input.kind} choices={[['momentary', 'push'], ['rocker', 'rocker'], ['selector', 'selector']]} onKeep={(kind) => dispatch(edit(`${input.name}: ${kind}`, (draft) => setInputKind(draft, input.id, kind)))} />
-        {same.length > 1 && <ChoiceField label="Worked by" value={way.input as string} choices={same.map((i) => [i.id as string, i.name] as const)} onKeep={(id) => changeWay('other switch', (w) => { w.input = id as WallWay['input']; w.bindings = usualBindings(same.find((i) => i.id === id)!.kind) })} />}
+        {same.length > 1 && <ChoiceField label="Worked by" value={way.input as string} choices={same.map((i) => [i.id as string, i.name] as const)} onKeep={(id) => changeWay('other switch', (w) => { w.input = id as WallWay['input']; w.bindings = usualBindings(same.find((i) => i.id === id)!.kind, channel.kind) })} />}
         <ChoiceField label="Pull" value={input.pull} choices={[['internal', "board's own"], ['fitted', 'resistor fitted'], ['none', 'none']]} onKeep={(pull) => change('pull', (i) => { i.pull = pull })} />
         <ChoiceField label="Counts" value={input.settle} choices={[['settle', 'when settled'], ['eager', 'at first edge']]} onKeep={(settle) => change('settling', (i) => { i.settle = settle })} />
         <NumberField label="Settle time" unit="ms" value={input.settleMs} least={0} most={1000} onKeep={(ms) => change('settle time', (i) => { i.settleMs = ms })} />
@@ -38,21 +47,21 @@ export function WallFields({ way }: { way: WallWay }) {
         <legend className="field-label">Gesture and what it does</legend>
         {way.bindings.map((binding, at) => (
           <div key={at} className="mt-1 flex items-center gap-1.5">
-            <select aria-label={`Gesture ${at + 1}`} className="field" value={binding.gesture} onChange={(event) => changeWay('gesture', (w) => { const gesture = event.target.value as Gesture; w.bindings[at] = { gesture, action: gesture === 'follow' ? 'follow' : gesture === 'select' ? 'level' : binding.action === 'follow' || binding.action === 'level' ? 'toggle' : binding.action } })}>
+            <select aria-label={`Gesture ${at + 1}`} className="field" value={binding.gesture} onChange={(event) => changeWay('gesture', (w) => { const gesture = event.target.value as Gesture; w.bindings[at] = { gesture, action: gesture === 'follow' ? 'follow' : gesture === 'select' ? 'level' : binding.action === 'follow' || binding.action === 'level' ? actions[0]![0] : binding.action } })}>
               {[...GESTURES[input.kind], ...(GESTURES[input.kind].some(([g]) => g === binding.gesture) ? [] : [[binding.gesture, `${binding.gesture} (never made)`] as const])].map(([gesture, name]) => <option key={gesture} value={gesture}>{name}</option>)}
             </select>
             {binding.gesture === 'follow' || binding.gesture === 'select' ? (
               <span className="field border-transparent bg-transparent">{binding.gesture === 'follow' ? 'closed is on' : 'sets the level'}</span>
             ) : (
               <select aria-label={`Action ${at + 1}`} className="field" value={binding.action} onChange={(event) => changeWay('action', (w) => { w.bindings[at] = { ...binding, action: event.target.value as ChannelAction } })}>
-                {ACTIONS.map(([action, name]) => <option key={action} value={action}>{name}</option>)}
+                {[...actions, ...(actions.some(([one]) => one === binding.action) ? [] : [[binding.action, `${binding.action} (does nothing)`] as const])].map(([action, name]) => <option key={action} value={action}>{name}</option>)}
               </select>
             )}
             <button type="button" className="press-quiet" disabled={way.bindings.length === 1} aria-label={`Take gesture ${at + 1} out`} onClick={() => changeWay('gesture out', (w) => { w.bindings.splice(at, 1) })}>out</button>
           </div>
         ))}
         {way.bindings.length < 6 && input.kind !== 'selector' && (
-          <button type="button" className="press-quiet -ml-1.5" onClick={() => changeWay('gesture', (w) => { w.bindings.push(input.kind === 'momentary' ? { gesture: 'hold', action: 'off' } : { gesture: 'flip', action: 'toggle' }) })}>add a gesture</button>
+          <button type="button" className="press-quiet -ml-1.5" onClick={() => changeWay('gesture', (w) => { w.bindings.push(input.kind === 'momentary' ? { gesture: 'hold', action: channel.kind === 'paired' ? 'stop' : channel.kind === 'pulsed' ? 'pulse' : 'off' } : { gesture: 'flip', action: actions[0]![0] }) })}>add a gesture</button>
         )}
       </fieldset>
     </div>

@@ -1,0 +1,102 @@
+import type { ReactNode } from 'react'
+import type { Point, Service, Widget } from '../../core/site'
+
+/** What a widget shows, and whether what it stands for can be reached. */
+export interface Shown {
+  readonly on: boolean
+  readonly value: number
+  readonly reachable: boolean
+}
+
+interface Props {
+  readonly service: Service
+  readonly shownOf: (widget: Widget, point: Point) => Shown | undefined
+  readonly touch: (widget: Widget, on: boolean, value?: number) => void
+  /** wraps a widget, so that it can be dragged */
+  readonly wrap?: (widget: Widget, inside: ReactNode) => ReactNode
+}
+
+/** The phone's screen of one service: the same drawing while it is laid out and while it is tried. */
+export function PhoneScreen({ service, shownOf, touch, wrap = (_, inside) => inside }: Props) {
+  return (
+    <ul className="grid grid-cols-2 gap-1.5 rounded-xl border-2 border-ink bg-panel p-2.5">
+      {service.widgets.map((widget) => {
+        const point = service.points.find((candidate) => candidate.id === widget.point)!
+        const shown = shownOf(widget, point)
+        if (!shown) return null
+        return (
+          <li key={widget.id} className={widget.width === 'full' ? 'col-span-2' : ''}>
+            {wrap(widget, <WidgetFace widget={widget} point={point} shown={shown} touch={(on, value) => touch(widget, on, value)} />)}
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
+
+const round = (value: number): string => String(Number(value.toFixed(2)))
+
+function WidgetFace({ widget, point, shown, touch }: { widget: Widget; point: Point; shown: Shown; touch: (on: boolean, value?: number) => void }) {
+  const dim = shown.reachable ? '' : 'opacity-60'
+  return (
+    <div className="flex h-full min-h-13 flex-col justify-between rounded-plate border border-hair bg-wall px-2 py-1.5">
+      <p className="flex items-baseline gap-1 text-note leading-tight">
+        <span className={`min-w-0 flex-1 truncate ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
+        <span className="font-mono text-small text-soft">vp{point.vp}</span>
+      </p>
+      <div className={`mt-1 ${dim}`}>{face(widget, point, shown, touch)}</div>
+    </div>
+  )
+}
+
+function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, value?: number) => void): ReactNode {
+  const part = Math.max(0, Math.min(1, (shown.value - point.min) / (point.max - point.min)))
+  switch (widget.kind) {
+    case 'switch':
+      return (
+        <button type="button" role="switch" aria-checked={shown.on} aria-label={widget.name} data-widget={widget.id} className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5" onClick={() => touch(!shown.on)}>
+          <span className={`rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-bus/60'}`}>{shown.on ? 'on' : 'off'}</span>
+        </button>
+      )
+    case 'push':
+      return (
+        <button type="button" aria-label={widget.name} data-widget={widget.id} className="press w-full" onPointerDown={() => touch(true)} onPointerUp={() => touch(false)} onPointerLeave={() => shown.on && touch(false)} onKeyDown={(event) => { if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) touch(true) }} onKeyUp={(event) => { if (event.key === 'Enter' || event.key === ' ') touch(false) }}>
+          push
+        </button>
+      )
+    case 'slider':
+      return (
+        <span className="flex items-center gap-2">
+          <input type="range" aria-label={widget.name} data-widget={widget.id} min={point.min} max={point.max} step={point.step} value={shown.value} className="min-w-0 flex-1 accent-(--brass-fill)" onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))} />
+          <span className="w-8 text-right font-mono text-note">{round(shown.value)}</span>
+        </span>
+      )
+    case 'stepper':
+      return (
+        <span className="flex items-center gap-1.5">
+          <button type="button" className="press min-w-7 px-1" aria-label={`${widget.name}: less`} onClick={() => touch(shown.value - point.step > point.min, Math.max(point.min, shown.value - point.step))}>−</button>
+          <span className="min-w-6 text-center font-mono">{round(shown.value)}</span>
+          <button type="button" className="press min-w-7 px-1" aria-label={`${widget.name}: more`} onClick={() => touch(true, Math.min(point.max, shown.value + point.step))}>+</button>
+        </span>
+      )
+    case 'mode':
+      return (
+        <span role="group" aria-label={widget.name} className="flex">
+          {[point.min, point.max].map((value, i) => (
+            <button key={value} type="button" aria-pressed={shown.value === value} data-widget={widget.id} className="min-h-6 flex-1 border-[1.5px] border-ink px-1 text-note aria-pressed:bg-ink aria-pressed:text-wall" onClick={() => touch(i === 1, value)}>
+              {widget.labels?.[i] ?? round(value)}
+            </button>
+          ))}
+        </span>
+      )
+    case 'gauge':
+      return (
+        <span className="flex items-center gap-2">
+          <svg viewBox="0 0 60 10" className="h-3 min-w-0 flex-1" preserveAspectRatio="none" aria-hidden="true"><path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" /><path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" /><path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" /></svg>
+          <span className="font-mono text-note">{round(shown.value)}{point.unit ? ` ${point.unit}` : ''}</span>
+        </span>
+      )
+    case 'value':
+      return <span className="font-mono text-head">{round(shown.value)}{point.unit ? ` ${point.unit}` : ''}</span>
+  }
+}
