@@ -37,7 +37,7 @@ describe('check', () => {
   it.each([
     ['truncated', file('truncated.json', whole.slice(0, 700)), /line \d+, column \d+: the text is not whole JSON/],
     ['huge', file('huge.json', `"${'x'.repeat(20 * 1024 * 1024)}"`), /holds 20.0 MiB, at most 4 MiB are read/],
-    ['wrong version', file('version.json', whole.replace('"version": 1', '"version": 3')), /version: is 3; this program reads version 1/],
+    ['wrong version', file('version.json', whole.replace('"version": 2', '"version": 7')), /version: is 7; this program reads versions 1 to 2/],
     ['wrong type', file('type.json', whole.replace('"watts": 9', '"watts": "nine"')), /loads\[0\]\.watts: Invalid input: expected number/],
     ['not there', join(folder, 'nowhere.json'), /there is no such file/],
     ['a folder', folder, /is not a file/],
@@ -56,7 +56,7 @@ describe('pins', () => {
     const { exit, out } = await vestibule('pins', 'demo/fernhollow.json', '--json')
     expect(exit).toBe(0)
     const { controllers } = JSON.parse(out) as { controllers: { controller: string; roles: Record<string, unknown>[] }[] }
-    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'window'])
+    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'drying-radio', 'window'])
     for (const role of controllers.flatMap((c) => c.roles)) expect(Object.keys(role)).toEqual(['role', 'name', 'pin', 'label', 'gpio', 'locked', 'cost', 'reason'])
   })
 })
@@ -81,13 +81,13 @@ describe('build and export', () => {
   it('builds each controller into a folder, and refuses a site with open errors', async () => {
     const { exit, out } = await vestibule('build', 'demo/fernhollow.json', '--out', join(folder, 'out'), '--json')
     expect(exit).toBe(0)
-    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'window'])
+    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'drying-radio', 'window'])
     expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain('| vp1 | Bench lights |')
     expect(await vestibule('build', 'demo/before-review.json', '--out', join(folder, 'no'))).toMatchObject({ exit: 1 })
   })
   it('exports the schema that is published, which takes the demo', async () => {
     const { out } = await vestibule('export', 'demo/fernhollow.json', '--format', 'schema')
-    expect(out).toBe(readFileSync('docs/site-1.schema.json', 'utf8'))
+    expect(out).toBe(readFileSync('docs/site-2.schema.json', 'utf8'))
     const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
     expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
   })
@@ -98,10 +98,54 @@ describe('build and export', () => {
     expect(out).toMatch(shape)
     expect(await vestibule('export', 'demo/fernhollow.json', '--format', format)).toMatchObject({ exit: 2, err: expect.stringContaining('--controller is needed') })
   })
+  it('a version 1 file is brought up to this version, with nothing lost', async () => {
+    const { exit, out } = await vestibule('export', 'demo/version-1.json', '--format', 'site')
+    expect(exit).toBe(0)
+    const site = JSON.parse(out) as { version: number; channels: { name: string }[]; ways: unknown[]; groups: unknown[] }
+    const before = JSON.parse(readFileSync('demo/version-1.json', 'utf8')) as { version: number; channels: { name: string }[]; ways: unknown[] }
+    expect([before.version, site.version]).toEqual([1, 2])
+    expect(site.channels.map((channel) => channel.name)).toEqual(before.channels.map((channel) => channel.name))
+    expect(site.ways).toEqual(before.ways)
+    expect(site.groups).toEqual([])
+  })
+  it.each([['points-csv', /^service,controller,vp,name/], ['hub-yaml', /^vestibule-hub: 1/], ['hub-secrets', /^hub\/host: ""/], ['asyncapi', /^asyncapi: 3\.0\.0/], ['serial-table', /^link,kind,controller/], ['voice', /^name,room,channel/], ['infrared', /^remote,key,protocol/], ['quota', /^service,controller,what/], ['template:point-table', /^Points of Fernhollow Pottery/]])('exports %s of the site', async (format, shape) => {
+    const { exit, out } = await vestibule('export', 'demo/fernhollow.json', '--format', format)
+    expect(exit).toBe(0)
+    expect(out).toMatch(shape)
+  })
   it('says help, and refuses what it does not know', async () => {
     expect((await vestibule('help')).out).toContain('vestibule check SITE.json')
     expect(await vestibule('dance')).toMatchObject({ exit: 2, err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })
     expect(await vestibule('check', 'x', '--wrong')).toMatchObject({ exit: 2 })
     expect(await vestibule('serve', '--host', '0.0.0.0')).toMatchObject({ exit: 2, err: expect.stringContaining('set a passphrase') })
   })
+})
+
+describe('ir', () => {
+  const decode = (text: string, ...words: string[]): Promise<{ exit: number; out: string; err: string }> =>
+    new Promise((resolve) => {
+      const child = execFile(process.execPath, ['cli/vestibule.mjs', 'ir', 'decode', ...words], (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err }))
+      child.stdin!.end(text)
+    })
+  it('what is encoded is decoded', async () => {
+    const { out } = await vestibule('ir', 'encode', '--protocol', 'nec', '--address', '4', '--command', '26')
+    expect(JSON.parse((await decode(out, '--json')).out)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])
+    const biphase = await vestibule('ir', 'encode', '--protocol', 'rc5', '--address', '5', '--command', '0x23', '--toggle', '1')
+    expect(JSON.parse((await decode(biphase.out, '--json')).out)).toEqual([{ protocol: 'rc5', address: 5, command: 35, toggle: 1 }])
+  })
+  it('with --lines one array a line gives one result a line', async () => {
+    const { out } = await vestibule('ir', 'encode', '--protocol', 'sirc12', '--address', '1', '--command', '21')
+    const lines = (await decode(`${out.trim()}\n[100,200]\n`, '--json', '--lines')).out.trim().split('\n')
+    expect(lines.map((line) => (JSON.parse(line) as { protocol: string }[]).map((frame) => frame.protocol))).toEqual([['sirc12'], []])
+  })
+  it('a capture file in any format', async () => {
+    const { out } = await vestibule('ir', 'decode', 'demo/captures/throwing-remote.vcd', '--json')
+    expect((JSON.parse(out) as { protocol: string }[]).map((frame) => frame.protocol)).toEqual(['nec', 'nec-repeat', 'nec-repeat'])
+  })
+  it.each([
+    [['ir', 'encode', '--protocol', 'rc5', '--address', '40', '--command', '1'], 'address 40: rc5 has 0 to 31'],
+    [['ir', 'encode', '--protocol', 'morse', '--address', '4', '--command', '1'], '--protocol morse: is none of'],
+    [['ir', 'dance'], 'ir dance: is neither decode nor encode'],
+  ])('%j is refused in one line', async (words, message) => expect(await vestibule(...words)).toMatchObject({ exit: 2, err: expect.stringContaining(message) }))
+  it('what is no array is refused', async () => expect(await decode('{"a":1}', '--json')).toMatchObject({ exit: 2, err: 'vestibule: standard input: is not a JSON array of µs, each 0 or more\n' }))
 })

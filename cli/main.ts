@@ -2,7 +2,6 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { TraceRefused } from '../core/device'
 import { FirmwareRefused } from '../firmware/host'
-import { startServer, StartRefused } from '../server'
 import { irDecode, irEncode } from './infrared'
 import { build, check, exportSite, pins, run, Unusable, type Answer } from './commands'
 
@@ -65,6 +64,8 @@ function portOf(text: string | undefined, usual: number, name: string): number {
 }
 
 async function serve({ values }: Words): Promise<void> {
+  // the server and its parts are loaded only when they are asked for: the other commands start in half the time
+  const { startServer } = await import('../server')
   const server = await startServer({
     dataFolder: values.data ?? process.env['VESTIBULE_DATA'] ?? join(process.cwd(), 'data'),
     port: portOf(values.port, 4100, '--port'),
@@ -104,6 +105,9 @@ async function answer(words: Words): Promise<Answer | undefined> {
   }
 }
 
+/** Refusals of the server carry a code, so that they are known without loading it. */
+const isStartRefused = (error: unknown): error is Error => error instanceof Error && (error as { code?: unknown }).code === 'start-refused'
+
 try {
   const result = await answer(readWords())
   if (result) {
@@ -111,7 +115,7 @@ try {
     process.stdout.write(result.text)
   }
 } catch (error) {
-  if (error instanceof Unusable || error instanceof TraceRefused || error instanceof FirmwareRefused || error instanceof StartRefused) {
+  if (error instanceof Unusable || error instanceof TraceRefused || error instanceof FirmwareRefused || isStartRefused(error)) {
     process.stderr.write(`vestibule: ${error.message}\n`)
     process.exitCode = 2
   } else {

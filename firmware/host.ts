@@ -38,29 +38,43 @@ export const runtimeSources = async (dir = RUNTIME_DIR): Promise<string[]> => (a
 
 const liveSupported = (): boolean => existsSync('/usr/include/mosquitto.h')
 
+/** What an object depends on beside its own source: the headers of its folder and of the runtime, and the flags. */
+async function headersDigest(folders: readonly string[]): Promise<string> {
+  const digest = createHash('sha256').update(String(liveSupported()))
+  for (const folder of folders) for (const name of (await readdir(folder)).filter((one) => one.endsWith('.h')).sort()) digest.update(name).update(await readFile(join(folder, name)))
+  return digest.digest('hex')
+}
+
 /**
- * Objects that all controllers share, compiled once for each state of the sources. The folder appears whole or not at all,
- * so that several processes may ask at the same time.
+ * Compiles a source once for each state of it and of its headers. The object appears whole or not at all, so that several
+ * processes may ask at the same time; a change of one file costs the compilation of that file only.
  */
+async function objectOf(source: string, text: string, headers: string, flags: readonly string[]): Promise<string> {
+  const key = createHash('sha256').update(headers).update(text).update(flags.filter((flag) => !flag.startsWith('-I')).join(' ')).digest('hex').slice(0, 20)
+  const object = join(OUT_DIR, 'objects', `${source.split('/').at(-1)!.replace('.cpp', '')}-${key}.o`)
+  if (existsSync(object)) return object
+  await mkdir(dirname(object), { recursive: true })
+  const draft = `${object}.${randomBytes(4).toString('hex')}`
+  await compiler(...flags, '-c', source, '-o', draft)
+  await rename(draft, object)
+  return object
+}
+
+/** Objects that all controllers share: the runtime, and the host port but for the one file that sees image.h. */
 async function sharedObjects(runtimeDir: string): Promise<string[]> {
+  const headers = await headersDigest([runtimeDir, HOST_DIR])
   const hostSources = ['json', 'events', 'output', 'trace', 'main', ...(liveSupported() ? ['live'] : [])].map((name) => join(HOST_DIR, `${name}.cpp`))
-  const sources = [...(await runtimeSources(runtimeDir)), ...hostSources]
-  const digest = createHash('sha256')
-  const folders = [runtimeDir, HOST_DIR]
-  for (const folder of folders) for (const name of (await readdir(folder)).sort()) digest.update(name).update(await readFile(join(folder, name)))
-  digest.update(String(liveSupported()))
-  const folder = join(OUT_DIR, `objects-${digest.digest('hex').slice(0, 16)}`)
-  const objectOf = (source: string, inside: string) => join(inside, `${source.startsWith(HOST_DIR) ? 'host' : 'runtime'}-${source.split('/').at(-1)!.replace('.cpp', '.o')}`)
-  if (!existsSync(folder)) {
-    const draft = `${folder}.${randomBytes(4).toString('hex')}`
-    await mkdir(draft, { recursive: true })
-    for (const source of sources) {
-      const flags = source.startsWith(HOST_DIR) ? [...STRICT_FLAGS, '-O1', ...(liveSupported() ? ['-DVESTIBULE_LIVE'] : [])] : RUNTIME_FLAGS
-      await compiler(...flags, `-I${runtimeDir}`, '-c', source, '-o', objectOf(source, draft))
-    }
-    await rename(draft, folder).catch(() => rm(draft, { recursive: true, force: true }))
-  }
-  return sources.map((source) => objectOf(source, folder))
+  const compile = async (source: string, flags: readonly string[]) => objectOf(source, await readFile(source, 'utf8'), headers, [...flags, `-I${runtimeDir}`])
+  const runtime = await runtimeSources(runtimeDir)
+  const hostFlags = [...STRICT_FLAGS, '-O1', ...(liveSupported() ? ['-DVESTIBULE_LIVE'] : [])]
+  return inPairs([...runtime.map((source) => () => compile(source, RUNTIME_FLAGS)), ...hostSources.map((source) => () => compile(source, hostFlags))])
+}
+
+/** Two compilations at a time: as many as a small machine has cores. */
+async function inPairs<T>(works: readonly (() => Promise<T>)[]): Promise<T[]> {
+  const done: T[] = []
+  for (let i = 0; i < works.length; i += 2) done.push(...(await Promise.all(works.slice(i, i + 2).map((work) => work()))))
+  return done
 }
 
 export interface HostBuild {
@@ -71,20 +85,27 @@ export interface HostBuild {
 
 /** Builds the host program of an image; the same image and runtime give the same file. */
 export async function buildHost(image: ControllerImage, runtimeDir = RUNTIME_DIR): Promise<HostBuild> {
+  const header = imageHeader(image)
+  const headers = createHash('sha256').update(await headersDigest([runtimeDir, HOST_DIR])).update(header).digest('hex')
   const objects = await sharedObjects(runtimeDir)
-  const key = createHash('sha256').update(objects.join('\n')).update(imageHeader(image)).digest('hex').slice(0, 16)
-  const program = join(OUT_DIR, `controller-${key}`)
+  const program = join(OUT_DIR, `controller-${createHash('sha256').update(objects.join('\n')).update(header).digest('hex').slice(0, 16)}`)
   if (!existsSync(program)) {
     const draft = join(OUT_DIR, `draft-${randomBytes(6).toString('hex')}`)
     await mkdir(draft, { recursive: true })
-    await writeFile(join(draft, 'image.h'), imageHeader(image))
-    const object = join(draft, 'controller.o')
-    await compiler(...STRICT_FLAGS, '-O1', `-I${runtimeDir}`, `-I${draft}`, '-c', join(HOST_DIR, 'controller.cpp'), '-o', object)
+    await writeFile(join(draft, 'image.h'), header)
+    const source = join(HOST_DIR, 'controller.cpp')
+    const object = await objectOf(source, await readFile(source, 'utf8'), headers, [...STRICT_FLAGS, '-O1', `-I${runtimeDir}`, `-I${draft}`])
     await compiler(object, ...objects, ...(liveSupported() ? ['-lmosquitto'] : []), '-o', join(draft, 'controller'))
     await rename(join(draft, 'controller'), program)
     await rm(draft, { recursive: true, force: true })
   }
   return { program, live: liveSupported() }
+}
+
+/** Plays several traces in one process, each on a controller of its own; their outputs in the same order. */
+export async function runHostTraces(program: string, traces: readonly string[]): Promise<string[]> {
+  const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''))
+  return out.split('~\n').slice(0, traces.length)
 }
 
 /** Plays a trace (JSON lines) through the firmware and returns what it prints. */

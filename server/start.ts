@@ -31,7 +31,9 @@ export interface RunningServer {
 }
 
 /** The server cannot start: one line that says why. */
-export class StartRefused extends Error {}
+export class StartRefused extends Error {
+  readonly code = 'start-refused'
+}
 
 const isLoopback = (host: string): boolean => host === '127.0.0.1' || host === 'localhost' || host === '::1'
 

@@ -1,6 +1,7 @@
-import { writeFileSync } from 'node:fs'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { demoCaptures } from './demoCaptures'
 import { beforeReview, fernhollow, studioCorner } from './demoSites'
 import { siteJsonSchema, writeSite } from '../core/site'
 
@@ -8,3 +9,8 @@ import { siteJsonSchema, writeSite } from '../core/site'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 for (const site of [studioCorner(), beforeReview(), fernhollow()]) writeFileSync(join(root, 'demo', `${site.id}.json`), writeSite(site))
 writeFileSync(join(root, 'docs', 'site-2.schema.json'), `${JSON.stringify(siteJsonSchema(), null, 2)}\n`)
+
+/** A few captures of the throwing room's remote, and a rocker that bounces: made from what the site says, jittered by a fixed seed. */
+const captures = join(root, 'demo', 'captures')
+mkdirSync(captures, { recursive: true })
+for (const [name, text] of Object.entries(demoCaptures())) writeFileSync(join(captures, name), text)

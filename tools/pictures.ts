@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
+import { encodeFrame, encodeRepeat, writeRawList } from '../core/infrared'
 import { startServer } from '../server'
 
 /**
@@ -24,6 +25,15 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
   'bench-profiles': { path: '/fernhollow/bench?side=profiles', theme: 'dark' },
   ways: { path: '/fernhollow/ways', prepare: (page) => page.locator('[data-cell="radio-socket/hub"]').click() },
   'ways-dark': { path: '/before-review/ways', theme: 'dark', prepare: (page) => page.locator('[data-cell="hall-lamp/app"]').click() },
+  'ways-services': { path: '/fernhollow/ways?side=services' },
+  'ways-phone': { path: '/fernhollow/ways?side=phone', prepare: (page) => page.getByRole('button', { name: 'Move Clay-dust fan' }).click() },
+  'ways-voice': { path: '/before-review/ways?side=voice', prepare: (page) => page.getByLabel('Say something').fill('turn on relay two') },
+  'ways-remotes': { path: '/fernhollow/ways?side=remotes', prepare: async (page) => { await page.getByLabel('Capture', { exact: true }).fill(writeRawList([...encodeFrame({ protocol: 'nec', address: 0x4d, command: 7 }).map((us, i) => us + (i % 2 ? -48 : 52) + ((i * 37) % 30)), 40_000, ...encodeRepeat()])); await pause(400) } },
+  'ways-links': { path: '/fernhollow/ways?side=links', theme: 'dark' },
+  'ways-rules': { path: '/fernhollow/ways?side=rules' },
+  'ways-credentials': { path: '/fernhollow/ways?side=credentials', theme: 'dark' },
+  'ways-templates': { path: '/fernhollow/ways?side=templates' },
+  'ways-tables': { path: '/fernhollow/ways?side=tables' },
   build: {
     path: '/fernhollow/build',
     prepare: async (page) => {

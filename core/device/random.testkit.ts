@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { encodeFrame, encodeRepeat, type Protocol } from '../infrared'
+import { decodeFrame, encodeFrame, encodeRepeat, type Protocol } from '../infrared'
 import { NO_INPUT, NO_LEVEL, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageDeed, type ImageInput, type ImageKey } from '../image'
 import { topics } from '../topics'
 import type { TraceLine } from './trace'
@@ -45,19 +45,23 @@ const CHANNEL_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'toggle'
 const GROUP_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'up', 'down', 'stop']
 const CONTROLLER_ACTIONS: readonly ImageAction[] = ['auto', 'manual', 'autoToggle', 'pair', 'reset', 'report']
 
+/** Words that a kind knows, so that most deeds do something. */
+const KIND_ACTIONS: Record<ImageChannel['kind'], readonly ImageAction[]> = { switched: CHANNEL_ACTIONS, stepped: CHANNEL_ACTIONS, feed: ['toggle', 'toggle', 'on', 'off'], pulsed: ['pulse', 'pulse', 'open', 'close', 'level'], paired: ['toggle', 'toggle', 'a', 'b', 'stop', 'level'] }
+
 /** What a source does: mostly to a channel, sometimes to a group or the controller. */
-function randomDeed(random: Seeded, channels: number, groups: number): ImageDeed {
+function randomDeed(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageDeed {
   if (random.chance(0.12)) return { action: random.pick(CONTROLLER_ACTIONS), level: 0, on: 'controller', index: 0 }
   if (groups > 0 && random.chance(0.15)) return { action: random.pick(GROUP_ACTIONS), level: 0, on: 'group', index: random.whole(0, groups - 1) }
-  return { action: random.pick(CHANNEL_ACTIONS), level: random.whole(0, 4), on: 'channel', index: random.whole(0, channels - 1) }
+  const index = random.whole(0, channels.length - 1)
+  return { action: random.pick(random.chance(0.8) ? KIND_ACTIONS[channels[index]!.kind] : CHANNEL_ACTIONS), level: random.whole(0, 4), on: 'channel', index }
 }
 
-function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: number, groups: number): ImageBinding {
+function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: readonly ImageChannel[], groups: number): ImageBinding {
   const input = random.whole(0, inputs.length - 1)
   const { kind, holdMs } = inputs[input]!
   const gesture = kind === 'selector' ? ('select' as const) : kind === 'rocker' ? random.pick(['flip', 'follow'] as const) : random.pick(holdMs > 0 ? (['press', 'release', 'hold'] as const) : (['press', 'release'] as const))
   const deed = randomDeed(random, channels, groups)
-  const channel = { level: 0, on: 'channel' as const, index: random.whole(0, channels - 1) }
+  const channel = { level: 0, on: 'channel' as const, index: random.whole(0, channels.length - 1) }
   if (gesture === 'follow') return { input, gesture, action: 'follow', ...channel }
   if (gesture === 'select') return { input, gesture, action: 'level', ...channel }
   return { input, gesture, ...deed, action: deed.action === 'level' ? 'toggle' : deed.action }
@@ -94,9 +98,13 @@ function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[])
 
 const PROTOCOLS: readonly Protocol[] = ['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']
 
-function randomKey(random: Seeded, channels: number, groups: number): ImageKey {
+/** A frame of an invented protocol, whose hash some keys are taught. */
+const INVENTED = [3400, 2600, ...[1, 0, 0, 1, 1, 0, 1].flatMap((bit) => [430, bit ? 1290 : 430]), 430]
+const INVENTED_HASH = (() => { const frame = decodeFrame({ list: INVENTED, from: 0, to: INVENTED.length })?.frame; return frame?.protocol === 'unknown' ? frame.hash : 0 })()
+
+function randomKey(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageKey {
   const protocol = random.pick([...PROTOCOLS, 'unknown'] as const)
-  return { protocol, address: protocol === 'unknown' ? random.whole(0, 3) : random.whole(0, 2), command: random.whole(0, 3), everyMs: random.pick([0, 0, 100, 400]), ...randomDeed(random, channels, groups) }
+  return { protocol, address: protocol === 'unknown' ? Math.floor(INVENTED_HASH / 0x1_0000) : random.whole(0, 2), command: protocol === 'unknown' ? INVENTED_HASH % 0x1_0000 : random.whole(0, 3), everyMs: random.pick([0, 0, 100, 400]), ...randomDeed(random, channels, groups) }
 }
 
 /** A random controller image, of any shape that the schema lets through. */
@@ -128,9 +136,9 @@ export function randomImage(seed: number): ControllerImage {
     inputs,
     channels,
     groups,
-    bindings: inputs.length === 0 ? [] : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channelCount, groups.length)),
-    keys: Array.from({ length: random.whole(0, 6) }, () => randomKey(random, channelCount, groups.length)),
-    chars: [...'ABab1'].map((char) => ({ char, source: random.pick(['serial', 'nearby'] as const), ...randomDeed(random, channelCount, groups.length) })),
+    bindings: inputs.length === 0 ? [] : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channels, groups.length)),
+    keys: Array.from({ length: random.whole(0, 6) }, () => randomKey(random, channels, groups.length)),
+    chars: [...'ABab1'].map((char) => ({ char, source: random.pick(['serial', 'nearby'] as const), ...randomDeed(random, channels, groups.length) })),
     points: Array.from({ length: random.whole(0, 6) }, (_, i) => {
       const [min, max] = random.pick([[0, 1], [0, 1], [0, 100], [0, 4], [-5, 5], [1, 2]] as const)
       const carries = random.pick(['channel', 'channel', 'channel', 'mode', ...(sensors.length ? (['sensor'] as const) : [])] as const)
@@ -163,11 +171,15 @@ function randomMessage(random: Seeded, image: ControllerImage): { topic: string;
   return { topic, payload, retain: random.chance(0.15) }
 }
 
+/** Instants at or just before the minutes that random schedules have. */
+const CLOCKS = ['2026-03-02T00:00:00', '2026-03-01T06:29:59', '2026-02-28T23:58:30', '2024-02-29T06:30:00', '2026-03-03T00:00:59', '2026-03-05T23:59:00'] as const
+
 /** A frame of one of the image's keys or of none, decoded or as edges, held on or not. */
 function randomRemote(random: Seeded, image: ControllerImage): object {
   const key = image.keys.length && random.chance(0.8) ? random.pick(image.keys) : undefined
   if (!key || key.protocol === 'unknown') {
     if (random.chance(0.3)) return { ir: { protocol: 'nec-repeat' } }
+    if (key && random.chance(0.6)) return { edges: INVENTED.map((us) => Math.round(us * (0.95 + 0.1 * random.real()))) }
     if (key) return { ir: { protocol: 'unknown', hash: key.address * 0x1_0000 + key.command, repeat: random.chance(0.2) } }
     return { edges: Array.from({ length: random.whole(1, 60) }, () => random.pick([random.whole(50, 3000), 560, 1690, 9000, 70_000])) }
   }
@@ -194,6 +206,7 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
       if (extra < 0.35 && image.sensors.length) lines.push({ t, sensor: random.pick(image.sensors).id, value: random.pick([19.5, 20, 21, 22, 22.4, 60.5, 65.125, 70, 71, -0.5, 0, 0.5]) })
       else if (extra < 0.65 && image.keys.length) lines.push({ t, ...randomRemote(random, image) } as TraceLine)
       else if (extra < 0.8 && image.watch) lines.push({ t, msg: { topic: topics(image.site, image.controller).watch, payload: 'alive', retain: random.chance(0.1) } })
+      else if (image.schedules.length && extra < 0.9) lines.push({ t, clock: random.pick(CLOCKS) })
       else if (image.serial) lines.push({ t, char: random.pick([...'ABab1?z']) })
       continue
     }
@@ -217,7 +230,7 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
     else if (dice < 0.75) lines.push({ t, msg: randomMessage(random, image) })
     else if (dice < 0.93) lines.push({ t, link: random.chance(0.6) ? 'up' : 'down' })
     else if (dice < 0.96) lines.push({ t, power: random.chance(0.65) ? 'on' : 'off' })
-    else if (dice < 0.965) lines.push({ t, clock: random.pick(['2026-03-02T00:00:00', '2026-03-01T06:29:59', '2026-02-28T23:58:30', '2024-02-29T06:30:00']) })
+    else if (dice < 0.965) lines.push({ t, clock: random.pick(CLOCKS) })
     else lines.push({ t, char: random.pick([...'ABab1?z']) })
   }
   lines.push({ t: (t + random.pick([0, 1000, 100_000])) >>> 0, end: true })

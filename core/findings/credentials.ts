@@ -3,15 +3,19 @@ import type { Check, Finding, Where } from './finding'
 
 const atNeed = (need: CredentialNeed): Where => ({ thing: 'credential', id: need.key, name: `${need.owner}: ${need.label}`, step: 'ways', side: 'credentials' })
 
-/** C01 missing · C04 shown-once secret not stored */
+/** C01 missing, one for each owner · C04 shown-once secret not stored */
 export const missing: Check = (site, record) => {
   if (record.credentials === null) return []
   const stored = new Set(record.credentials.map((one) => one.key))
-  return credentialsNeeded(site).filter((need) => !stored.has(need.key)).map((need): Finding =>
-    need.shownOnce
-      ? { id: 'C04', severity: 'warning', title: 'shown once, not kept', where: atNeed(need), what: `${need.owner} shows its ${need.label} a single time, and it is not stored.`, why: 'Lost once, it must be made anew, and every board that has the old one is cut off.', fixes: [] }
-      : { id: 'C01', severity: 'note', title: 'credential missing', where: atNeed(need), what: `${need.owner}: ${need.label} is not stored yet; it goes into the ${need.usedIn}.`, why: 'The board starts and never connects.', fixes: [] },
-  )
+  const absent = credentialsNeeded(site).filter((need) => !stored.has(need.key))
+  const owners = [...new Set(absent.filter((need) => !need.shownOnce).map((need) => need.owner))]
+  return [
+    ...owners.map((owner): Finding => {
+      const own = absent.filter((need) => need.owner === owner && !need.shownOnce)
+      return { id: 'C01', severity: 'note', title: own.length === 1 ? 'credential missing' : 'credentials missing', where: atNeed(own[0]!), what: `${owner}: ${own.map((need) => need.label).join('; ')} ${own.length === 1 ? 'is' : 'are'} not stored yet.`, why: 'The board starts and never connects.', fixes: [] }
+    }),
+    ...absent.filter((need) => need.shownOnce).map((need): Finding => ({ id: 'C04', severity: 'warning', title: 'shown once, not kept', where: atNeed(need), what: `${need.owner} shows its ${need.label} a single time, and it is not stored.`, why: 'Lost once, it must be made anew, and every board that has the old one is cut off.', fixes: [] })),
+  ]
 }
 
 /** C02 host with scheme, path or trailing slash */

@@ -1,6 +1,6 @@
 import { loadOf, roomOf, type Site, type VoiceWay } from '../site'
 import { CLASH, likeness, type Alike } from './likeness'
-import { heardAs, wordsOf } from './words'
+import { heardAs, numberSaid, wordsOf } from './words'
 
 /** A name that can be spoken: of a channel, a room or a group. */
 export interface SpokenName {
@@ -65,7 +65,7 @@ export function betterName(site: Site, wayId: string): string | null {
   const room = wordsOf(roomOf(site, channel.room)?.name ?? site.controllers.find((controller) => controller.id === channel.controller)!.name)
   const load = loadOf(site, channel.load)
   const nouns = load ? LOAD_WORDS[load.type]! : ['switch']
-  const own = wordsOf(way.name).filter((word) => !/^\d+$/.test(word) && !SYMBOL_WORDS.has(word))
+  const own = wordsOf(way.name).filter((word) => numberSaid(word) === undefined && !SYMBOL_WORDS.has(word))
   const place = room[0] ?? ''
   const last = own.at(-1) ?? nouns[0]!
   const candidates = [

@@ -54,7 +54,7 @@ const deedWords = (way: { readonly action: string; readonly level: number | null
 function remoteFace(site: Site, way: RemoteWay): Face {
   const key = keyOf(site, way.remote, way.key)
   if (!key) return { title: way.key, detail: '', mark: 'half' }
-  return { title: codeName(key.code), detail: `“${key.name}” ${deedWords(way)}, ${key.repeat.policy === 'once' ? 'once' : `each ${key.repeat.everyMs} ms`}`, mark: 'half' }
+  return { title: codeName(key.code), detail: `${deedWords(way)}${key.repeat.policy === 'once' ? ' once' : `, held each ${key.repeat.everyMs} ms`}`, mark: 'half' }
 }
 
 function appFace(site: Site, way: AppWay): Face {
@@ -90,6 +90,12 @@ function faceOf(site: Site, way: Way, channel: Channel, pinOf: PinOf): Face {
   }
 }
 
+/** "NEC 4D·05 4D·06": the protocol once, where the keys share it. */
+function shortCodes(titles: readonly string[]): string {
+  const protocol = titles[0]!.split(' ')[0]!
+  return titles.every((title) => title.startsWith(`${protocol} `)) ? `${protocol} ${titles.map((title) => title.slice(protocol.length + 1)).join(' ')}` : titles.join(' + ')
+}
+
 /** What stands where a channel crosses a way. `pinOf` says the pin of an input, which only the bench knows. */
 export function cellOf(site: Site, channel: Channel, column: Column, pinOf: PinOf): Cell {
   const rules = column === 'rule' ? site.rules.filter((rule) => rule.channel === channel.id) : []
@@ -103,7 +109,7 @@ export function cellOf(site: Site, channel: Channel, column: Column, pinOf: PinO
     ways,
     rules,
     mark: faces.every((face) => face.mark === first.mark) ? first.mark : 'half',
-    title: faces.map((face) => face.title).join(column === 'nearby' || column === 'serial' ? ' ' : ' + '),
+    title: column === 'remote' ? shortCodes(faces.map((face) => face.title)) : faces.map((face) => face.title).join(column === 'nearby' || column === 'serial' ? ' ' : ' + '),
     // the characters of a link are many and short, so all of their words fit
     detail: column === 'nearby' || column === 'serial' || column === 'remote' ? faces.map((face) => face.detail).join(', ') : first.detail,
   }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { applyOperations, EditRefused, emptySite, parseSite, patchBetween, siteJsonSchema, writeSite, type HistoryKind, type Operation, type Site } from '../../core/site'
-import { channelsCsv } from '../../core/outputs'
+import { asyncApiText, channelsCsv, hubFiles, hubSecretsExample, infraredTable, pointsCsv, quotaTable, serialTable, voiceTable } from '../../core/outputs'
 import { checkSite, fixEdit, whereKey } from '../../core/findings'
 import { refusedSite, storedSite, type Context } from '../context'
 import { recordOf } from '../record'
@@ -18,6 +18,19 @@ const PatchOperation = z.discriminatedUnion('op', [
 ])
 const EditBody = z.strictObject({ label: z.string().trim().min(1).max(200), patch: z.array(PatchOperation).min(1).max(5000) })
 const NewSite = z.union([z.strictObject({ name: z.string().trim().min(1).max(60) }), z.strictObject({ site: z.unknown() })])
+
+/** Tables and documents that are made of the whole site. */
+const FORMATS: Record<string, { file: string; type: string; make: (site: Site) => string }> = {
+  csv: { file: 'channels.csv', type: 'text/csv', make: channelsCsv },
+  'points-csv': { file: 'points.csv', type: 'text/csv', make: pointsCsv },
+  'hub-yaml': { file: 'hub.yaml', type: 'application/yaml', make: hubFiles },
+  'hub-secrets': { file: 'hub-secrets.example.yaml', type: 'application/yaml', make: hubSecretsExample },
+  asyncapi: { file: 'asyncapi.yaml', type: 'application/yaml', make: asyncApiText },
+  'serial-table': { file: 'serial-table.csv', type: 'text/csv', make: serialTable },
+  voice: { file: 'voice.csv', type: 'text/csv', make: voiceTable },
+  infrared: { file: 'infrared.csv', type: 'text/csv', make: infraredTable },
+  quota: { file: 'quota.csv', type: 'text/csv', make: quotaTable },
+}
 
 const undoLabels = (context: Context, id: string) => {
   const { undo, redo } = context.db.sites.history(id)
@@ -97,12 +110,13 @@ export function siteRoutes(context: Context): Route[] {
       },
     }),
     route({
-      method: 'get', path: '/api/sites/:site/export/:format', summary: 'The site in an open format: site, csv, schema', answers: '*/*',
+      method: 'get', path: '/api/sites/:site/export/:format', summary: 'The site in an open format: site, schema, csv, points-csv, hub-yaml, hub-secrets, asyncapi, serial-table, voice, infrared, quota', answers: '*/*',
       handle: (request, response) => {
         const { site } = storedSite(context, parameter(request, 'site'))
         const format = parameter(request, 'format')
-        if (format === 'site') response.attachment(`${site.id}.json`).type('application/json').send(writeSite(site))
-        else if (format === 'csv') response.attachment(`${site.id}-channels.csv`).type('text/csv').send(channelsCsv(site))
+        const table = Object.hasOwn(FORMATS, format) ? FORMATS[format]! : undefined
+        if (table) response.attachment(`${site.id}-${table.file}`).type(table.type).send(table.make(site))
+        else if (format === 'site') response.attachment(`${site.id}.json`).type('application/json').send(writeSite(site))
         else if (format === 'schema') response.type('application/schema+json').send(JSON.stringify(siteJsonSchema(), null, 2))
         else throw notFound(`the format "${format}"`)
       },

@@ -17,7 +17,8 @@ interface Props {
 }
 
 /** The phone's screen of one service: the same drawing while it is laid out and while it is tried. */
-export function PhoneScreen({ service, shownOf, touch, wrap = (_, inside) => inside }: Props) {
+export function PhoneScreen({ service, shownOf, touch, wrap }: Props) {
+  const wrapped = wrap ?? ((_: Widget, inside: ReactNode) => inside)
   return (
     <ul className="grid grid-cols-2 gap-1.5 rounded-xl border-2 border-ink bg-panel p-2.5">
       {service.widgets.map((widget) => {
@@ -26,7 +27,7 @@ export function PhoneScreen({ service, shownOf, touch, wrap = (_, inside) => ins
         if (!shown) return null
         return (
           <li key={widget.id} className={widget.width === 'full' ? 'col-span-2' : ''}>
-            {wrap(widget, <WidgetFace widget={widget} point={point} shown={shown} touch={(on, value) => touch(widget, on, value)} />)}
+            {wrapped(widget, <WidgetFace widget={widget} point={point} shown={shown} handled={wrap !== undefined} touch={(on, value) => touch(widget, on, value)} />)}
           </li>
         )
       })}
@@ -36,12 +37,12 @@ export function PhoneScreen({ service, shownOf, touch, wrap = (_, inside) => ins
 
 const round = (value: number): string => String(Number(value.toFixed(2)))
 
-function WidgetFace({ widget, point, shown, touch }: { widget: Widget; point: Point; shown: Shown; touch: (on: boolean, value?: number) => void }) {
+function WidgetFace({ widget, point, shown, handled, touch }: { widget: Widget; point: Point; shown: Shown; /** a handle stands in its corner */ handled: boolean; touch: (on: boolean, value?: number) => void }) {
   const dim = shown.reachable ? '' : 'opacity-60'
   return (
     <div className="flex h-full min-h-13 flex-col justify-between rounded-plate border border-hair bg-wall px-2 py-1.5">
-      <p className="flex items-baseline gap-1 text-note leading-tight">
-        <span className={`min-w-0 flex-1 truncate ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
+      <p className={`flex items-baseline gap-1 text-note leading-tight ${handled ? 'pr-5' : ''}`}>
+        <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
         <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </p>
       <div className={`mt-1 ${dim}`}>{face(widget, point, shown, touch)}</div>

@@ -1,4 +1,5 @@
-// Trace mode: JSON lines in on standard input, JSON lines out. Exit 2 with one line on a trace that cannot be read.
+// Trace mode: JSON lines in on standard input, JSON lines out. Exit 2 with one line on a trace that cannot be read. A line
+// with a single ~ ends a trace and begins another on a new controller; it is answered by a ~.
 #include <cstdio>
 #include <iostream>
 #include <string>
@@ -58,6 +59,13 @@ int runTrace() {
   };
   while (std::getline(std::cin, line)) {
     number++;
+    if (line == "~") {
+      if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+      std::puts("~");
+      running = &controller(PORT);
+      first = true;
+      continue;
+    }
     if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
     Event event;
     if (!readEvent(line, event)) return refuse(number, "not an event of a trace");

@@ -28,8 +28,8 @@ function linesOf(site: Site, controller: string | null): Line[] {
 function columnWidths(used: ReadonlySet<Column>): { template: string; least: string } {
   const wide = COLUMNS.filter((column) => used.has(column)).length
   return {
-    template: `12.5rem ${COLUMNS.map((column) => (used.has(column) ? 'minmax(7.4rem, 1fr)' : '4.4rem')).join(' ')}`,
-    least: `${12.5 + wide * 7.4 + (COLUMNS.length - wide) * 4.4}rem`,
+    template: `11.5rem ${COLUMNS.map((column) => (used.has(column) ? 'minmax(7rem, 1fr)' : '4.4rem')).join(' ')}`,
+    least: `${11.5 + wide * 7 + (COLUMNS.length - wide) * 4.4}rem`,
   }
 }
 
@@ -143,7 +143,7 @@ function bringIntoSight(cell: HTMLElement | null): void {
   if (!cell || !view) return
   const frame = view.getBoundingClientRect()
   const box = cell.getBoundingClientRect()
-  const firstColumn = 230
+  const firstColumn = 214
   if (box.left < frame.left + firstColumn) view.scrollLeft -= frame.left + firstColumn - box.left
   else if (box.right > frame.right - 12) view.scrollLeft += box.right - frame.right + 12
 }

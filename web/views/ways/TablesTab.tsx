@@ -29,10 +29,9 @@ export function TablesTab() {
         <h2 className="rule-head">Out</h2>
         <ul>
           {EXPORTS.map((one) => (
-            <li key={one.file} className="flex items-baseline gap-3 border-b border-hair py-1.5">
-              <span className="w-40 font-semibold">{one.name}</span>
-              <span className="min-w-0 flex-1 text-note text-soft">{one.what}</span>
-              <button type="button" className="press" aria-label={`Save ${one.name}`} onClick={() => save(`${site.id}-${one.file}`, one.make(site), one.type)}>{one.file}</button>
+            <li key={one.file} className="flex items-center gap-3 border-b border-hair py-1">
+              <span className="min-w-0 flex-1"><span className="font-semibold">{one.name}</span><span className="block text-note leading-tight text-soft">{one.what}</span></span>
+              <button type="button" className="press text-note" aria-label={`Save ${one.name}`} onClick={() => save(`${site.id}-${one.file}`, one.make(site), one.type)}>{one.file}</button>
             </li>
           ))}
         </ul>

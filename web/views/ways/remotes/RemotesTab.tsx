@@ -25,9 +25,11 @@ export function RemotesTab() {
       {!remote ? (
         <p className="mt-4 text-soft">No remote yet. Fill the Remote column of the crossbar, or begin one for a controller with a receiver.</p>
       ) : (
-        <div className="mt-3 grid grid-cols-[15rem_14rem_1fr] gap-6">
-          <DrawnRemote remote={remote} picked={key?.id ?? null} onPick={setKeyId} />
-          <div className="space-y-3">{key ? <KeyFields remote={remote} keyOf={key} /> : <p className="text-soft">No key yet: teach one.</p>}</div>
+        <div className="mt-3 grid grid-cols-[17rem_1fr] gap-7">
+          <div className="space-y-4">
+            <DrawnRemote remote={remote} picked={key?.id ?? null} onPick={setKeyId} />
+            {key ? <KeyFields remote={remote} keyOf={key} /> : <p className="text-soft">No key yet: teach one.</p>}
+          </div>
           <TeachPanel remote={remote} picked={key} />
         </div>
       )}

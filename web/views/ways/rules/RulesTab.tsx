@@ -36,7 +36,12 @@ export function RulesTab() {
             })}
           </ul>
         </section>
-        {ruled.map((controller) => <AutoFields key={controller.id} controller={controller} />)}
+        {ruled.length > 0 && (
+          <section aria-label="Auto mode">
+            <h2 className="rule-head">Auto mode</h2>
+            {ruled.map((controller) => <AutoFields key={controller.id} controller={controller} />)}
+          </section>
+        )}
         <Sensors />
       </div>
       <div className="space-y-5">
@@ -51,13 +56,11 @@ function AutoFields({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
   const change = (label: string, mutate: (auto: Controller['auto']) => void) => dispatch(edit(`${controller.name}: ${label}`, (draft) => mutate(draft.controllers.find((c) => c.id === controller.id)!.auto)))
   return (
-    <section aria-label={`Auto mode of ${controller.name}`}>
-      <h2 className="rule-head">{controller.name}, auto mode</h2>
-      <div className="mt-1 grid grid-cols-3 gap-2">
+    <div role="group" aria-label={`Auto mode of ${controller.name}`} className="grid grid-cols-[6rem_5.5rem_1fr_4.5rem] items-end gap-2 border-b border-hair py-1.5">
+      <span className="font-place self-center font-semibold">{controller.name}</span>
         <ChoiceField label="Starts in" value={controller.auto.start} choices={[['auto', 'auto'], ['manual', 'manual']]} onKeep={(start) => change('start', (auto) => { auto.start = start })} />
         <ChoiceField label="A hand’s command" value={controller.auto.hand} choices={[['yield', 'keeps rules away a while'], ['leave', 'ends auto for the channel'], ['ignore', 'is refused']]} onKeep={(hand) => change('hand', (auto) => { auto.hand = hand })} />
         {controller.auto.hand === 'yield' && <NumberField label="For" unit="min" value={controller.auto.yieldMinutes} least={1} most={1_440} onKeep={(minutes) => change('yield', (auto) => { auto.yieldMinutes = minutes })} />}
-      </div>
-    </section>
+    </div>
   )
 }

@@ -59,7 +59,7 @@ function Movable({ widget, picked, onPick, children }: { widget: Widget; picked:
   return (
     <div ref={(node) => { drag.setNodeRef(node); place.setNodeRef(node) }} className={`relative h-full ${place.isOver ? 'outline-3 outline-brass-fill' : picked ? 'outline-2 outline-ink' : ''}`} style={drag.transform ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`, zIndex: 10 } : undefined}>
       {children}
-      <button type="button" {...drag.listeners} {...drag.attributes} aria-label={`Move ${widget.name}`} className="absolute right-1 bottom-1 flex size-6 cursor-grab items-center justify-center text-soft hover:text-ink" onClick={onPick}>
+      <button type="button" {...drag.listeners} {...drag.attributes} aria-label={`Move ${widget.name}`} className="absolute top-0.5 right-0.5 flex size-6 cursor-grab items-center justify-center text-soft hover:text-ink" onClick={onPick}>
         <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true"><path d="M1 3h10M1 6h10M1 9h10" stroke="currentColor" strokeWidth="1.4" /></svg>
       </button>
     </div>
