@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest'
 import Ajv2020 from 'ajv/dist/2020'
 import { writeSite } from '../core/site'
 import { beforeReview, fernhollow, studioCorner } from '../tools/demoSites'
+import { answerTo, type Said } from './answer'
 
 const folder = mkdtempSync(join(tmpdir(), 'vestibule-cli-'))
 const file = (name: string, text: string): string => {
@@ -13,8 +14,23 @@ const file = (name: string, text: string): string => {
   writeFileSync(path, text)
   return path
 }
-const vestibule = (...words: string[]): Promise<{ exit: number; out: string; err: string }> =>
-  new Promise((resolve) => execFile(process.execPath, ['cli/vestibule.mjs', ...words], { maxBuffer: 1 << 26 }, (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err })))
+const vestibule = (...words: string[]): Promise<Said> => answerTo(words, () => '')
+
+describe('the program itself', () => {
+  const started = (input: string, ...words: string[]): Promise<Said> =>
+    new Promise((resolve) => {
+      const child = execFile(process.execPath, ['cli/vestibule.mjs', ...words], { maxBuffer: 1 << 26 }, (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err }))
+      child.stdin!.end(input)
+    })
+  it('exits with the code, and says on its outputs what the answer is', async () => {
+    expect(await started('', 'check', 'demo/before-review.json')).toEqual(await vestibule('check', 'demo/before-review.json'))
+    expect(await started('', 'dance')).toEqual({ exit: 2, out: '', err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })
+  })
+  it('reads standard input where a command says so', async () => {
+    const { out } = await vestibule('ir', 'encode', '--protocol', 'nec', '--address', '4', '--command', '26')
+    expect(JSON.parse((await started(out, 'ir', 'decode', '--json')).out)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])
+  })
+})
 
 describe('the demo files', () => {
   it.each([studioCorner(), beforeReview(), fernhollow()])('demo/$id.json is what the demo’s source gives', (site) => expect(readFileSync(`demo/${site.id}.json`, 'utf8')).toBe(writeSite(site)))
@@ -122,11 +138,7 @@ describe('build and export', () => {
 })
 
 describe('ir', () => {
-  const decode = (text: string, ...words: string[]): Promise<{ exit: number; out: string; err: string }> =>
-    new Promise((resolve) => {
-      const child = execFile(process.execPath, ['cli/vestibule.mjs', 'ir', 'decode', ...words], (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err }))
-      child.stdin!.end(text)
-    })
+  const decode = (text: string, ...words: string[]): Promise<Said> => answerTo(['ir', 'decode', ...words], () => text)
   it('what is encoded is decoded', async () => {
     const { out } = await vestibule('ir', 'encode', '--protocol', 'nec', '--address', '4', '--command', '26')
     expect(JSON.parse((await decode(out, '--json')).out)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])

@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import { z } from 'zod'
 import { CaptureRefused, codeName, CodeRefused, decodeCapture, encodeFrame, PROTOCOLS, readCapture, writePulseSpace, writeVcd, type Frame, type Protocol } from '../core/infrared'
 import { readFile, Unusable, type Answer } from './commands'
@@ -28,7 +27,7 @@ const words = (records: readonly object[]): string =>
   records.length === 0 ? 'nothing decoded\n' : records.map((record) => { const one = record as { protocol: string; address?: number; command?: number; toggle?: number | null; hash?: number }; return `${codeName(one)}${one.toggle === null || one.toggle === undefined ? '' : `, toggle ${one.toggle}`}\n` }).join('')
 
 /** `ir decode`: a JSON array on standard input (with `lines`, one a line), or a capture file in any format. */
-export function irDecode(path: string | undefined, { json, lines }: { json: boolean; lines: boolean }): Answer {
+export function irDecode(path: string | undefined, readInput: () => string, { json, lines }: { json: boolean; lines: boolean }): Answer {
   if (path !== undefined) {
     try {
       const records = decodeCapture(readCapture(readFile(path, 32 * 1024 * 1024)).durations).map(({ frame }) => frameRecord(frame))
@@ -38,7 +37,7 @@ export function irDecode(path: string | undefined, { json, lines }: { json: bool
       throw error
     }
   }
-  const text = readFileSync(0, 'utf8')
+  const text = readInput()
   if (!lines) {
     const records = decodeJson(text, 'standard input')
     return { exit: 0, text: json ? `${JSON.stringify(records)}\n` : words(records) }

@@ -103,15 +103,15 @@ export async function buildHost(image: ControllerImage, runtimeDir = RUNTIME_DIR
 }
 
 /** Plays several traces in one process, each on a controller of its own; their outputs in the same order. */
-export async function runHostTraces(program: string, traces: readonly string[]): Promise<string[]> {
-  const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''))
+export async function runHostTraces(program: string, traces: readonly string[], longestMs?: number): Promise<string[]> {
+  const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''), longestMs)
   return out.split('~\n').slice(0, traces.length)
 }
 
-/** Plays a trace (JSON lines) through the firmware and returns what it prints. */
-export function runHostTrace(program: string, trace: string): Promise<string> {
+/** Plays a trace (JSON lines) through the firmware and returns what it prints; a program that runs longer than that is killed and refused. */
+export function runHostTrace(program: string, trace: string, longestMs = 0): Promise<string> {
   return new Promise((resolve, reject) => {
-    const child = execFile(program, ['trace'], { maxBuffer: 1 << 28 }, (error, stdout, stderr) => (error ? reject(new FirmwareRefused(stderr.trim() || error.message)) : resolve(stdout)))
+    const child = execFile(program, ['trace'], { maxBuffer: 1 << 28, timeout: longestMs }, (error, stdout, stderr) => (error ? reject(new FirmwareRefused(stderr.trim() || error.message)) : resolve(stdout)))
     child.stdin!.end(trace)
   })
 }
