@@ -3,8 +3,13 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: 'e2e',
   timeout: 120_000,
-  workers: 1,
+  workers: 2,
   reporter: [['list'], ['json', { outputFile: process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ?? 'test-results/e2e.json' }]],
+  projects: [
+    { name: 'views', testIgnore: /timing\.spec/ },
+    // what is timed has the machine to itself
+    { name: 'timing', testMatch: /timing\.spec/, dependencies: ['views'] },
+  ],
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {

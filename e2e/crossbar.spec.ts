@@ -5,6 +5,8 @@ test('the crossbar is walked and worked by keyboard alone', async ({ page, serve
   const cell = (name: string) => page.locator(`[data-cell="${name}"]`)
   await cell('bench-lights/wall').focus()
   await page.keyboard.press('ArrowRight')
+  await expect(cell('bench-lights/remote')).toBeFocused()
+  await page.keyboard.press('ArrowRight')
   await expect(cell('bench-lights/app')).toBeFocused()
   await page.keyboard.press('ArrowDown')
   await expect(cell('shelf-lights/app')).toBeFocused()
@@ -92,29 +94,5 @@ test('a maker’s own board profile is kept, refused with its place when bad, an
 test('a bad site file is refused with its place', async ({ page, served }) => {
   await page.goto(served.url)
   await page.getByLabel('Site file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"vestibule-site","version":7}') })
-  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads version 1')
-})
-
-test('200 channels: from keystroke to the next frame', async ({ page, served }) => {
-  const site = { ...((await (await fetch(`${served.url}/api/sites/studio-corner`)).json()) as { site: { channels: { id: string; name: string }[]; ways: unknown[] } }).site, id: 'large', name: 'Large' }
-  const base = site.channels[0]!
-  site.channels = [...site.channels, ...Array.from({ length: 198 }, (_, i) => ({ ...base, id: `lamp-${i}`, name: `Lamp ${i}`, load: null }))]
-  const made = await fetch(`${served.url}/api/sites`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ site }) })
-  expect(made.status).toBe(201)
-  await page.goto(`${served.url}/large/ways`)
-  await page.locator('[data-cell="lamp-3/wall"]').focus()
-  await page.evaluate(() => {
-    const measured: number[] = []
-    Object.assign(window, { measured })
-    // from the key's own event to the end of the frame that it made
-    window.addEventListener('keydown', (event) => requestAnimationFrame(() => setTimeout(() => measured.push(performance.now() - event.timeStamp))), { capture: true })
-  })
-  for (let i = 0; i < 30; i++) {
-    await page.keyboard.press(i % 10 === 4 ? 'Enter' : i % 10 === 5 ? 'Escape' : i % 10 === 9 ? 'Delete' : 'ArrowDown')
-    await page.waitForTimeout(60)
-  }
-  const times = await page.evaluate(() => (window as unknown as { measured: number[] }).measured)
-  times.sort((a, b) => a - b)
-  console.log(`200 channels, keystroke to paint: median ${times[15]!.toFixed(1)} ms, p95 ${times[28]!.toFixed(1)} ms`)
-  expect(times).toHaveLength(30)
+  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 2')
 })

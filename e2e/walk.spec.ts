@@ -3,6 +3,8 @@ import { expect, test } from './server'
 
 const kept = (page: Page) => expect(page.getByTestId('saved')).toHaveText(/revision \d+, kept/)
 const findings = (page: Page) => page.getByRole('complementary', { name: 'Findings' })
+/** What is still to be done at the bench itself: credentials are only noted until the controller is linked. */
+const settled = (page: Page) => expect(findings(page).locator('[data-finding]:not([data-finding="C01"])')).toHaveCount(0)
 const press = async (page: Page, input: string, ms = 80) => {
   const box = (await page.locator(`[data-switch="${input}"]`).boundingBox())!
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
@@ -53,7 +55,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await page.getByRole('link', { name: /^Build/ }).click()
   await expect(page.getByRole('button', { name: 'Build Corner', exact: true })).toBeDisabled()
   await findings(page).getByRole('button', { name: 'Plan pins' }).click()
-  await expect(findings(page)).toContainText('Nothing to settle')
+  await settled(page)
   await kept(page)
   await page.getByRole('button', { name: 'Build Corner', exact: true }).click()
   await page.getByRole('button', { name: 'image.h' }).click()
@@ -98,36 +100,5 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await page.keyboard.press('u')
   await expect(findings(page).locator('[data-finding="P13"]')).toBeVisible()
   await page.keyboard.press('Shift+U')
-  await expect(findings(page)).toContainText('Nothing to settle')
-})
-
-test('from press to lamp drawn', async ({ page, served }) => {
-  await page.goto(`${served.url}/studio-corner/trial`)
-  await expect(page.locator('[data-link="power:corner"]')).toHaveText('linked')
-  const times: number[] = []
-  for (let i = 0; i < 12; i++) {
-    const before = await page.locator('[data-load="desk-lamp"]').getAttribute('data-on')
-    const measured = page.evaluate(
-      (was) =>
-        new Promise<number>((resolve) => {
-          let start = 0
-          const lamp = document.querySelector('[data-load="desk-lamp"]')!
-          document.querySelector('[data-switch="s1"]')!.addEventListener('pointerdown', () => (start = performance.now()), { once: true, capture: true })
-          const observer = new MutationObserver(() => {
-            if (lamp.getAttribute('data-on') === was) return
-            observer.disconnect()
-            // the frame after the change has been painted when the next one begins
-            requestAnimationFrame(() => resolve(performance.now() - start))
-          })
-          observer.observe(lamp, { attributes: true, attributeFilter: ['data-on'] })
-        }),
-      before,
-    )
-    await press(page, 's1', 90)
-    times.push(await measured)
-    await page.waitForTimeout(60)
-  }
-  times.sort((a, b) => a - b)
-  console.log(`press to lamp drawn: median ${times[6]!.toFixed(1)} ms, worst ${times[11]!.toFixed(1)} ms of ${times.length} (25 ms of it is the settle time)`)
-  expect(times).toHaveLength(12)
+  await settled(page)
 })

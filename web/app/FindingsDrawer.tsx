@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useState } from 'react'
+import { lazy, memo, Suspense, useDeferredValue, useState } from 'react'
 import { useLocation, useNavigate, useSearchParams } from 'react-router'
 import { acceptEdit, fixEdit, whereKey, type Finding } from '../../core/findings'
 import { applyOperations } from '../../core/site'
@@ -6,8 +6,10 @@ import { edit } from '../store/editing'
 import { selectFindings, selectOpenFindings } from '../store/findings'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector, useAppStore } from '../store/store'
-import { CellPanel } from '../views/ways/CellPanel'
 import { FindingTag } from '../parts/FindingTag'
+
+// The panel of a cell comes with the view of the ways.
+const CellPanel = lazy(async () => ({ default: (await import('../views/ways/CellPanel')).CellPanel }))
 
 /** The gravest are shown at once; a site that is only just begun can have hundreds. */
 const SHOWN = 25
@@ -30,7 +32,11 @@ export function FindingsDrawer() {
   const [most, setMost] = useState(SHOWN)
   return (
     <aside aria-label="Findings" className="flex w-72 shrink-0 flex-col overflow-auto border-l border-hair bg-panel px-3.5 py-3">
-      {onWays && !side && <CellPanel />}
+      {onWays && !side && (
+        <Suspense fallback={null}>
+          <CellPanel />
+        </Suspense>
+      )}
       <h2 className="text-head font-bold">
         {open.length === 0 ? 'Nothing to settle' : `${open.length} to settle`}
       </h2>

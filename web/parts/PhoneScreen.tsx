@@ -38,14 +38,13 @@ export function PhoneScreen({ service, shownOf, touch, wrap }: Props) {
 const round = (value: number): string => String(Number(value.toFixed(2)))
 
 function WidgetFace({ widget, point, shown, handled, touch }: { widget: Widget; point: Point; shown: Shown; /** a handle stands in its corner */ handled: boolean; touch: (on: boolean, value?: number) => void }) {
-  const dim = shown.reachable ? '' : 'opacity-60'
   return (
-    <div className="flex h-full min-h-13 flex-col justify-between rounded-plate border border-hair bg-wall px-2 py-1.5">
+    <div className={`flex h-full min-h-13 flex-col justify-between rounded-plate border bg-wall px-2 py-1.5 ${shown.reachable ? 'border-hair' : 'border-dashed border-bus'}`}>
       <p className={`flex items-baseline gap-1 text-note leading-tight ${handled ? 'pr-5' : ''}`}>
         <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
         <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </p>
-      <div className={`mt-1 ${dim}`}>{face(widget, point, shown, touch)}</div>
+      <div className="mt-1">{face(widget, point, shown, touch)}</div>
     </div>
   )
 }
@@ -56,7 +55,7 @@ function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, v
     case 'switch':
       return (
         <button type="button" role="switch" aria-checked={shown.on} aria-label={widget.name} data-widget={widget.id} className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5" onClick={() => touch(!shown.on)}>
-          <span className={`rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-bus/60'}`}>{shown.on ? 'on' : 'off'}</span>
+          <span className={`rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-hair text-ink'}`}>{shown.on ? 'on' : 'off'}</span>
         </button>
       )
     case 'push':

@@ -24,7 +24,6 @@ export function PhoneTab() {
 
 function Screen({ service }: { service: Service }) {
   const dispatch = useAppDispatch()
-  const site = useAppSelector((state) => state.site.site)!
   const [picked, setPicked] = useState<string | null>(null)
   const [tried, setTried] = useState<Record<string, number>>({})
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor))
@@ -47,7 +46,7 @@ function Screen({ service }: { service: Service }) {
           </div>
         </DndContext>
       </div>
-      {widget ? <WidgetFields service={service} widget={widget} key={widget.id} /> : <p className="self-center text-soft">Pick a widget to change it. {site.rules.length > 0 ? '' : ''}</p>}
+      {widget ? <WidgetFields service={service} widget={widget} key={widget.id} /> : <p className="self-center text-soft">Pick a widget to change it.</p>}
     </section>
   )
 }
