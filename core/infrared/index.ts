@@ -8,4 +8,5 @@ export { CAPTURE_FORMATS, formatOf, readCapture, type CaptureFormat } from './re
 export { writePulseSpace } from './pulseSpace'
 export { writeRawList } from './rawList'
 export { vcdVariables, writeVcd } from './vcd'
+export { bitsSent, type SentBit } from './bits'
 export { codeName, drawnFrame, type DrawnDuration } from './drawing'

@@ -18,7 +18,7 @@ export type Breakable = 'wifi' | 'broker' | 'hub' | `power:${string}`
 export interface TimelineEntry {
   /** ms since the start of the trial */
   readonly t: number
-  readonly kind: 'hand' | 'output' | 'network' | 'fault' | 'verdict' | 'refused'
+  readonly kind: 'hand' | 'output' | 'network' | 'fault' | 'verdict' | 'refused' | 'said'
   readonly text: string
   readonly channel?: string
 }

@@ -306,7 +306,7 @@ export class World {
     if ('out' in output) {
       this.contactMoves(controller, output.out, output.level)
     } else if ('pub' in output) {
-      if (output.pub.topic.endsWith('/log')) this.note('refused', `${controller.name}: ${output.pub.payload}`)
+      if (output.pub.topic.endsWith('/log')) this.note('said', `${controller.name}: ${output.pub.payload}`)
       this.broker.publish(output.pub)
     } else if ('sub' in output) {
       this.broker.subscribe(controller.id, output.sub)

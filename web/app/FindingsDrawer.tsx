@@ -104,7 +104,7 @@ const FindingItem = memo(function FindingItem({ finding }: { finding: Finding })
           </button>
         ))}
         {!accepting && (
-          <button type="button" className="press-quiet" onClick={() => setAccepting(true)}>
+          <button type="button" className={`press-quiet ${finding.fixes.length === 0 ? '-ml-1.5' : ''}`} onClick={() => setAccepting(true)}>
             accept
           </button>
         )}

@@ -42,9 +42,11 @@ function WidgetFace({ widget, point, shown, handled, touch }: { widget: Widget; 
     <div className={`flex h-full min-h-13 flex-col justify-between rounded-plate border bg-wall px-2 py-1.5 ${shown.reachable ? 'border-hair' : 'border-dashed border-bus'}`}>
       <p className={`flex items-baseline gap-1 text-note leading-tight ${handled ? 'pr-5' : ''}`}>
         <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
-        <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </p>
-      <div className="mt-1">{face(widget, point, shown, touch)}</div>
+      <div className="mt-1 flex items-center justify-between gap-2">
+        <div className="min-w-0 flex-1">{face(widget, point, shown, touch)}</div>
+        <span className="font-mono text-small text-soft">vp{point.vp}</span>
+      </div>
     </div>
   )
 }

@@ -18,6 +18,8 @@ interface State {
 let findings: readonly Finding[] = []
 
 const LONGEST_LAG_MS = 400
+/** Hands that go on typing are not disturbed: the check waits for a pause. */
+const PAUSE_MS = 120
 
 /**
  * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200 channels take 12 to
@@ -41,7 +43,7 @@ export function followFindings(store: { getState(): State; dispatch(action: Retu
     clearTimeout(timer)
     waitingSince ??= performance.now()
     if (first || performance.now() - waitingSince > LONGEST_LAG_MS) check()
-    else timer = setTimeout(() => requestAnimationFrame(() => setTimeout(check)), 30)
+    else timer = setTimeout(() => requestAnimationFrame(() => setTimeout(check)), PAUSE_MS)
   })
 }
 

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react'
 import type { TimelineEntry, TrialSnapshot } from '../../../core/trial'
 
-const SIGNS: Record<TimelineEntry['kind'], string> = { hand: '☞', output: '●', network: '↔', fault: '✕', verdict: '⚖', refused: '⊘' }
-const WORDS: Record<TimelineEntry['kind'], string> = { hand: 'by hand', output: 'output', network: 'network', fault: 'fault', verdict: 'who won', refused: 'refused' }
+const SIGNS: Record<TimelineEntry['kind'], string> = { hand: '☞', output: '●', network: '↔', fault: '✕', verdict: '⚖', refused: '⊘', said: '¶' }
+const WORDS: Record<TimelineEntry['kind'], string> = { hand: 'by hand', output: 'output', network: 'network', fault: 'fault', verdict: 'who won', refused: 'refused', said: 'log' }
 
 /** What happened, the newest at the end. */
 export function TimeLine({ snapshot }: { snapshot: TrialSnapshot }) {

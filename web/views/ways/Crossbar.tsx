@@ -66,14 +66,15 @@ export function Crossbar() {
     const at = lines.findIndex((line) => line.kind === 'channel' && line.channel.id === picked.channel)
     if (at < 0) return
     const mayFocus = document.activeElement === document.body || grid.current.contains(document.activeElement)
-    rows.scrollToIndex(at, { align: 'auto' })
+    // a line that is drawn needs only a nudge, which costs no layout of its own; one that is not must first be scrolled to
+    if (!rows.getVirtualItems().some((item) => item.index === at)) rows.scrollToIndex(at, { align: 'auto' })
     const focus = () => {
       const cell = grid.current?.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)
       cell?.focus({ preventScroll: true })
       bringIntoSight(cell ?? null)
+      return cell
     }
-    if (!mayFocus) return
-    focus()
+    if (!mayFocus || focus()) return
     // a line that was out of sight is drawn with the next frame
     const frame = requestAnimationFrame(focus)
     return () => cancelAnimationFrame(frame)
@@ -144,6 +145,9 @@ function bringIntoSight(cell: HTMLElement | null): void {
   const frame = view.getBoundingClientRect()
   const box = cell.getBoundingClientRect()
   const firstColumn = 214
+  const head = 56
+  if (box.top < frame.top + head) view.scrollTop -= frame.top + head - box.top
+  else if (box.bottom > frame.bottom - 8) view.scrollTop += box.bottom - frame.bottom + 8
   if (box.left < frame.left + firstColumn) view.scrollLeft -= frame.left + firstColumn - box.left
   else if (box.right > frame.right - 12) view.scrollLeft += box.right - frame.right + 12
 }

@@ -60,7 +60,7 @@ function Import({ name, read }: { name: string; read: (site: Site, text: string)
     <div className="mt-3">
       <label className="block">
         <span className="field-label">{name}, as CSV</span>
-        <input type="file" accept=".csv,text/csv" aria-label={`${name} file`} className="mb-1 block text-note" onChange={(event) => void event.target.files?.[0]?.text().then(setText)} />
+        <input type="file" accept=".csv,text/csv" aria-label={`${name} file`} className="file-field mb-1" onChange={(event) => void event.target.files?.[0]?.text().then(setText)} />
       </label>
       <textarea className="field h-20 resize-y font-mono text-small" aria-label={`${name} table`} spellCheck={false} placeholder="or paste the table here" value={text} onChange={(event) => setText(event.target.value)} />
       {preview && !preview.ok && (

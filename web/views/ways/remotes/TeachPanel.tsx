@@ -1,13 +1,13 @@
 import { wrap, type Remote as WorkerOf } from 'comlink'
 import { useEffect, useRef, useState, type DragEvent } from 'react'
-import { codeName, writePulseSpace, writeVcd, type Decoded } from '../../../../core/infrared'
+import { bitsSent, codeName, writePulseSpace, writeVcd, type Decoded } from '../../../../core/infrared'
 import type { Key, Remote } from '../../../../core/site'
 import { addKey } from '../../../../core/ways'
 import { save } from '../../../parts/save'
 import { edit } from '../../../store/editing'
 import { useAppDispatch } from '../../../store/store'
 import type { Heard, InfraredWorker } from '../../../workers/infrared.worker'
-import { bitsOf, FrameDrawing } from './FrameDrawing'
+import { FrameDrawing } from './FrameDrawing'
 
 /** The code that a frame teaches; a repeat frame teaches nothing. */
 function codeOf(decoded: Decoded): Key['code'] | null {
@@ -43,13 +43,14 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
   }
   const frame = heard?.ok ? heard.frames[at] : undefined
   const code = frame ? codeOf(frame) : null
+  const sent = heard?.ok && frame ? bitsSent(heard.durations, frame).map((one, i, all) => `${i > 0 && all[i - 1]!.group !== one.group ? ' ' : ''}${one.bit}`).join('') : ''
   const teach = () => code && picked && dispatch(edit(`“${picked.name}” is ${codeName(code)}`, (draft) => { draft.remotes.find((r) => r.id === remote.id)!.keys.find((k) => k.id === picked.id)!.code = code }))
   const teachNew = () => code && dispatch(edit(`a key for ${codeName(code)}`, (draft) => void addKey(draft, draft.remotes.find((r) => r.id === remote.id)!, `Key ${remote.keys.length + 1}`, code)))
   return (
     <section aria-label="Teach" onDragOver={(event) => event.preventDefault()} onDrop={drop}>
       <h2 className="rule-head">Teach</h2>
       <p className="mt-1 text-note text-soft">Drop a capture here, choose a file, or paste it: numbers of µs, pulse and space, a value change dump, or a logic analyser’s table.</p>
-      <input type="file" aria-label="Capture file" className="mt-1 block text-note" onChange={(event) => void event.target.files?.[0]?.text().then(read)} />
+      <input type="file" aria-label="Capture file" className="file-field mt-1" onChange={(event) => void event.target.files?.[0]?.text().then(read)} />
       <textarea className="field mt-1 h-16 resize-y font-mono text-small" aria-label="Capture" spellCheck={false} placeholder="9000, 4500, 563, 563, …" value={text} onChange={(event) => void read(event.target.value)} />
       {busy && <p role="status" className="text-note text-soft">Reading …</p>}
       {heard && !heard.ok && <p role="alert" className="mt-1 text-note text-error">{heard.message}</p>}
@@ -66,7 +67,7 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
               <dl className="mt-1 grid grid-cols-[7rem_1fr] gap-x-3 text-note">
                 <dt className="text-soft">code</dt><dd className="font-mono font-semibold">{codeName(frame.frame)}{'toggle' in frame.frame && frame.frame.toggle !== null ? `, toggle ${frame.frame.toggle}` : ''}</dd>
                 {'address' in frame.frame && <><dt className="text-soft">address, command</dt><dd className="font-mono">{frame.frame.address}, {frame.frame.command}</dd></>}
-                {bitsOf(heard.durations, frame) && <><dt className="text-soft">bits as sent</dt><dd className="font-mono">{bitsOf(heard.durations, frame)}</dd></>}
+                {sent && <><dt className="text-soft">bits as sent</dt><dd className="font-mono">{sent}</dd></>}
                 {frame.fit && <><dt className="text-soft">fit</dt><dd>worst {frame.fit.worst / 10} % off, {frame.fit.tolerance / 10} % are allowed: margin {((frame.fit.tolerance - frame.fit.worst) / 10).toFixed(1)} %; marks stretched by {frame.fit.stretch} µs</dd></>}
               </dl>
               <div className="mt-2 flex flex-wrap gap-1.5">

@@ -59,7 +59,7 @@ function AutoFields({ controller }: { controller: Controller }) {
     <div role="group" aria-label={`Auto mode of ${controller.name}`} className="grid grid-cols-[6rem_5.5rem_1fr_4.5rem] items-end gap-2 border-b border-hair py-1.5">
       <span className="font-place self-center font-semibold">{controller.name}</span>
         <ChoiceField label="Starts in" value={controller.auto.start} choices={[['auto', 'auto'], ['manual', 'manual']]} onKeep={(start) => change('start', (auto) => { auto.start = start })} />
-        <ChoiceField label="A hand’s command" value={controller.auto.hand} choices={[['yield', 'keeps rules away a while'], ['leave', 'ends auto for the channel'], ['ignore', 'is refused']]} onKeep={(hand) => change('hand', (auto) => { auto.hand = hand })} />
+        <ChoiceField label="A hand’s command" value={controller.auto.hand} choices={[['yield', 'holds a while'], ['leave', 'ends auto'], ['ignore', 'is refused']]} onKeep={(hand) => change('hand', (auto) => { auto.hand = hand })} />
         {controller.auto.hand === 'yield' && <NumberField label="For" unit="min" value={controller.auto.yieldMinutes} least={1} most={1_440} onKeep={(minutes) => change('yield', (auto) => { auto.yieldMinutes = minutes })} />}
     </div>
   )
