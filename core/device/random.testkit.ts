@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { decodeFrame, encodeFrame, encodeRepeat, type Protocol } from '../infrared'
-import { NO_INPUT, NO_LEVEL, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageDeed, type ImageInput, type ImageKey } from '../image'
+import { NO_INPUT, NO_LEVEL, NO_PIN, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageDeed, type ImageInput, type ImageKey } from '../image'
 import { topics } from '../topics'
 import type { TraceLine } from './trace'
 
@@ -133,6 +133,7 @@ export function randomImage(seed: number): ControllerImage {
     auto: { start: random.chance(0.7), hand: random.pick(['yield', 'leave', 'ignore'] as const), yieldMs: random.pick([60_000, 3_000]) },
     watch: channels.some((channel) => channel.kind === 'feed') && random.chance(0.8) ? { watchMs: random.pick([1000, 10_000]), graceMs: random.pick([0, 500, 5000]), steadyMs: random.pick([0, 800, 10_000]) } : null,
     serial: random.chance(0.5) ? { baud: 9600, statusMs: random.pick([500, 2000]) } : null,
+    receiver: NO_PIN,
     inputs,
     channels,
     groups,

@@ -41,6 +41,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     auto: { start: controller.auto.start === 'auto', hand: controller.auto.hand, yieldMs: controller.auto.yieldMinutes * 60_000 },
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
+    receiver: receiverOf(site, controller),
     inputs: inputs.map((input, i) => compileInput(site, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
     channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
     groups: groupsOf(site, channels),
@@ -68,6 +69,12 @@ function gpioOf(site: Site, controller: Controller, role: string): number {
   if (!choice) return NO_PIN
   const reading = readPinOn(site, controller, choice.pin)
   return reading.kind === 'spot' ? reading.spot.gpio : NO_PIN
+}
+
+/** The first infrared receiver among the controller's parts; its role is named as in `site/lookups`. */
+function receiverOf(site: Site, controller: Controller): number {
+  const part = controller.parts.find((candidate) => candidate.profile === 'infrared-receiver')
+  return part ? gpioOf(site, controller, `part:${part.id}:out`) : NO_PIN
 }
 
 function compileInput(site: Site, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {

@@ -26,6 +26,8 @@ export interface ControllerImage {
   readonly watch: { readonly watchMs: number; readonly graceMs: number; readonly steadyMs: number } | null
   /** null: no link of characters */
   readonly serial: { readonly baud: number; readonly statusMs: number } | null
+  /** GPIO of the infrared receiver, or NO_PIN */
+  readonly receiver: number
   readonly inputs: readonly ImageInput[]
   readonly channels: readonly ImageChannel[]
   readonly groups: readonly ImageGroup[]

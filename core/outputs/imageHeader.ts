@@ -65,6 +65,9 @@ function table(type: string, name: string, rows: readonly string[]): string {
   return `constexpr ${type} ${name}[] VESTIBULE_FLASH = {\n${rows.map((row) => `    ${row},`).join('\n')}\n};`
 }
 
+/** The longest status line: "S ", "id=v " for each channel, "?=65535 ", "*XX" and the end of the line. */
+const statusBytes = (image: ControllerImage): number => 2 + image.channels.reduce((sum, channel) => sum + channel.id.length + 3, 0) + 8 + 3 + 1
+
 /** `image.h`: the controller's tables and nothing else. What they mean is the runtime's business. */
 export function imageHeader(image: ControllerImage): string {
   const pins = starts(image.inputs, (input) => input.gpios)
@@ -92,6 +95,10 @@ namespace image {
 using namespace vestibule;
 
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
+constexpr uint8_t RECEIVER_PIN = ${image.receiver};
+constexpr bool HAS_LINK = ${flag(image.link)};
+constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;
+constexpr size_t STATUS_BYTES = ${statusBytes(image)};
 constexpr size_t INPUT_COUNT = ${image.inputs.length};
 constexpr size_t CHANNEL_COUNT = ${image.channels.length};
 constexpr size_t POINT_COUNT = ${image.points.length};

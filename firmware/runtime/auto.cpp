@@ -36,7 +36,7 @@ bool handInAuto(Device& device, uint8_t index) {
 void setMode(Device& device, bool isAuto) {
   device.modeDue = true;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (!row(device.image->channels + i).ruled) continue;
+    if (!row(&device.image->channels[i].ruled)) continue;
     setChannelMode(device, i, isAuto);
     if (isAuto) applyWishes(device, i);
   }
@@ -49,7 +49,7 @@ void yieldOver(Device& device, uint8_t index) {
 
 bool isAuto(const Device& device) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (row(device.image->channels + i).ruled && device.channels[i].isAuto) return true;
+    if (row(&device.image->channels[i].ruled) && device.channels[i].isAuto) return true;
   }
   return false;
 }

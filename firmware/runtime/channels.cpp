@@ -68,7 +68,7 @@ static bool pairedTarget(const ChannelState& channel, Action action, uint8_t lev
   }
 }
 
-bool hasContact(const Device& device, uint8_t index) { return row(device.image->channels + index).contact < device.image->inputCount; }
+bool hasContact(const Device& device, uint8_t index) { return row(&device.image->channels[index].contact) < device.image->inputCount; }
 
 bool doorIsClosed(const Device& device, uint8_t index, bool& closed) {
   const Channel& table = row(device.image->channels + index);
@@ -82,7 +82,7 @@ bool doorIsClosed(const Device& device, uint8_t index, bool& closed) {
 // A pulse that is not made is said, so that nobody waits at a door.
 static void refuse(Device& device, uint8_t index, Words why) {
   device.channels[index].reportDue = true;
-  log(device, row(device.image->channels + index).topic, why, WORDS(""));
+  log(device, row(&device.image->channels[index].topic), why, WORDS(""));
 }
 
 static void pulse(Device& device, uint8_t index, Source source) {

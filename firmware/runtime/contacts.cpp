@@ -4,7 +4,7 @@ namespace vestibule {
 
 void writeContact(Device& device, uint8_t index, uint8_t contact, bool closed) {
   // Polarity is applied here, once.
-  device.port->output(device.port->context, index, contact, closed, closed != row(device.image->channels + index).activeLow);
+  device.port->output(device.port->context, index, contact, closed, closed != row(&device.image->channels[index].activeLow));
 }
 
 static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8_t mask) {
@@ -18,10 +18,11 @@ static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8
 // Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind during the
 // gap only changes what is closed at its end.
 void commitChannel(Device& device, uint8_t index) {
-  const Channel& table = row(device.image->channels + index);
   const ChannelState& channel = device.channels[index];
-  const uint8_t wanted = row(device.image->patterns + table.firstPattern + channel.level);
+  // only one byte of the table is needed each time; a whole row costs a copy where tables stay in flash
+  const uint8_t wanted = row(device.image->patterns + row(&device.image->channels[index].firstPattern) + channel.level);
   if (channel.closed == wanted) return;
+  const Channel& table = row(device.image->channels + index);
   const size_t gap = slotOf(*device.image, Slot::gap, index);
   if ((channel.closed & ~wanted) != 0) {
     writeContacts(device, index, table.contacts, channel.closed & wanted);

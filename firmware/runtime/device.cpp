@@ -7,7 +7,7 @@ static void rest(Device& device, uint8_t index) {
   ChannelState& channel = device.channels[index];
   channel.seq = 0;
   channel.level = 0;
-  channel.lastLevel = device.hasStored ? channel.storedLast : row(device.image->channels + index).onLevel;
+  channel.lastLevel = device.hasStored ? channel.storedLast : row(&device.image->channels[index].onLevel);
   channel.closed = 0;
   channel.source = Source::power;
   channel.waitingLevel = 0;
@@ -123,16 +123,16 @@ void power(Device& device, bool on) {
   forget(device);
   for (uint8_t i = 0; i < image.channelCount; i++) {
     rest(device, i);
-    const uint8_t contacts = row(image.channels + i).contacts;
+    const uint8_t contacts = row(&image.channels[i].contacts);
     for (uint8_t contact = 0; contact < contacts; contact++) writeContact(device, i, contact, false);
   }
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
     device.inputs[i].holdFired = false;
-    arm(device, slotOf(image, Slot::settle, i), row(image.inputs + i).settleMs);
+    arm(device, slotOf(image, Slot::settle, i), row(&image.inputs[i].settleMs));
   }
   // A sensor that never speaks is as good as one that fell silent.
-  for (uint8_t i = 0; i < image.sensorCount; i++) arm(device, slotOf(image, Slot::stale, i), row(image.sensors + i).staleMs);
+  for (uint8_t i = 0; i < image.sensorCount; i++) arm(device, slotOf(image, Slot::stale, i), row(&image.sensors[i].staleMs));
   for (uint8_t i = 0; i < image.channelCount; i++) powerUpChannel(device, i);
   startWatch(device);
   if (image.link) join(device);
@@ -172,7 +172,7 @@ void sensor(Device& device, uint8_t sensor, int32_t thousandths) {
   if (device.powered) sensorArrives(device, sensor, thousandths);
 }
 
-bool nextDeadline(const Device& device, uint32_t& at) {
+bool nextDeadline(Device& device, uint32_t& at) {
   size_t slot;
   if (!nextSlot(device, slot)) return false;
   at = device.timers[slot].at;

@@ -27,9 +27,26 @@ int32_t clampStretch(int32_t stretch) { return stretch > MOST_STRETCH ? MOST_STR
 
 int32_t plainOf(const Fit& fit, int32_t duration, bool mark) { return mark ? duration - fit.stretch : duration + fit.stretch; }
 
-bool take(Fit& fit, int32_t duration, int32_t nominal, bool mark) {
-  const int32_t apart = plainOf(fit, duration, mark) - nominal;
-  const int32_t deviation = (apart < 0 ? -apart : apart) * 1000 / nominal;
+/// A nominal duration; 1000 divided by it in steps of 2^-20, rounded up; and up to which distance those are exact (permille).
+struct Nominal {
+  uint16_t us;
+  uint16_t exactBelow;
+  uint32_t steps;
+};
+constexpr Nominal nominalOf(uint16_t us) { return Nominal{us, static_cast<uint16_t>((1ul << 19) / us), ((1000ul << 20) + us - 1) / us}; }
+
+// apart * 1000 / nominal, whole. A division costs the 8-bit core some 700 cycles, and a frame may ask for 200 of them. With steps
+// too large by less than 1, apart * steps / 2^20 is too large by less than apart / 2^20; whole parts come out the same while that
+// is below 1 / nominal, so while apart * nominal < 2^20. Half of that also keeps the product within 32 bits.
+uint32_t permille(uint32_t apart, const Nominal& nominal) {
+  // shifted in two steps, of which the first costs the 8-bit core nothing
+  if (apart < nominal.exactBelow) return static_cast<uint16_t>(static_cast<uint16_t>((apart * nominal.steps) >> 16) >> 4);
+  return apart * 1000 / nominal.us;
+}
+
+bool take(Fit& fit, int32_t duration, const Nominal& nominal, bool mark) {
+  const int32_t apart = plainOf(fit, duration, mark) - nominal.us;
+  const int32_t deviation = static_cast<int32_t>(permille(static_cast<uint32_t>(apart < 0 ? -apart : apart), nominal));
   fit.sum += deviation;
   fit.count++;
   return deviation <= fit.tolerance;
@@ -38,9 +55,9 @@ bool take(Fit& fit, int32_t duration, int32_t nominal, bool mark) {
 bool fitsOnTheWhole(const Fit& fit) { return fit.sum <= fit.count * MEAN_TOLERANCE; }
 int32_t meanOf(const Fit& fit) { return fit.count == 0 ? 0 : fit.sum / fit.count; }
 
-bool near(int32_t duration, int32_t nominal, int32_t tolerance) {
-  const int32_t apart = duration - nominal;
-  return (apart < 0 ? -apart : apart) * 1000 <= nominal * tolerance;
+bool near(int32_t duration, const Nominal& nominal, int32_t tolerance) {
+  const int32_t apart = duration - nominal.us;
+  return (apart < 0 ? -apart : apart) * 1000 <= nominal.us * tolerance;
 }
 
 // ---- NEC ----
@@ -48,11 +65,12 @@ bool near(int32_t duration, int32_t nominal, int32_t tolerance) {
 enum class Found : uint8_t { no, yes, refused };
 
 Found decodeNec(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) {
-  const int32_t LEAD_MARK = 9000, LEAD_SPACE = 4500, REPEAT_SPACE = 2250, MARK = 563, ONE = 1688, BITS = 32, LEAD_TOLERANCE = 160;
+  constexpr Nominal LEAD_MARK = nominalOf(9000), LEAD_SPACE = nominalOf(4500), REPEAT_SPACE = nominalOf(2250), MARK = nominalOf(563), ONE = nominalOf(1688);
+  const int32_t BITS = 32, LEAD_TOLERANCE = 160;
   const int16_t TOLERANCE = 300;
   if (count < 3 || !near(list[0], LEAD_MARK, LEAD_TOLERANCE)) return Found::no;
   if (count == 3) {
-    Fit fit = startFit(clampStretch(list[2] - MARK), TOLERANCE);
+    Fit fit = startFit(clampStretch(list[2] - MARK.us), TOLERANCE);
     if (!near(list[1], REPEAT_SPACE, LEAD_TOLERANCE) || !take(fit, list[2], MARK, true)) return Found::no;
     take(fit, list[0], LEAD_MARK, true);
     take(fit, list[1], REPEAT_SPACE, false);
@@ -63,7 +81,7 @@ Found decodeNec(const uint16_t* list, size_t count, Frame& frame, int32_t& mean)
   if (count != 2 + 2 * BITS + 1 || !near(list[1], LEAD_SPACE, LEAD_TOLERANCE)) return Found::no;
   int32_t marks = 0;
   for (size_t at = 2; at < count; at += 2) marks += list[at];
-  Fit fit = startFit(clampStretch(marks / (BITS + 1) - MARK), TOLERANCE);
+  Fit fit = startFit(clampStretch(marks / (BITS + 1) - MARK.us), TOLERANCE);
   take(fit, list[0], LEAD_MARK, true);
   take(fit, list[1], LEAD_SPACE, false);
   uint8_t bytes[4] = {0, 0, 0, 0};
@@ -89,13 +107,13 @@ Found decodeNec(const uint16_t* list, size_t count, Frame& frame, int32_t& mean)
 // ---- biphase ----
 
 // Durations to half-bit levels (1: mark), as bits of `levels`, the first in bit 0; false: no number of units, or not `wanted` halves.
-bool unitsOf(const uint16_t* list, size_t from, size_t to, Fit& fit, const uint16_t* nominal, uint8_t most, uint8_t wanted, uint8_t* levels) {
+bool unitsOf(const uint16_t* list, size_t from, size_t to, Fit& fit, const Nominal* nominal, uint8_t most, uint8_t wanted, uint8_t* levels) {
   uint8_t count = 0;
   for (size_t at = from; at < to; at++) {
     const bool mark = ((at - from) & 1) == 0;
     const int32_t plain = plainOf(fit, list[at], mark);
     uint8_t units = 1;
-    while (units < most && plain * 2 > static_cast<int32_t>(nominal[units]) + nominal[units + 1]) units++;
+    while (units < most && plain * 2 > static_cast<int32_t>(nominal[units].us) + nominal[units + 1].us) units++;
     if (!take(fit, list[at], nominal[units], mark)) return false;
     if (count + units > wanted) return false;
     for (uint8_t k = 0; k < units; k++) levels[count++] = mark ? 1 : 0;
@@ -105,7 +123,7 @@ bool unitsOf(const uint16_t* list, size_t from, size_t to, Fit& fit, const uint1
 }
 
 bool decodeRc5(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) {
-  static const uint16_t UNITS[] = {0, 889, 1778};
+  static const Nominal UNITS[] = {{0, 0, 0}, nominalOf(889), nominalOf(1778)};
   const uint8_t BITS = 14;
   const int16_t TOLERANCE = 200;
   uint8_t halves[2 * 14];
@@ -148,8 +166,8 @@ bool readRc6(const uint8_t* half, uint32_t& bits) {
 }
 
 bool decodeRc6(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) {
-  static const uint16_t UNITS[] = {0, 444, 889, 1333};
-  const int32_t LEAD_MARK = 2667, LEAD_SPACE = 889;
+  static const Nominal UNITS[] = {{0, 0, 0}, nominalOf(444), nominalOf(889), nominalOf(1333)};
+  constexpr Nominal LEAD_MARK = nominalOf(2667), LEAD_SPACE = nominalOf(889);
   const uint8_t HALVES = 44;
   const int16_t TOLERANCE = 220;
   uint8_t half[44];
@@ -172,19 +190,19 @@ bool decodeRc6(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) 
 // ---- SIRC ----
 
 bool decodeSirc(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) {
-  const int32_t LEAD = 2400, SHORT = 600, LONG = 1200;
+  constexpr Nominal LEAD = nominalOf(2400), SHORT = nominalOf(600), LONG = nominalOf(1200);
   const int16_t TOLERANCE = 220;
   if (count != 25 && count != 31 && count != 41) return false;
   if (!near(list[0], LEAD, 140)) return false;
   const uint8_t bits = static_cast<uint8_t>((count - 1) / 2);
   int32_t spaces = 0;
   for (size_t at = 1; at < count; at += 2) spaces += list[at];
-  Fit fit = startFit(clampStretch(SHORT - spaces / bits), TOLERANCE);
+  Fit fit = startFit(clampStretch(SHORT.us - spaces / bits), TOLERANCE);
   if (!take(fit, list[0], LEAD, true)) return false;
   uint32_t value = 0;
   for (uint8_t bit = 0; bit < bits; bit++) {
     const int32_t mark = list[2 + 2 * bit];
-    const bool one = mark - fit.stretch > (SHORT + LONG) / 2;
+    const bool one = mark - fit.stretch > (SHORT.us + LONG.us) / 2;
     if (!take(fit, list[1 + 2 * bit], SHORT, false) || !take(fit, mark, one ? LONG : SHORT, true)) return false;
     if (one) value |= 1ul << bit;
   }

@@ -5,10 +5,11 @@ namespace vestibule {
 static void fire(Device& device, uint8_t index, Gesture gesture, uint8_t level = 0) {
   const bool closed = device.inputs[index].settled != 0;
   for (uint8_t i = 0; i < device.image->bindingCount; i++) {
-    const Binding& binding = row(device.image->bindings + i);
-    if (binding.input != index || binding.gesture != gesture) continue;
+    const Binding* at = device.image->bindings + i;
+    if (row(&at->input) != index || row(&at->gesture) != gesture) continue;
+    const Binding& binding = row(at);
     // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
-    if (binding.deed.on == Target::channel && row(device.image->channels + binding.deed.index).kind == ChannelKind::feed && !device.local) {
+    if (binding.deed.on == Target::channel && row(&device.image->channels[binding.deed.index].kind) == ChannelKind::feed && !device.local) {
       tellHub(device, binding.deed.index, gesture, closed, level);
       continue;
     }
@@ -22,7 +23,7 @@ static uint8_t levelOfCode(const Device& device, const Input& table, uint8_t cod
 // A position contact moved: the true state of its channels is another.
 static void positionChanges(Device& device, uint8_t index) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (row(device.image->channels + i).contact != index) continue;
+    if (row(&device.image->channels[i].contact) != index) continue;
     device.channels[i].source = Source::contact;
     device.channels[i].seq++;
     device.channels[i].reportDue = true;
@@ -37,8 +38,10 @@ static void learn(Device& device, uint8_t index) {
   const Input& table = row(device.image->inputs + index);
   if (table.kind == InputKind::contact) return positionChanges(device, index);
   for (uint8_t i = 0; i < device.image->bindingCount; i++) {
-    const Binding& binding = row(device.image->bindings + i);
-    if (binding.input != index || binding.deed.on != Target::channel) continue;
+    const Binding* at = device.image->bindings + i;
+    if (row(&at->input) != index) continue;
+    const Binding& binding = row(at);
+    if (binding.deed.on != Target::channel) continue;
     if (binding.gesture == Gesture::follow) learnedFromWall(device, binding.deed.index, code == 0 ? 0 : LAST_LEVEL);
     if (binding.gesture == Gesture::select && table.kind == InputKind::selector) {
       const uint8_t level = levelOfCode(device, table, code);

@@ -23,7 +23,7 @@ void arm(Device& device, size_t slot, uint32_t ms);
 void cancel(Device& device, size_t slot);
 void cancelAll(Device& device);
 bool isArmed(const Device& device, size_t slot);
-bool nextSlot(const Device& device, size_t& slot);
+bool nextSlot(Device& device, size_t& slot);
 
 // text.cpp: bounded text, always ended; what does not fit is cut
 struct Text {
@@ -106,7 +106,6 @@ void steadyOver(Device& device);
 
 // infrared.cpp: false where nothing was decoded
 bool decodeFrame(const uint16_t* list, size_t count, Frame& frame);
-bool nextFrame(const uint16_t* list, size_t count, size_t& from, Frame& frame);
 
 // remote.cpp
 void frameArrives(Device& device, const Frame& frame, bool repeat);

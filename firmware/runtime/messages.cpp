@@ -27,7 +27,7 @@ static bool findPoint(const Device& device, const char* text, size_t length, uin
   int32_t number = 0;
   if (length == 0 || length > 3 || text[0] == '-' || (text[0] == '0' && length > 1) || !wholeNumber(text, length, number)) return false;
   for (index = 0; index < device.image->pointCount; index++) {
-    if (row(device.image->points + index).vp == number) return true;
+    if (row(&device.image->points[index].vp) == number) return true;
   }
   return false;
 }
@@ -37,7 +37,7 @@ static bool levelOf(const Device& device, const Point& point, const char* payloa
   int32_t number = 0;
   if (!wholeNumber(payload, length, number) || number < point.min || number > point.max || point.carries == Carries::sensor) return false;
   const int32_t span = point.max - point.min;
-  const int32_t top = point.carries == Carries::mode ? 1 : row(device.image->channels + point.index).top;
+  const int32_t top = point.carries == Carries::mode ? 1 : row(&device.image->channels[point.index].top);
   level = static_cast<uint8_t>(((number - point.min) * top + span - 1) / span);
   return true;
 }
@@ -108,7 +108,7 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
     if (wins) setMode(device, value > 0);
     return;
   }
-  const ChannelKind kind = row(device.image->channels + point.index).kind;
+  const ChannelKind kind = row(&device.image->channels[point.index].kind);
   // A door or a shutter never moves because of what a service remembers.
   if (kind == ChannelKind::pulsed || kind == ChannelKind::paired) return;
   if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.index))) {

@@ -50,7 +50,7 @@ void servedAtPowerUp(Device& device, uint8_t index, uint8_t level) {
 void staggerTurn(Device& device, uint8_t index) { goTo(device, index, device.channels[index].staggeredLevel, device.channels[index].staggeredSource); }
 
 void serviceWaitOver(Device& device, uint8_t index) {
-  if (row(device.image->channels + index).otherwiseLast) restoreLast(device, index);
+  if (row(&device.image->channels[index].otherwiseLast)) restoreLast(device, index);
 }
 
 }  // namespace vestibule

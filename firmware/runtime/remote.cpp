@@ -22,8 +22,9 @@ void frameArrives(Device& device, const Frame& frame, bool repeat) {
   arm(device, window, PRESS_WINDOW_MS);
   const bool mayRepeat = !isArmed(device, pause);
   for (uint8_t i = 0; i < image.keyCount; i++) {
-    const Key& key = row(image.keys + i);
-    if (key.protocol != heard.protocol || key.address != heard.address || key.command != heard.command) continue;
+    const Key* at = image.keys + i;
+    if (row(&at->command) != heard.command || row(&at->address) != heard.address || row(&at->protocol) != heard.protocol) continue;
+    const Key& key = row(at);
     if (same && (key.everyMs == 0 || !mayRepeat)) continue;
     if (key.everyMs > 0) arm(device, pause, key.everyMs);
     doDeed(device, key.deed, key.deed.action, key.deed.level, Source::remote);

@@ -83,7 +83,7 @@ void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
   Text where = topicText(device, topic);
-  append(where, row(device.image->channels + channel).topic);
+  append(where, row(&device.image->channels[channel].topic));
   append(where, WORDS("/gesture"));
   Text what = {payload, sizeof payload};
   switch (gesture) {
@@ -191,7 +191,7 @@ static void reportSensor(Device& device, uint8_t index) {
   appendThousandths(what, sensor.value);
   Text where = topicText(device, topic);
   append(where, WORDS("sensor/"));
-  append(where, row(image.sensors + index).id);
+  append(where, row(&image.sensors[index].id));
   device.port->publish(device.port->context, topic, payload, false);
   for (uint8_t i = 0; i < image.pointCount; i++) {
     const Point& point = row(image.points + i);

@@ -41,7 +41,7 @@ void sensorArrives(Device& device, uint8_t index, int32_t value) {
   if (!sensor.everReported || moved > table.deadBand) sensor.due = true;
   arm(device, slotOf(*device.image, Slot::stale, index), table.staleMs);
   for (uint8_t r = 0; r < device.image->ruleCount; r++) {
-    if (row(device.image->rules + r).sensor == index) evaluate(device, r);
+    if (row(&device.image->rules[r].sensor) == index) evaluate(device, r);
   }
 }
 
@@ -51,7 +51,7 @@ void dwellOver(Device& device, uint8_t r) { evaluate(device, r); }
 void sensorStale(Device& device, uint8_t index) {
   device.sensors[index].fresh = false;
   device.sensors[index].due = false;
-  log(device, WORDS("sensor "), row(device.image->sensors + index).id, WORDS(": stale"));
+  log(device, WORDS("sensor "), row(&device.image->sensors[index].id), WORDS(": stale"));
   for (uint8_t r = 0; r < device.image->ruleCount; r++) {
     const Rule& rule = row(device.image->rules + r);
     if (rule.sensor == index && rule.staleOff && device.wishes[r] != Wish::off) decide(device, r, false);

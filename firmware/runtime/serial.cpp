@@ -7,8 +7,9 @@ void characterArrives(Device& device, char character) {
   if (!device.image->serial) return;
   bool known = false;
   for (uint8_t i = 0; i < device.image->characterCount; i++) {
-    const Character& table = row(device.image->characters + i);
-    if (table.character != character) continue;
+    const Character* at = device.image->characters + i;
+    if (row(&at->character) != character) continue;
+    const Character& table = row(at);
     known = true;
     doDeed(device, table.deed, table.deed.action, table.deed.level, table.nearby ? Source::nearby : Source::serial);
   }
@@ -25,6 +26,8 @@ static void putWords(Device& device, Words words, uint8_t& sum) {
 }
 
 static void putNumber(Device& device, uint32_t number, uint8_t& sum) {
+  // a level is nearly always one digit
+  if (number < 10) return put(device, static_cast<char>('0' + number), sum);
   char digits[11];
   Text text = {digits, sizeof digits};
   appendNumber(text, number);
@@ -42,7 +45,7 @@ void sendStatusLine(Device& device) {
   uint8_t sum = 0;
   putWords(device, WORDS("S "), sum);
   for (uint8_t i = 0; i < image.channelCount; i++) {
-    putWords(device, row(image.channels + i).id, sum);
+    putWords(device, row(&image.channels[i].id), sum);
     put(device, '=', sum);
     bool closed = false;
     if (!hasContact(device, i)) {

@@ -3,11 +3,12 @@
 namespace vestibule {
 
 bool levelIsStored(const Image& image, uint8_t channel) {
-  const Channel& table = row(image.channels + channel);
-  return table.powerUp == PowerUp::last || (table.powerUp == PowerUp::service && table.otherwiseLast);
+  const Channel* table = image.channels + channel;
+  const PowerUp powerUp = row(&table->powerUp);
+  return powerUp == PowerUp::last || (powerUp == PowerUp::service && row(&table->otherwiseLast));
 }
 
-bool isStored(const Image& image, uint8_t channel) { return levelIsStored(image, channel) || row(image.channels + channel).kind == ChannelKind::stepped; }
+bool isStored(const Image& image, uint8_t channel) { return levelIsStored(image, channel) || row(&image.channels[channel].kind) == ChannelKind::stepped; }
 
 void storeSoon(Device& device) { arm(device, slotOf(*device.image, Slot::store), device.image->storeMs); }
 
@@ -15,12 +16,12 @@ void storeSoon(Device& device) { arm(device, slotOf(*device.image, Slot::store),
 void storeDue(Device& device) {
   bool differs = !device.hasStored;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    const Channel& table = row(device.image->channels + i);
+    const Channel* table = device.image->channels + i;
     const ChannelState& channel = device.channels[i];
     const uint8_t level = levelIsStored(*device.image, i) ? channel.level : 0;
     if (level != channel.storedLevel) differs = true;
-    if (table.kind == ChannelKind::stepped && channel.lastLevel != channel.storedLast) differs = true;
-    if (table.ruled && channel.isAuto != channel.storedAuto) differs = true;
+    if (row(&table->kind) == ChannelKind::stepped && channel.lastLevel != channel.storedLast) differs = true;
+    if (row(&table->ruled) && channel.isAuto != channel.storedAuto) differs = true;
   }
   if (!differs) return;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
@@ -33,11 +34,14 @@ void storeDue(Device& device) {
   device.port->store(device.port->context);
 }
 
-// CRC-16/CCITT-FALSE (polynomial 0x1021, initial 0xffff; "123456789" gives 0x29b1), a bit at a time: a record is short.
+// CRC-16/CCITT-FALSE (polynomial 0x1021, initial 0xffff; "123456789" gives 0x29b1), a byte at a time without a table. A bit at a
+// time it reads: crc ^= byte << 8, then eight times crc = crc & 0x8000 ? crc << 1 ^ 0x1021 : crc << 1.
 static uint16_t crcStep(uint16_t crc, uint8_t byte) {
-  crc = static_cast<uint16_t>(crc ^ (static_cast<uint16_t>(byte) << 8));
-  for (uint8_t bit = 0; bit < 8; bit++) crc = static_cast<uint16_t>((crc & 0x8000) != 0 ? (crc << 1) ^ 0x1021 : crc << 1);
-  return crc;
+  crc = static_cast<uint16_t>((crc >> 8) | (crc << 8));
+  crc = static_cast<uint16_t>(crc ^ byte);
+  crc = static_cast<uint16_t>(crc ^ ((crc & 0xff) >> 4));
+  crc = static_cast<uint16_t>(crc ^ (crc << 12));
+  return static_cast<uint16_t>(crc ^ ((crc & 0xff) << 5));
 }
 
 // A record: number (2 bytes, it grows by one each time), channels (1), level, last level and mode of each (3), CRC (2).
@@ -95,7 +99,7 @@ bool loadRecord(Device& device, const Memory& memory) {
   if (slot == 2) return false;
   size_t at = slot * recordBytes(channels) + 3;
   for (uint8_t i = 0; i < channels; i++) {
-    const uint8_t top = row(device.image->channels + i).top;
+    const uint8_t top = row(&device.image->channels[i].top);
     const uint8_t level = memory.read(memory.context, at++);
     const uint8_t last = memory.read(memory.context, at++);
     device.channels[i].storedLevel = level <= top ? level : top;

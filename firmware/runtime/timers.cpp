@@ -10,6 +10,9 @@ struct Block {
 };
 
 static const uint8_t BLOCKS = 5;
+/// Device::next: no slot is armed, or it is not known which is the earliest.
+static const uint16_t NOTHING_DUE = 0xffff;
+static const uint16_t LOOK_AGAIN = 0xfffe;
 
 static Block block(const Image& image, uint8_t number) {
   switch (number) {
@@ -55,36 +58,53 @@ static size_t slots(const Device& device) {
   return timerCount(image.inputCount, image.channelCount, image.sensorCount, image.ruleCount);
 }
 
+// The earliest slot is remembered (device.next), since it is asked for each millisecond: what is armed before it takes its place,
+// and when it is cancelled or armed anew all are looked through once.
 void arm(Device& device, size_t slot, uint32_t ms) {
   Timer& timer = device.timers[slot];
   timer.at = device.now + ms;
-  timer.order = ++device.armings;
-  timer.armed = true;
+  if (++device.armings == 0) device.armings = 1;
+  timer.order = device.armings;
+  if (device.next == LOOK_AGAIN) return;
+  if (device.next == slot) {
+    device.next = LOOK_AGAIN;
+  } else if (device.next == NOTHING_DUE || difference(timer.at, device.timers[device.next].at) < 0) {
+    device.next = static_cast<uint16_t>(slot);
+  }
 }
 
-void cancel(Device& device, size_t slot) { device.timers[slot].armed = false; }
+void cancel(Device& device, size_t slot) {
+  device.timers[slot].order = 0;
+  if (device.next == slot) device.next = LOOK_AGAIN;
+}
 
 void cancelAll(Device& device) {
   const size_t count = slots(device);
-  for (size_t slot = 0; slot < count; slot++) device.timers[slot].armed = false;
+  for (size_t slot = 0; slot < count; slot++) device.timers[slot].order = 0;
+  device.next = NOTHING_DUE;
 }
 
-bool isArmed(const Device& device, size_t slot) { return device.timers[slot].armed; }
+bool isArmed(const Device& device, size_t slot) { return device.timers[slot].order != 0; }
 
-// The earliest deadline; among equals the one set first. `order` wraps after 2^32 armings and is compared like time.
-bool nextSlot(const Device& device, size_t& best) {
+// The earliest deadline; among equals the one set first. `order` wraps and is compared like time.
+bool nextSlot(Device& device, size_t& best) {
+  if (device.next != LOOK_AGAIN) {
+    best = device.next;
+    return device.next != NOTHING_DUE;
+  }
   bool found = false;
   const size_t count = slots(device);
   for (size_t slot = 0; slot < count; slot++) {
     const Timer& timer = device.timers[slot];
-    if (!timer.armed) continue;
+    if (timer.order == 0) continue;
     if (found) {
       const int32_t gap = difference(timer.at, device.timers[best].at);
-      if (gap > 0 || (gap == 0 && difference(timer.order, device.timers[best].order) > 0)) continue;
+      if (gap > 0 || (gap == 0 && static_cast<OrderGap>(timer.order - device.timers[best].order) > 0)) continue;
     }
     best = slot;
     found = true;
   }
+  device.next = found ? static_cast<uint16_t>(best) : NOTHING_DUE;
   return found;
 }
 

@@ -36,7 +36,12 @@ using Words = const char*;
 template <typename T>
 inline T row(const T* at) {
   T copy;
-  memcpy_P(&copy, at, sizeof copy);
+  if (sizeof copy == 1) {
+    const uint8_t byte = pgm_read_byte(at);
+    __builtin_memcpy(&copy, &byte, 1);
+  } else {
+    memcpy_P(&copy, at, sizeof copy);
+  }
   return copy;
 }
 inline char charAt(Words words) { return static_cast<char>(pgm_read_byte(words)); }
@@ -233,10 +238,19 @@ struct Image {
 
 // ---- memory, owned by the caller ----
 
+/// Counts armings, so that of two deadlines of one instant the one that was set first acts first. It wraps and is compared like
+/// time; half its range must not pass between two such armings, which a small board's 32,767 are enough for.
+#ifdef VESTIBULE_FLASH_TABLES
+using Order = uint16_t;
+using OrderGap = int16_t;
+#else
+using Order = uint32_t;
+using OrderGap = int32_t;
+#endif
+
 struct Timer {
   uint32_t at;
-  uint32_t order;
-  bool armed;
+  Order order;  ///< 0: not armed
 };
 
 struct InputState {
@@ -315,7 +329,8 @@ struct Device {
   Wish* wishes;
   bool* heldBack;
   uint32_t now;
-  uint32_t armings;
+  uint16_t next;  ///< the earliest timer (timers.cpp)
+  Order armings;
   uint32_t random;
   uint32_t staggerNext;
   uint32_t clockAt;
@@ -350,12 +365,15 @@ void level(Device& device, uint8_t input, uint8_t bit, uint8_t level);
 void frame(Device& device, const Frame& frame, bool repeat);
 /// Durations in µs, mark and space in turn, a mark first; 65535 stands for all longer ones.
 void edges(Device& device, const uint16_t* durations, size_t count);
+/// Decodes the frame that begins at `from` and moves `from` behind it; false: nothing was decoded there. For a port to which
+/// decoding (some ms on an 8-bit core) is too long for one instant: it decodes first, then tells the time and the frame.
+bool nextFrame(const uint16_t* durations, size_t count, size_t& from, Frame& frame);
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
 void character(Device& device, char character);
 void sensor(Device& device, uint8_t sensor, int32_t thousandths);
 void finish(Device& device);
 /// When something is due by itself; false: nothing is.
-bool nextDeadline(const Device& device, uint32_t& at);
+bool nextDeadline(Device& device, uint32_t& at);
 /// Is the channel part of the stored record; and is its level restored, or only its last level kept?
 bool isStored(const Image& image, uint8_t channel);
 bool levelIsStored(const Image& image, uint8_t channel);

@@ -1,0 +1,16 @@
+// What the port must know of the image: sizes, and whether there is a receiver at all.
+#ifndef VESTIBULE_AVR_SIZES_H
+#define VESTIBULE_AVR_SIZES_H
+
+#include "image.h"
+
+namespace board {
+
+constexpr size_t RECORD_BYTES = vestibule::recordBytes(image::CHANNEL_COUNT);
+constexpr size_t LONGEST_LINE = image::BAUD == 0 ? 1 : image::STATUS_BYTES;
+
+static_assert(2 * RECORD_BYTES <= 1024, "two records do not fit into the board's store: fewer channels");
+
+}  // namespace board
+
+#endif
