@@ -87,8 +87,9 @@ export interface AvrRun {
   readonly lines: readonly string[]
   /** what must never be: a pin that leaves its safe level before the firmware has started */
   readonly troubles: readonly string[]
-  /** cycles of the longest pass of the loop, at 16 MHz */
+  /** cycles of the longest pass of the loop, at 16 MHz: after, and within, the first 100 ms, when all inputs settle at once */
   readonly worstCycles: number
+  readonly startCycles: number
   readonly passes: number
   /** cycles of the longest decoding of a remote's frame, which comes before a pass */
   readonly decodeCycles: number
@@ -159,6 +160,7 @@ export async function runAvrTrace(program: string, image: ControllerImage, trace
     lines: of('L').map((row) => row.slice(row.indexOf(' ') + 1)),
     troubles: of('X'),
     worstCycles: worst!,
+    startCycles: Number(of('Z')[0] ?? 0),
     passes: passes!,
     decodeCycles: Number(of('I')[0] ?? 0),
     frames: of('F').map((us) => Math.floor(Number(us) / 1000) - shift),

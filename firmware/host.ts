@@ -60,11 +60,20 @@ async function objectOf(source: string, text: string, headers: string, flags: re
   return object
 }
 
+export interface HostOptions {
+  readonly runtimeDir?: string
+  /** with AddressSanitizer and UndefinedBehaviorSanitizer: the first misstep ends the program and names its place */
+  readonly sanitize?: boolean
+}
+
+const SANITIZERS = ['-fsanitize=address,undefined', '-fno-sanitize-recover=all', '-fno-omit-frame-pointer', '-g1']
+const sanitizers = (options: HostOptions): readonly string[] => (options.sanitize ? SANITIZERS : [])
+
 /** Objects that all controllers share: the runtime, and the host port but for the one file that sees image.h. */
-async function sharedObjects(runtimeDir: string): Promise<string[]> {
+async function sharedObjects(runtimeDir: string, more: readonly string[]): Promise<string[]> {
   const headers = await headersDigest([runtimeDir, HOST_DIR])
   const hostSources = ['json', 'events', 'output', 'trace', 'main', ...(liveSupported() ? ['live'] : [])].map((name) => join(HOST_DIR, `${name}.cpp`))
-  const compile = async (source: string, flags: readonly string[]) => objectOf(source, await readFile(source, 'utf8'), headers, [...flags, `-I${runtimeDir}`])
+  const compile = async (source: string, flags: readonly string[]) => objectOf(source, await readFile(source, 'utf8'), headers, [...flags, ...more, `-I${runtimeDir}`])
   const runtime = await runtimeSources(runtimeDir)
   const hostFlags = [...STRICT_FLAGS, '-O1', ...(liveSupported() ? ['-DVESTIBULE_LIVE'] : [])]
   return inPairs([...runtime.map((source) => () => compile(source, RUNTIME_FLAGS)), ...hostSources.map((source) => () => compile(source, hostFlags))])
@@ -84,18 +93,20 @@ export interface HostBuild {
 }
 
 /** Builds the host program of an image; the same image and runtime give the same file. */
-export async function buildHost(image: ControllerImage, runtimeDir = RUNTIME_DIR): Promise<HostBuild> {
+export async function buildHost(image: ControllerImage, options: HostOptions = {}): Promise<HostBuild> {
+  const runtimeDir = options.runtimeDir ?? RUNTIME_DIR
+  const more = sanitizers(options)
   const header = imageHeader(image)
   const headers = createHash('sha256').update(await headersDigest([runtimeDir, HOST_DIR])).update(header).digest('hex')
-  const objects = await sharedObjects(runtimeDir)
+  const objects = await sharedObjects(runtimeDir, more)
   const program = join(OUT_DIR, `controller-${createHash('sha256').update(objects.join('\n')).update(header).digest('hex').slice(0, 16)}`)
   if (!existsSync(program)) {
     const draft = join(OUT_DIR, `draft-${randomBytes(6).toString('hex')}`)
     await mkdir(draft, { recursive: true })
     await writeFile(join(draft, 'image.h'), header)
     const source = join(HOST_DIR, 'controller.cpp')
-    const object = await objectOf(source, await readFile(source, 'utf8'), headers, [...STRICT_FLAGS, '-O1', `-I${runtimeDir}`, `-I${draft}`])
-    await compiler(object, ...objects, ...(liveSupported() ? ['-lmosquitto'] : []), '-o', join(draft, 'controller'))
+    const object = await objectOf(source, await readFile(source, 'utf8'), headers, [...STRICT_FLAGS, '-O1', ...more, `-I${runtimeDir}`, `-I${draft}`])
+    await compiler(...more, object, ...objects, ...(liveSupported() ? ['-lmosquitto'] : []), '-o', join(draft, 'controller'))
     await rename(join(draft, 'controller'), program)
     await rm(draft, { recursive: true, force: true })
   }

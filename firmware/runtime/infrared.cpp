@@ -33,7 +33,7 @@ struct Nominal {
   uint16_t exactBelow;
   uint32_t steps;
 };
-constexpr Nominal nominalOf(uint16_t us) { return Nominal{us, static_cast<uint16_t>((1ul << 19) / us), ((1000ul << 20) + us - 1) / us}; }
+constexpr Nominal nominalOf(uint16_t us) { return Nominal{us, static_cast<uint16_t>((1ul << 19) / us), static_cast<uint32_t>(((1000ul << 20) + us - 1) / us)}; }
 
 // apart * 1000 / nominal, whole. A division costs the 8-bit core some 700 cycles, and a frame may ask for 200 of them. With steps
 // too large by less than 1, apart * steps / 2^20 is too large by less than apart / 2^20; whole parts come out the same while that

@@ -44,14 +44,19 @@ static uint16_t crcStep(uint16_t crc, uint8_t byte) {
   return static_cast<uint16_t>(crc ^ ((crc & 0xff) << 5));
 }
 
-// A record: number (2 bytes, it grows by one each time), channels (1), level, last level and mode of each (3), CRC (2).
+// A record: number (2 bytes, it grows by one each time), level, last level and mode of each channel (3), CRC (2), and a last byte
+// that says that it is whole: the number of channels. That byte is the first to go and the last to come, so that a record cut
+// anywhere is no record, whatever its CRC would say; the CRC is for bytes that were worn or never written.
+static const uint8_t NOT_WHOLE = 0xff;
+
 static bool slotIsWhole(const Memory& memory, size_t base, uint8_t channels, uint16_t& number) {
   const size_t size = recordBytes(channels);
+  if (memory.read(memory.context, base + size - 1) != channels) return false;
   uint16_t crc = 0xffff;
-  for (size_t i = 0; i + 2 < size; i++) crc = crcStep(crc, memory.read(memory.context, base + i));
-  const uint16_t low = memory.read(memory.context, base + size - 2);
-  const uint16_t high = memory.read(memory.context, base + size - 1);
-  if (crc != static_cast<uint16_t>(low | (high << 8)) || memory.read(memory.context, base + 2) != channels) return false;
+  for (size_t i = 0; i + 3 < size; i++) crc = crcStep(crc, memory.read(memory.context, base + i));
+  const uint16_t low = memory.read(memory.context, base + size - 3);
+  const uint16_t high = memory.read(memory.context, base + size - 2);
+  if (crc != static_cast<uint16_t>(low | (high << 8))) return false;
   number = static_cast<uint16_t>(memory.read(memory.context, base) | (static_cast<uint16_t>(memory.read(memory.context, base + 1)) << 8));
   return true;
 }
@@ -74,6 +79,7 @@ void saveRecord(const Device& device, const Memory& memory) {
   uint16_t number = 0;
   const uint8_t newest = newestSlot(memory, channels, number);
   size_t at = newest == 0 ? recordBytes(channels) : 0;
+  memory.write(memory.context, at + recordBytes(channels) - 1, NOT_WHOLE);
   number++;
   uint16_t crc = 0xffff;
   const auto put = [&](uint8_t byte) {
@@ -82,14 +88,14 @@ void saveRecord(const Device& device, const Memory& memory) {
   };
   put(static_cast<uint8_t>(number));
   put(static_cast<uint8_t>(number >> 8));
-  put(channels);
   for (uint8_t i = 0; i < channels; i++) {
     put(device.channels[i].storedLevel);
     put(device.channels[i].storedLast);
     put(device.channels[i].storedAuto ? 1 : 0);
   }
   memory.write(memory.context, at++, static_cast<uint8_t>(crc));
-  memory.write(memory.context, at, static_cast<uint8_t>(crc >> 8));
+  memory.write(memory.context, at++, static_cast<uint8_t>(crc >> 8));
+  memory.write(memory.context, at, channels);
 }
 
 bool loadRecord(Device& device, const Memory& memory) {
@@ -97,7 +103,7 @@ bool loadRecord(Device& device, const Memory& memory) {
   uint16_t number = 0;
   const uint8_t slot = newestSlot(memory, channels, number);
   if (slot == 2) return false;
-  size_t at = slot * recordBytes(channels) + 3;
+  size_t at = slot * recordBytes(channels) + 2;
   for (uint8_t i = 0; i < channels; i++) {
     const uint8_t top = row(&device.image->channels[i].top);
     const uint8_t level = memory.read(memory.context, at++);

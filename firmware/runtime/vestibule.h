@@ -387,8 +387,9 @@ struct Memory {
   uint8_t (*read)(void* context, size_t at);
   void (*write)(void* context, size_t at, uint8_t value);
 };
-constexpr size_t recordBytes(size_t channels) { return 3 + channels * 3 + 2; }
-/// Writes what is stored into the slot that does not hold the newest whole record.
+constexpr size_t recordBytes(size_t channels) { return 2 + channels * 3 + 3; }
+/// Writes what is stored into the slot that does not hold the newest whole record: its last byte first, to say that it is not
+/// whole, then all from the first to the last. The port must keep that order.
 void saveRecord(const Device& device, const Memory& memory);
 /// Reads the newest whole record; false: there is none. Call between prepare and power.
 bool loadRecord(Device& device, const Memory& memory);

@@ -3,55 +3,30 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { runTrace, writeOutputs } from '../../core/device'
-import { randomImage, randomTrace } from '../../core/device/random.testkit'
-import { buildHost, runHostTraces, RUNTIME_DIR } from '../host'
+import { randomTrace } from '../../core/device/random.testkit'
+import type { ControllerImage } from '../../core/image'
+import { fuzz, shrinkDisagreement, writeTrace } from '../fuzz'
+import { RUNTIME_DIR } from '../host'
 
 const IMAGES = 24
 const TRACES_PER_IMAGE = 100
-/** ten traces take about 0.1 s */
-const LONGEST_MS = 10_000
-
-const linesOf = (trace: readonly object[]): string => trace.map((line) => `${JSON.stringify(line)}\n`).join('')
 
 /** What the interpreter says of a seed's trace; worked out once, however many firmwares are held against it. */
 const known = new Map<number, { trace: string; expected: string }>()
-function reference(image: ReturnType<typeof randomImage>, seed: number): { trace: string; expected: string } {
+function reference(image: ControllerImage, seed: number): { trace: string; expected: string } {
   const before = known.get(seed)
   if (before) return before
   const lines = randomTrace(seed, image)
-  const made = { trace: linesOf(lines), expected: writeOutputs(runTrace(image, lines)) }
+  const made = { trace: writeTrace(lines), expected: writeOutputs(runTrace(image, lines)) }
   known.set(seed, made)
   return made
 }
 
-/** Seeds at which interpreter and firmware print different bytes. */
-async function disagreements(images: number, tracesPerImage: number, runtimeDir = RUNTIME_DIR, stopAtFirst = false): Promise<{ seeds: string[]; compared: number; bytes: number }> {
-  const seeds: string[] = []
-  let compared = 0
-  let bytes = 0
-  for (let i = 1; i <= images; i++) {
-    const image = randomImage(i)
-    const { program } = await buildHost(image, runtimeDir)
-    for (let first = 1; first <= tracesPerImage; first += 10) {
-      const references = Array.from({ length: Math.min(10, tracesPerImage - first + 1) }, (_, k) => reference(image, i * 1000 + first + k))
-      // a program that hangs or crashes agrees with nothing
-      const actual = await runHostTraces(program, references.map(({ trace }) => trace), LONGEST_MS).catch(() => [])
-      references.forEach(({ expected }, k) => {
-        compared++
-        bytes += expected.length
-        if (actual[k] !== expected) seeds.push(`image ${i}, trace ${i * 1000 + first + k}`)
-      })
-      if (stopAtFirst && seeds.length) return { seeds, compared, bytes }
-    }
-  }
-  return { seeds, compared, bytes }
-}
-
 describe('interpreter and firmware', () => {
   it(`print the same bytes over ${IMAGES} random images and ${IMAGES * TRACES_PER_IMAGE} random traces`, async () => {
-    const { seeds, compared, bytes } = await disagreements(IMAGES, TRACES_PER_IMAGE)
+    const { disagreements, compared, bytes } = await fuzz({ images: IMAGES, tracesPerImage: TRACES_PER_IMAGE, reference })
     console.log(`differential: ${compared} traces over ${IMAGES} images, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
-    expect(seeds).toEqual([])
+    expect(disagreements).toEqual([])
     expect(compared).toBe(IMAGES * TRACES_PER_IMAGE)
     expect(bytes).toBeGreaterThan(1_000_000) // the traces really make the controllers do something
   }, 300_000)
@@ -92,8 +67,21 @@ describe('a change of meaning in the firmware is caught by the differential test
     const source = await readFile(join(folder, file), 'utf8')
     expect(source.split(from).length).toBeGreaterThan(1)
     await writeFile(join(folder, file), source.replace(from, to))
-    const { seeds, compared } = await disagreements(IMAGES, TRACES_PER_IMAGE, folder, true)
+    const { disagreements, compared } = await fuzz({ images: IMAGES, tracesPerImage: TRACES_PER_IMAGE, runtimeDir: folder, stopAtFirst: true, reference })
     console.log(`caught after ${compared} traces: ${file}, ${from}`)
-    expect(seeds.length).toBeGreaterThan(0)
+    expect(disagreements.length).toBeGreaterThan(0)
+    if (file !== 'channels.cpp') return
+    // what is found is also made small enough to be read
+    const small = await shrinkDisagreement(disagreements[0]!, { runtimeDir: folder })
+    console.log(`${disagreements[0]!.trace} shrunk to ${small.length} lines`)
+    expect(small.length).toBeLessThan(15)
   })
+})
+
+describe('under AddressSanitizer and UndefinedBehaviorSanitizer', () => {
+  it('the same bytes, and no misstep', async () => {
+    const { disagreements, compared } = await fuzz({ images: 4, tracesPerImage: 40, seed: 500, sanitize: true })
+    console.log(`under sanitizers: ${compared} traces`)
+    expect(disagreements).toEqual([])
+  }, 240_000)
 })

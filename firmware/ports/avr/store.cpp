@@ -13,11 +13,13 @@ namespace board {
 namespace {
 
 volatile size_t at, next, length;
-uint8_t bytes[RECORD_BYTES];
+/// what is to be written: a record's last byte, then the record
+constexpr size_t WRITES = RECORD_BYTES + 1;
+uint8_t bytes[WRITES];
 
 // The next byte goes out; the interrupt comes back when it has been written.
 void writeNext() {
-  EEAR = static_cast<uint16_t>(at + next);
+  EEAR = static_cast<uint16_t>(next == 0 ? at + RECORD_BYTES - 1 : at + next - 1);
   EEDR = bytes[next];
   next = next + 1;
   // EEPE must follow EEMPE within four cycles; interrupts are off here
@@ -38,11 +40,11 @@ uint8_t storeRead(void*, size_t address) {
 }
 
 void storeWrite(void*, size_t address, uint8_t value) {
-  // The caller writes a record from its first byte to its last, and asks storeIsBusy before.
-  if (length == 0) at = address;
+  // The runtime writes a record's last byte, then all of it from the first to the last; main asks storeIsBusy before.
+  if (length == 1) at = address;
   bytes[length] = value;
   length = length + 1;
-  if (length == RECORD_BYTES) {
+  if (length == WRITES) {
     ATOMIC_BLOCK(ATOMIC_RESTORESTATE) { writeNext(); }
   }
 }
