@@ -1,12 +1,12 @@
-import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { netlistOf, planPins } from '../core/bench'
 import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
 import { compileController } from '../core/image'
 import { readTrace, runTrace, writeOutputs } from '../core/device'
 import { asyncApiText, buildController, channelsCsv, connectionsCsv, hasMains, hubFiles, hubSecretsExample, infraredTable, MAINS_CAUTIONS, netlistText, partsCsv, pointsCsv, quotaTable, renderTemplate, serialTable, voiceTable, wiringSvg } from '../core/outputs'
 import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
+import { firmwareFiles } from '../firmware/files'
 import { buildHost, runHostTrace } from '../firmware/host'
 
 /** The input cannot be used: exit 2 with this one line. */
@@ -16,8 +16,6 @@ export interface Answer {
   readonly text: string
   readonly exit: 0 | 1
 }
-
-const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
 
 export function readFile(path: string, largest: number): string {
   let size: number
@@ -63,17 +61,12 @@ export function pins(path: string, json: boolean): Answer {
   return { exit, text: `${lines.join('\n')}\n` }
 }
 
-function runtimeFiles() {
-  const folder = join(ROOT, 'firmware', 'runtime')
-  return readdirSync(folder).sort().map((name) => ({ name, text: readFileSync(join(folder, name), 'utf8') }))
-}
-
 export function build(path: string, out: string, only: string | undefined, json: boolean): Answer {
   const site = loadSite(path)
   const findings = checkSite(site).filter((finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'))
   if (findings.length) return { exit: 1, text: `not built: ${findings.length} open ${findings.length === 1 ? 'finding' : 'findings'} of danger or error (${findings.map((f) => f.id).join(', ')}); see "vestibule check ${path}"\n` }
   const written = site.controllers.filter((controller) => only === undefined || controller.id === only).map((controller) => {
-    const made = buildController(site, controller.id, runtimeFiles())
+    const made = buildController(site, controller.id, firmwareFiles())
     for (const file of made.files) {
       const target = join(out, controller.id, file.name)
       mkdirSync(dirname(target), { recursive: true })

@@ -11,8 +11,8 @@ export interface Context {
   readonly db: Database
   readonly live: Live
   readonly house: House
-  /** the firmware runtime's files, that go into each build */
-  readonly runtime: readonly BuildFile[]
+  /** the fixed firmware, runtime and ports, that goes into each build */
+  readonly firmware: readonly BuildFile[]
   /** now, as an ISO 8601 instant */
   readonly now: () => string
 }

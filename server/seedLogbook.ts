@@ -24,7 +24,7 @@ function playedTrial(site: Site, script: readonly (readonly [number, TrialAction
 export function seedLogbook(context: Context, site: Site): void {
   const { builds, logbook } = context.db
   const build = (controller: string, from: Site, when: string): number => {
-    const id = builds.add(site.id, 0, buildController(from, controller, context.runtime), when)
+    const id = builds.add(site.id, 0, buildController(from, controller, context.firmware), when)
     const row = builds.get(id)!
     logbook.note(site.id, controller, 'build', `build ${row.number} of ${site.controllers.find((c) => c.id === controller)!.name} from revision 0, tables ${row.hash}`, when)
     return id

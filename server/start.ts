@@ -1,9 +1,9 @@
 import { createServer } from 'node:http'
-import { readdirSync, readFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import pino from 'pino'
+import { firmwareFiles } from '../firmware/files'
 import { makeApp } from './app'
 import { openDatabase } from './db'
 import { makeGuard } from './guard'
@@ -37,18 +37,13 @@ export class StartRefused extends Error {
 
 const isLoopback = (host: string): boolean => host === '127.0.0.1' || host === 'localhost' || host === '::1'
 
-function runtimeFiles() {
-  const folder = join(ROOT, 'firmware', 'runtime')
-  return readdirSync(folder).sort().map((name) => ({ name, text: readFileSync(join(folder, name), 'utf8') }))
-}
-
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
   if (!isLoopback(options.host) && !options.passphrase) throw new StartRefused(`--host ${options.host} opens the server to the network: set a passphrase in VESTIBULE_PASSPHRASE first`)
   const logger = pino({ level: options.quiet ? 'silent' : 'warn', redact: ['secret', '*.secret', 'password', '*.password'] })
   const db = openDatabase(options.dataFolder)
   const live = new Live()
   const house = new House(db, live, options.brokerUrl)
-  const context = { db, live, house, runtime: runtimeFiles(), now: () => new Date().toISOString() }
+  const context = { db, live, house, firmware: firmwareFiles(), now: () => new Date().toISOString() }
   if (options.seed && db.sites.list().length === 0) seedDemo(context, join(ROOT, 'demo'))
   await house.start(options.brokerPort)
   const guard = makeGuard(isLoopback(options.host) ? [] : [options.host], isLoopback(options.host) ? null : options.passphrase)

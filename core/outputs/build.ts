@@ -2,6 +2,7 @@ import { compileController, NO_PIN, type ControllerImage } from '../image'
 import { controllerOf, writeSite, type Site } from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
+import { portOf } from './ports'
 import { flashSteps, serviceSheet, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
 
@@ -21,11 +22,17 @@ export class BuildRefused extends Error {
   readonly code = 'build-refused'
 }
 
+const makefile = (port: 'avr' | 'core'): string => `# \`make host\` gives a program for this machine that plays traces${port === 'avr' ? '; `make avr` the board\'s own program' : '; for the board see ports/core/README.md'}.
+host:
+	$(MAKE) -C ports/host
+${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
+`
+
 /**
- * Everything that is written for one controller. `runtime` is the fixed firmware library, read by the caller. The same site
- * and runtime give the same bytes. Throws BuildRefused where a role has no pin: such firmware would drive nothing.
+ * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their paths), read by
+ * the caller; a board gets the ports that it can use. The same site and firmware give the same bytes. Throws BuildRefused where a role has no pin: such firmware would drive nothing.
  */
-export function buildController(site: Site, controllerId: string, runtime: readonly BuildFile[]): Build {
+export function buildController(site: Site, controllerId: string, firmware: readonly BuildFile[]): Build {
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
   const image = compileController(site, controllerId)
@@ -34,7 +41,8 @@ export function buildController(site: Site, controllerId: string, runtime: reado
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
-    ...runtime.map((file) => ({ name: `firmware/runtime/${file.name}`, text: file.text })),
+    { name: 'firmware/Makefile', text: makefile(portOf(controller)) },
+    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: file.text })),
     { name: 'sheets/service.md', text: serviceSheet(site, controller) },
     { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },

@@ -95,6 +95,7 @@ namespace image {
 using namespace vestibule;
 
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
+constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
 constexpr bool HAS_LINK = ${flag(image.link)};
 constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;

@@ -6,11 +6,11 @@ import { compileController } from '../image'
 import { BuildRefused, buildController, channelsCsv, cString, imageChanges, imageHeader, STAGES, testList, toCsv } from '.'
 
 describe('build', () => {
-  const runtime = [{ name: 'vestibule.h', text: '// runtime\n' }]
+  const runtime = ['runtime/vestibule.h', 'ports/host/main.cpp', 'ports/avr/main.cpp', 'ports/core/controller.cpp'].map((name) => ({ name, text: '// firmware\n' }))
   it('gives the same bytes for the same site', () => expect(buildController(cleanSite(), 'corner', runtime)).toEqual(buildController(cleanSite(), 'corner', runtime)))
   it('holds tables, sheets, the runtime and the site, and no secret', () => {
     const { files } = buildController(cleanSite(), 'corner', runtime)
-    expect(files.map((file) => file.name)).toEqual(['firmware/image.h', 'firmware/secrets.example.h', 'firmware/runtime/vestibule.h', 'sheets/service.md', 'sheets/connections.md', 'sheets/flash-steps.md', 'tables/pins.csv', 'tables/connections.csv', 'image.json', 'site.json'])
+    expect(files.map((file) => file.name)).toEqual(['firmware/image.h', 'firmware/secrets.example.h', 'firmware/Makefile', 'firmware/runtime/vestibule.h', 'firmware/ports/host/main.cpp', 'firmware/ports/core/controller.cpp', 'sheets/service.md', 'sheets/connections.md', 'sheets/flash-steps.md', 'tables/pins.csv', 'tables/connections.csv', 'image.json', 'site.json'])
     expect(files.find((file) => file.name === 'firmware/secrets.example.h')!.text).toContain('VESTIBULE_WIFI_PASSWORD ""')
   })
   it('is refused while a role has no pin', () => {

@@ -6,6 +6,7 @@ import { channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } fro
 import { linkTable, serviceKindIn, setWords } from '../ways'
 import { codeName } from '../infrared'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
+import { portOf } from './ports'
 
 const cell = (text: string | number): string => String(text).replace(/\|/g, '\\|').replace(/\n/g, ' ')
 const table = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): string => [`| ${head.join(' | ')} |`, `|${head.map(() => '---').join('|')}|`, ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`)].join('\n')
@@ -54,8 +55,11 @@ export function serviceSheet(site: Site, controller: Controller): string {
 export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
   const board = boardIn(site, controller.board)!
   const steps = [
-    `Compile the folder \`runtime\` with \`image.h\` and your board's port. The tables are ${image.hash}: the firmware says so at start.`,
-    'Copy secrets.example.h to secrets.h and fill it in.',
+    ...(controller.link === 'none' ? [] : ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.']),
+    ...(portOf(controller) === 'avr'
+      ? ['In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); `make flash PORT=… PROGRAMMER=…` writes it.']
+      : ['Follow `firmware/ports/core/README.md`: one settings file, your message client, the versions that you pin.']),
+    `The tables are ${image.hash}; the logbook knows a build by them.`,
     'Write down the versions of board package and libraries that you used: the logbook asks for them.',
     ...board.programming,
     'Test in this order: controller alone, relays with no load, load. An indicator that is on while the lamp stays dark means lamp or wiring, not the controller.',

@@ -1,13 +1,17 @@
 import { execFile } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { compileController } from '../../core/image'
-import { imageHeader } from '../../core/outputs'
+import { buildController, imageHeader, portOf } from '../../core/outputs'
+import { runTrace, writeOutputs } from '../../core/device'
+import { randomTrace } from '../../core/device/random.testkit'
 import { readSite } from '../../core/site'
-import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
+import { firmwareFiles } from '../files'
+import { writeTrace } from '../fuzz'
+import { RUNTIME_DIR, runHostTrace, runtimeSources, STRICT_FLAGS } from '../host'
 
 const run = promisify(execFile)
 const FLAGS = [...STRICT_FLAGS, '-Os', '-fno-exceptions', '-fno-rtti', '-ffreestanding', '-c']
@@ -35,6 +39,35 @@ describe.each(TARGETS)('the firmware compiles without a warning for $name', ({ c
       await run(compiler, [...FLAGS, ...flags, '-Wno-unused-const-variable', `-I${RUNTIME_DIR}`, `-I${folder}`, join(folder, 'image.cpp'), '-o', join(folder, 'image.o')])
     }
   })
+})
+
+describe('the port for board cores of the setup()/loop() style', () => {
+  it('compiles against a stand-in for such a core, for every controller that may use it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
+    const here = join('firmware', 'ports', 'core')
+    const words = [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-c', `-DVESTIBULE_CORE_HEADER="mockCore.h"`, `-I${join('firmware', 'test')}`, `-I${here}`, `-I${RUNTIME_DIR}`, `-I${folder}`]
+    const controllers = site.controllers.filter((controller) => portOf(controller) === 'core')
+    expect(controllers.length).toBeGreaterThanOrEqual(3)
+    for (const controller of controllers) {
+      writeFileSync(join(folder, 'image.h'), imageHeader(compileController(site, controller.id)))
+      for (const source of ['controller.cpp', 'example.cpp']) await run('g++', [...words, '-Wno-unused-const-variable', join(here, source), '-o', join(folder, 'port.o')])
+    }
+  })
+})
+
+describe('a build', () => {
+  it.each(['throwing', 'drying'])('of %s compiles as it is, and its program does what the interpreter does', async (id) => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))
+    for (const file of buildController(site, id, firmwareFiles()).files) {
+      mkdirSync(dirname(join(folder, file.name)), { recursive: true })
+      writeFileSync(join(folder, file.name), file.text)
+    }
+    await run('make', ['-s', '-j2', '-C', join(folder, 'firmware'), 'host'])
+    const image = compileController(site, id)
+    const trace = randomTrace(7, image)
+    expect(await runHostTrace(join(folder, 'firmware', 'ports', 'host', 'controller'), writeTrace(trace))).toBe(writeOutputs(runTrace(image, trace)))
+    if (id === 'drying' && installed('avr-g++')) await run('make', ['-s', '-C', join(folder, 'firmware'), 'avr'])
+  }, 120_000)
 })
 
 describe('the runtime keeps its promises', () => {

@@ -34,7 +34,7 @@ export function buildRoutes(context: Context): Route[] {
         const blocking = checkSite(site).filter((finding) => finding.where.controller === controller.id && isBlocking([finding]))
         if (blocking.length && !body.despiteFindings) throw new Refusal(409, 'findings-open', `${controller.name} has ${blocking.length} open ${blocking.length === 1 ? 'finding' : 'findings'} of danger or error (${blocking.map((f) => f.id).join(', ')}): settle, accept, or build despite them`)
         try {
-          const id = builds.add(site.id, revision, buildController(site, controller.id, context.runtime), context.now())
+          const id = builds.add(site.id, revision, buildController(site, controller.id, context.firmware), context.now())
           const build = found(id)
           logbook.note(site.id, controller.id, 'build', `build ${build.number} of ${controller.name} from revision ${revision}, tables ${build.hash}${blocking.length ? `, despite ${blocking.map((f) => f.id).join(', ')}` : ''}`, build.at)
           context.live.tell({ kind: 'logbook', site: site.id })

@@ -1,0 +1,162 @@
+#include "settings.h"
+
+#include VESTIBULE_CORE_HEADER
+
+#include "controller.h"
+#include "image.h"
+
+namespace core {
+
+namespace {
+
+using namespace vestibule;
+
+constexpr size_t atLeastOne(size_t n) { return n == 0 ? 1 : n; }
+/// Pins of an expander are numbered from here on, and have no driver in this port.
+constexpr uint8_t FIRST_EXPANDER_PIN = 100;
+/// Longer than any space within a frame (the runtime's FRAME_GAP_US), µs.
+constexpr uint32_t FRAME_ENDS_US = 6000;
+constexpr uint16_t LONGEST_US = 65535;
+
+Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
+InputState inputs[atLeastOne(image::INPUT_COUNT)];
+ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
+SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
+Wish wishes[atLeastOne(image::RULE_COUNT)];
+bool heldBack[atLeastOne(image::POINT_COUNT)];
+uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
+Device device;
+LinkBase* link = nullptr;
+Store store = {nullptr, nullptr, nullptr};
+bool wasUp = false;
+bool storeWaits = false;
+
+uint16_t durations[VESTIBULE_MOST_DURATIONS];
+volatile uint8_t durationCount = 0;
+volatile uint32_t lastEdgeUs = 0;
+
+const Memory MEMORY = {nullptr, [](void*, size_t at) -> uint8_t { return store.read(VESTIBULE_STORE_AT + at); }, [](void*, size_t at, uint8_t value) { store.write(VESTIBULE_STORE_AT + at, value); }};
+
+const Port PORT = {
+    nullptr,
+    [](void*, uint8_t channel, uint8_t contact, bool, bool level) {
+      const uint8_t pin = row(image::IMAGE.outputPins + row(&image::IMAGE.channels[channel].firstOutput) + contact);
+      if (pin < FIRST_EXPANDER_PIN) digitalWrite(pin, level ? HIGH : LOW);
+    },
+    [](void*, const char* topic, const char* payload, bool retain) { link->publish(topic, payload, retain); },
+    [](void*, const char* topic) { link->subscribe(topic); },
+    [](void*) { link->begin(); },
+    [](void*) { storeWaits = true; },
+    [](void*, char character) { Serial.write(static_cast<uint8_t>(character)); },
+    [](void*, bool) {},
+};
+
+void receiverEdge() {
+  const uint32_t now = micros();
+  const uint32_t passed = now - lastEdgeUs;
+  const bool high = digitalRead(image::RECEIVER_PIN) == HIGH;
+  lastEdgeUs = now;
+  if (durationCount == 0 && !high) return;  // a frame's first mark begins
+  // `high` ends a mark, which has the even places; anything else means that an edge was lost
+  if (high != ((durationCount & 1) == 0) || durationCount >= VESTIBULE_MOST_DURATIONS) return;
+  durations[durationCount] = passed > LONGEST_US ? LONGEST_US : static_cast<uint16_t>(passed);
+  durationCount = static_cast<uint8_t>(durationCount + 1);
+}
+
+void makePins() {
+  for (uint8_t i = 0; i < image::IMAGE.channelCount; i++) {
+    const Channel& table = row(image::IMAGE.channels + i);
+    for (uint8_t contact = 0; contact < table.contacts; contact++) {
+      const uint8_t pin = row(image::IMAGE.outputPins + table.firstOutput + contact);
+      if (pin >= FIRST_EXPANDER_PIN) continue;
+      // the safe level first, then the direction
+      digitalWrite(pin, table.activeLow ? HIGH : LOW);
+      pinMode(pin, OUTPUT);
+      digitalWrite(pin, table.activeLow ? HIGH : LOW);
+    }
+  }
+  for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
+    const Input& table = row(image::IMAGE.inputs + i);
+    for (uint8_t bit = 0; bit < table.pins; bit++) {
+      const uint8_t pin = row(image::IMAGE.inputPins + table.firstPin + bit);
+      if (pin < FIRST_EXPANDER_PIN) pinMode(pin, table.pull == Pull::up ? INPUT_PULLUP : INPUT);
+    }
+  }
+}
+
+void readLevels(bool all) {
+  for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
+    const Input& table = row(image::IMAGE.inputs + i);
+    for (uint8_t bit = 0; bit < table.pins; bit++) {
+      const uint8_t pin = row(image::IMAGE.inputPins + table.firstPin + bit);
+      if (pin >= FIRST_EXPANDER_PIN) continue;
+      const uint8_t mask = static_cast<uint8_t>(1u << bit);
+      const bool high = digitalRead(pin) == HIGH;
+      if (!all && high == ((lastLevels[i] & mask) != 0)) continue;
+      lastLevels[i] = static_cast<uint8_t>(high ? lastLevels[i] | mask : lastLevels[i] & ~mask);
+      vestibule::level(device, i, bit, high ? 1 : 0);
+    }
+  }
+}
+
+bool frameHasEnded() {
+  return (durationCount & 1) != 0 && micros() - lastEdgeUs > FRAME_ENDS_US && digitalRead(image::RECEIVER_PIN) == HIGH;
+}
+
+}  // namespace
+
+void controllerSetup(LinkBase& theLink, const Store& theStore) {
+  makePins();
+  link = &theLink;
+  store = theStore;
+  device.image = &image::IMAGE;
+  device.port = &PORT;
+  device.timers = timers;
+  device.inputs = inputs;
+  device.channels = channels;
+  device.sensors = sensors;
+  device.wishes = wishes;
+  device.heldBack = heldBack;
+  prepare(device);
+  loadRecord(device, MEMORY);
+  if (image::BAUD != 0) Serial.begin(image::BAUD);
+  if (image::RECEIVER_PIN != NO_PIN) {
+    pinMode(image::RECEIVER_PIN, INPUT);
+    attachInterrupt(digitalPinToInterrupt(image::RECEIVER_PIN), receiverEdge, CHANGE);
+  }
+  begin(device, static_cast<uint32_t>(millis()));
+  power(device, true);
+  readLevels(true);
+  finish(device);
+}
+
+void controllerLoop() {
+  begin(device, static_cast<uint32_t>(millis()));
+  link->loop();
+  const bool isUp = link->state() == LinkBase::State::up;
+  if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down)) vestibule::link(device, isUp);
+  wasUp = isUp;
+  readLevels(false);
+  if (image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {
+    edges(device, durations, durationCount);
+    durationCount = 0;
+  }
+  if (image::BAUD != 0) {
+    while (Serial.available() > 0) character(device, static_cast<char>(Serial.read()));
+  }
+  finish(device);
+  if (!storeWaits) return;
+  storeWaits = false;
+  saveRecord(device, MEMORY);
+  store.commit();
+}
+
+void controllerHears(const char* topic, const uint8_t* payload, size_t length, bool retained) {
+  message(device, topic, reinterpret_cast<const char*>(payload), length, retained);
+}
+void controllerReads(uint8_t number, int32_t thousandths) { sensor(device, number, thousandths); }
+void controllerKnowsTime(uint32_t weekMs) { vestibule::clock(device, weekMs); }
+const char* controllerId() { return image::CLIENT_ID; }
+const char* controllerStatusTopic() { return image::STATUS_TOPIC; }
+
+}  // namespace core

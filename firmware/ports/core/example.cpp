@@ -1,0 +1,33 @@
+// A sketch around the controller: copy it, and put your board's network, message client and store in place of the three below.
+#include "settings.h"
+
+#include VESTIBULE_CORE_HEADER
+
+#include "controller.h"
+
+namespace {
+
+/// Joins the network that secrets.h names. Neither function may wait.
+struct YourNetwork {
+  void begin() {}
+  bool joined() { return false; }
+};
+
+/// A message client, as network.h describes it. Call core::controllerHears from its callback.
+struct YourClient {
+  bool connect(const char*, const char*, const char*, const char*, const char*, bool) { return false; }
+  bool connected() { return false; }
+  bool publish(const char*, const char*, bool) { return false; }
+  bool subscribe(const char*) { return false; }
+  void loop() {}
+};
+
+YourNetwork network;
+YourClient client;
+core::Link<YourNetwork, YourClient> link(network, client, core::controllerId(), "", "", core::Will{core::controllerStatusTopic(), "offline"});
+const core::Store STORE = {[](size_t) -> uint8_t { return 0xff; }, [](size_t, uint8_t) {}, []() {}};
+
+}  // namespace
+
+void setup() { core::controllerSetup(link, STORE); }
+void loop() { core::controllerLoop(); }

@@ -1,0 +1,21 @@
+// The one file to fill in for your board core.
+#ifndef VESTIBULE_CORE_SETTINGS_H
+#define VESTIBULE_CORE_SETTINGS_H
+
+// The header that your board core's programs begin with: it gives pinMode, digitalRead, digitalWrite, millis, micros,
+// attachInterrupt and Serial.
+#ifndef VESTIBULE_CORE_HEADER
+#error "Name your board core's header here, as in: #define VESTIBULE_CORE_HEADER <board.h>"
+#endif
+
+// Which bytes of the board's store are the controller's, from this address on.
+#ifndef VESTIBULE_STORE_AT
+#define VESTIBULE_STORE_AT 0
+#endif
+
+// A frame of a remote takes this many durations at most.
+#ifndef VESTIBULE_MOST_DURATIONS
+#define VESTIBULE_MOST_DURATIONS 120
+#endif
+
+#endif
