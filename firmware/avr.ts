@@ -39,8 +39,8 @@ async function tool(command: string, ...words: string[]): Promise<string> {
   try {
     return (await run(command, words, { maxBuffer: 1 << 24 })).stdout
   } catch (error) {
-    const failed = error as NodeJS.ErrnoException & { stderr?: string }
-    throw new FirmwareRefused(failed.code === 'ENOENT' ? `${command} is not on this machine (Debian: gcc-avr, avr-libc, make)` : `${command} refused:\n${failed.stderr ?? failed.message}`, { cause: error })
+    const failed = error as NodeJS.ErrnoException & { stderr?: string; stdout?: string }
+    throw new FirmwareRefused(failed.code === 'ENOENT' ? `${command} is not on this machine (Debian: gcc-avr, avr-libc, make)` : `${command} refused: ${failed.stdout?.trim() || failed.stderr || failed.message}`, { cause: error })
   }
 }
 

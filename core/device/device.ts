@@ -91,7 +91,11 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
     state.timers.cancel(slot)
     deadline(state, slot)
   }
-  state.channels.forEach((_, index) => commitChannel(state, index))
+  const tables = state.image.channels
+  for (let index = 0; index < tables.length; index++) {
+    const channel = state.channels[index]!
+    if (channel.closed !== tables[index]!.patterns[channel.level]) commitChannel(state, index)
+  }
   sendReports(state)
   sendStatusLine(state)
 }

@@ -1,0 +1,76 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createDevice, instant } from '../core/device'
+import { imageHeader } from '../core/outputs'
+import type { TraceLine } from '../core/device'
+import type { ControllerImage } from '../core/image'
+import { encodeFrame } from '../core/infrared'
+import { avrSize, buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
+import { RUNTIME_DIR, runtimeSources } from '../firmware/host'
+import { plainImage } from '../firmware/test/avr.testkit'
+
+/** `npm run bench`: what docs/benchmarks.md holds. Speed of the interpreter and of the native runtime; size and time on the 8-bit board. */
+
+const EVENTS = 2_000_000
+const CYCLES_PER_MICROSECOND = 16
+
+/** The same stream as firmware/bench/bench.cpp: levels that change every 1 to 16 ms at inputs taken by a linear congruence. */
+function interpreterSpeed(image: ControllerImage): { perSecond: number; outputs: number } {
+  const device = createDevice(image)
+  let outputs = 0
+  const count = (list: readonly object[]): void => { for (const output of list) if ('out' in output) outputs++ }
+  count(device.advance(instant(0), [{ kind: 'power', on: true }]))
+  const levels = new Uint8Array(image.inputs.length).fill(1)
+  let state = 1
+  let now = 0
+  const began = performance.now()
+  for (let i = 0; i < EVENTS; i++) {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0
+    const input = (state >>> 16) % image.inputs.length
+    now += 1 + (state >>> 28)
+    levels[input]! ^= 1
+    count(device.advance(instant(now), [{ kind: 'level', input, bit: 0, level: levels[input] as 0 | 1 }]))
+  }
+  return { perSecond: EVENTS / ((performance.now() - began) / 1000), outputs }
+}
+
+async function nativeSpeed(image: ControllerImage): Promise<{ perSecond: number; outputs: number }> {
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-bench-'))
+  writeFileSync(join(folder, 'image.h'), imageHeader(image))
+  const program = join(folder, 'bench')
+  execFileSync('g++', ['-std=c++11', '-O2', '-fno-exceptions', '-fno-rtti', `-I${RUNTIME_DIR}`, `-I${folder}`, join('firmware', 'bench', 'bench.cpp'), ...(await runtimeSources()), '-o', program])
+  const [perSecond, outputs] = execFileSync(program, [String(EVENTS)], { encoding: 'utf8' }).trim().split(' ').map(Number)
+  return { perSecond: perSecond!, outputs: outputs! }
+}
+
+const image = plainImage(16, { infrared: false, serial: false })
+interpreterSpeed(image) // warm
+const interpreter = interpreterSpeed(image)
+const native = await nativeSpeed(image)
+const million = (value: number): string => (value / 1e6).toFixed(2)
+console.log(`16 channels, 8 inputs, ${EVENTS.toLocaleString('en')} input events (outputs: ${interpreter.outputs} and ${native.outputs})\n`)
+console.log(`| engine | million events a second |\n|---|---|\n| interpreter | ${million(interpreter.perSecond)} |\n| native runtime, -O2 | ${million(native.perSecond)} |\n| ratio | ${(native.perSecond / interpreter.perSecond).toFixed(1)} |\n`)
+
+if (simulatorSupported()) {
+  console.log('| 8-bit board | flash, bytes | memory, bytes | with stack | worst pass, µs | at power-up, µs | decoding a frame, µs | press to output, ms |\n|---|---|---|---|---|---|---|---|')
+  for (const infrared of [false, true]) {
+    for (const channels of [2, 8, 16]) {
+      const small = plainImage(channels, { infrared, serial: true })
+      const name = `${channels} channels, serial${infrared ? ', infrared' : ''}`
+      const program = await buildAvr(small).catch((error: Error) => error)
+      if (program instanceof Error) {
+        console.log(`| ${name} | does not fit: ${/takes (\d+) bytes/.exec(program.message)?.[0] ?? program.message} of memory | | | | | | |`)
+        continue
+      }
+      const size = await avrSize(program)
+      const presses = small.inputs.filter((_, i) => i % 2 === 0).map((input, i): TraceLine => ({ t: 400 + 300 * i, pin: input.id, level: 0 }))
+      const frames = infrared ? [{ t: 3000, edges: encodeFrame({ protocol: 'nec', address: 4, command: 1 }, 0) }, { t: 3400, edges: encodeFrame({ protocol: 'rc5', address: 4, command: 1 }, 0) }] : []
+      const run = await runAvrTrace(program, small, [{ t: 0, power: 'on' }, ...presses, ...frames, { t: 4000, end: true }])
+      const late = Math.max(...presses.map((press, i) => (run.outputs[i]?.t ?? Number.NaN) - press.t))
+      const microseconds = (cycles: number): number => Math.round(cycles / CYCLES_PER_MICROSECOND)
+      console.log(`| ${name} | ${size.flash} | ${size.memory} | ${run.memory} | ${microseconds(run.worstCycles)} | ${microseconds(run.startCycles)} | ${infrared ? microseconds(run.decodeCycles) : '–'} | ${late} |`)
+    }
+  }
+}
