@@ -1,0 +1,105 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import mqtt from 'mqtt'
+import { afterEach, describe, expect, it } from 'vitest'
+import { compileController, type ControllerImage } from '../../core/image'
+import { readSite } from '../../core/site'
+import { topics } from '../../core/topics'
+import { buildHost } from '../host'
+
+const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+if (!parsed.ok) throw parsed.error
+/** The shop window's feed, with a watch quick enough for a test. */
+const image: ControllerImage = { ...compileController(parsed.value, 'window'), watch: { watchMs: 900, graceMs: 300, steadyMs: 600 }, minReportMs: 0 }
+const FEED = image.channels.find((channel) => channel.kind === 'feed')!
+const SWITCH = image.inputs[image.bindings.find((binding) => image.channels[binding.index] === FEED)!.input]!
+const scheme = topics(image.site, image.controller)
+
+const open: (() => void)[] = []
+afterEach(() => { for (const close of open.splice(0).reverse()) close() })
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+async function until(holds: () => boolean, what: string, longestMs = 12_000): Promise<void> {
+  for (const end = Date.now() + longestMs; !holds(); await pause(20)) if (Date.now() > end) throw new Error(`never: ${what}`)
+}
+
+/** An independent broker, which can be killed and started again. */
+function mosquitto() {
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-feed-'))
+  const port = 41_000 + (process.pid % 20_000)
+  writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
+  let child: ChildProcess
+  const start = (): void => { child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' }) }
+  const kill = (): void => void child.kill('SIGKILL')
+  start()
+  open.push(kill)
+  return { port, start, kill }
+}
+
+/** The hub: a heartbeat as long as it lives. */
+function hub(port: number) {
+  const client = mqtt.connect(`mqtt://127.0.0.1:${port}`, { reconnectPeriod: 100 })
+  client.on('error', () => undefined)
+  let alive = true
+  const beat = setInterval(() => { if (alive && client.connected) client.publish(scheme.watch, 'alive') }, 200)
+  const gestures: string[] = []
+  client.on('connect', () => client.subscribe(scheme.gesture(FEED.topic)))
+  client.on('message', (topic) => gestures.push(topic))
+  open.push(() => { clearInterval(beat); client.end(true) })
+  return { gestures, live: (yes: boolean) => { alive = yes } }
+}
+
+describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/mosquitto.h'))('a feed on a real broker', () => {
+  it('its switch only tells a hub that lives, works by itself when hub or broker is dead, and gives power back when the hub is steady', async () => {
+    const broker = mosquitto()
+    await pause(300)
+    const { program } = await buildHost(image)
+    const child = spawn(program, ['live', '127.0.0.1', String(broker.port)], { stdio: ['pipe', 'pipe', 'inherit'] })
+    open.push(() => void child.kill('SIGKILL'))
+    let text = ''
+    child.stdout.on('data', (chunk: Buffer) => { text += chunk.toString() })
+    const relay = (): string | undefined => text.match(new RegExp(`"out":"${FEED.id}","level":[01]`, 'g'))?.at(-1)?.slice(-1)
+    const said = (words: string): number => text.split(words).length - 1
+    let level = 1 - SWITCH.closedLevel
+    const put = async (next: number): Promise<void> => {
+      level = next
+      child.stdin.write(`{"t":0,"pin":"${SWITCH.id}","level":${level}}\n`)
+      await pause(100)
+    }
+    /** one use of the switch: a rocker goes over, a button is pressed and let go */
+    const flip = async (): Promise<void> => {
+      await put(1 - level)
+      if (SWITCH.kind === 'momentary') await put(1 - level)
+    }
+    const house = hub(broker.port)
+    await until(() => relay() === '1', 'the feed gives power at start')
+    await until(() => said('feeds are local') === 0 && house.gestures.length === 0 && said('"sub"') > 0, 'the link is up')
+    await pause(800)
+
+    await flip()
+    await until(() => house.gestures.length > 0, 'the hub hears of the switch')
+    expect(relay()).toBe('1')
+
+    house.live(false) // the hub is dead
+    await until(() => said('feeds are local') === 1, 'local without the hub')
+    await flip()
+    expect(relay()).toBe('0')
+    await flip()
+    expect(relay()).toBe('1')
+    await flip()
+    expect(relay()).toBe('0')
+
+    house.live(true) // it is back, and steady
+    await until(() => said('feeds are detached') === 1, 'detached again')
+    expect(relay()).toBe('1')
+
+    broker.kill() // and so the link: it cannot be said on log, only seen
+    await pause(2_500)
+    await flip()
+    expect(relay()).toBe('0')
+    broker.start()
+    await until(() => said('feeds are detached') === 2, 'detached again after the broker', 20_000)
+    expect(relay()).toBe('1')
+  }, 60_000)
+})
