@@ -11,7 +11,7 @@ const HELP = `vestibule: every way in to every channel, planned and proved befor
   vestibule check SITE.json [--json]
   vestibule pins SITE.json [--json]
   vestibule build SITE.json --out DIR [--controller ID] [--json]
-  vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware]
+  vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware|simavr]
   vestibule export SITE.json --format site|csv|points-csv|hub-yaml|hub-secrets|asyncapi|serial-table|voice|infrared|quota|schema|template:ID
   vestibule export SITE.json --format svg|netlist|parts|connections --controller ID
 

@@ -87,6 +87,18 @@ describe('run', () => {
     expect(core.out.split('\n').length).toBeGreaterThan(15)
     expect(firmware).toEqual(core)
   })
+  it('the 8-bit board on the simulator does the same as the interpreter', async () => {
+    const two = join(mkdtempSync(join(tmpdir(), 'vestibule-cli-')), 'drying.jsonl')
+    writeFileSync(two, '{"t":0,"power":"on"}\n{"t":500,"char":"A"}\n{"t":900,"pin":"s11","level":0}\n{"t":1500,"end":true}\n')
+    const drying = ['run', 'demo/fernhollow.json', '--controller', 'drying', '--trace', two, '--engine']
+    const outputs = (text: string) => text.split('\n').filter((line) => line.includes('"out":"rack-lights"'))
+    const core = outputs((await vestibule(...drying, 'core')).out)
+    const board = outputs((await vestibule(...drying, 'simavr')).out)
+    expect(core.length).toBeGreaterThanOrEqual(3)
+    // the interpreter also says that the contact rests at power-up
+    expect(board).toEqual(core.slice(1))
+    expect((await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', two, '--engine', 'simavr')).exit).toBe(2)
+  }, 60_000)
   it.each([['core'], ['firmware']])('%s refuses a trace with an unknown pin in the same words', async (engine) => {
     const bad = file('bad.jsonl', '{"t":0,"pin":"s9","level":0}\n')
     expect(await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', bad, '--engine', engine)).toEqual({ exit: 2, out: '', err: 'vestibule: there is no input "s9" on controller corner\n' })

@@ -2,11 +2,12 @@ import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { netlistOf, planPins } from '../core/bench'
 import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
-import { compileController } from '../core/image'
-import { readTrace, runTrace, writeOutputs } from '../core/device'
+import { compileController, type ControllerImage } from '../core/image'
+import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
 import { asyncApiText, buildController, channelsCsv, connectionsCsv, hasMains, hubFiles, hubSecretsExample, infraredTable, MAINS_CAUTIONS, netlistText, partsCsv, pointsCsv, quotaTable, renderTemplate, serialTable, voiceTable, wiringSvg } from '../core/outputs'
 import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
 import { firmwareFiles } from '../firmware/files'
+import { buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
 import { buildHost, runHostTrace } from '../firmware/host'
 
 /** The input cannot be used: exit 2 with this one line. */
@@ -79,16 +80,27 @@ export function build(path: string, out: string, only: string | undefined, json:
 }
 
 export async function run(path: string, controller: string, tracePath: string, engine: string): Promise<Answer> {
-  if (engine !== 'core' && engine !== 'firmware') throw new Unusable(`--engine ${engine}: is neither core nor firmware`)
+  if (engine !== 'core' && engine !== 'firmware' && engine !== 'simavr') throw new Unusable(`--engine ${engine}: is none of core, firmware, simavr`)
   const site = loadSite(path)
   if (!site.controllers.some((candidate) => candidate.id === controller)) throw new Unusable(`${path}: there is no controller "${controller}"; there are ${site.controllers.map((c) => c.id).join(', ')}`)
   const image = compileController(site, controller)
   const text = readFile(tracePath, 64 * 1024 * 1024)
   // Both engines get the same checks, so that both refuse the same lines with the same words.
-  const outputs = runTrace(image, readTrace(text))
+  const trace = readTrace(text)
+  const outputs = runTrace(image, trace)
+  if (engine === 'simavr') return { exit: 0, text: await onSimulator(image, trace) }
   if (engine === 'core') return { exit: 0, text: writeOutputs(outputs) }
   const { program } = await buildHost(image)
   return { exit: 0, text: await runHostTrace(program, text) }
+}
+
+/** What the 8-bit board's pins and serial port do, on the simulator; it has no network, and a line stands where it has been sent. */
+async function onSimulator(image: ControllerImage, trace: readonly TraceLine[]): Promise<string> {
+  if (image.board !== 'eight-bit-5v') throw new Unusable(`--engine simavr: controller ${image.controller} is no 8-bit board`)
+  if (!simulatorSupported()) throw new Unusable('--engine simavr: install the simulator (Debian: apt-get install gcc-avr avr-libc libsimavr-dev libelf-dev)')
+  const run = await runAvrTrace(await buildAvr(image), image, trace)
+  const lines = run.lines.map((line, i) => ({ t: run.lineTimes[i]!, line }))
+  return [...run.outputs, ...lines].sort((a, b) => a.t - b.t).map((output) => `${JSON.stringify(output)}\n`).join('')
 }
 
 /** Formats that are made for one controller. */

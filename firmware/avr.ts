@@ -85,6 +85,8 @@ async function simulator(): Promise<string> {
 export interface AvrRun {
   readonly outputs: readonly { readonly t: number; readonly out: string; readonly level: 0 | 1 }[]
   readonly lines: readonly string[]
+  /** when each line's last character left, ms */
+  readonly lineTimes: readonly number[]
   /** what must never be: a pin that leaves its safe level before the firmware has started */
   readonly troubles: readonly string[]
   /** cycles of the longest pass of the loop, at 16 MHz: after, and within, the first 100 ms, when all inputs settle at once */
@@ -144,8 +146,9 @@ export async function runAvrTrace(program: string, image: ControllerImage, trace
   const shifted = trace.map((line) => ({ ...line, t: line.t + shift }) as TraceLine)
   const commands = stepsOf(image, shifted).map(({ at, words }) => `${words[0]} ${Math.max(0, at)}${words.slice(1)}\n`).join('')
   const harness = await simulator()
+  const chip = (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
   const text = await new Promise<string>((resolve, reject) => {
-    const child = execFile(harness, [program, String(image.serial?.baud ?? 0), ...[...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)], { timeout: longestMs, maxBuffer: 1 << 26 }, (error, stdout) => (error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout)))
+    const child = execFile(harness, [program, chip, ...[...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)], { timeout: longestMs, maxBuffer: 1 << 26 }, (error, stdout) => (error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout)))
     child.stdin!.end(commands)
   })
   const rows = text.split('\n').filter(Boolean)
@@ -158,6 +161,7 @@ export async function runAvrTrace(program: string, image: ControllerImage, trace
       return { t: Math.floor(us! / 1000) - shift, out: name, level: ((level === 1) !== activeLow ? 1 : 0) as 0 | 1 }
     }),
     lines: of('L').map((row) => row.slice(row.indexOf(' ') + 1)),
+    lineTimes: of('L').map((row) => Math.floor(Number(row.split(' ')[0]) / 1000) - shift),
     troubles: of('X'),
     worstCycles: worst!,
     startCycles: Number(of('Z')[0] ?? 0),

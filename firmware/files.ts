@@ -10,7 +10,7 @@ const FOLDERS = ['runtime', 'ports/host', 'ports/avr', 'ports/core']
 export const firmwareFiles = (): BuildFile[] =>
   FOLDERS.flatMap((folder) =>
     readdirSync(join(HERE, folder))
-      .filter((name) => /\.(cpp|h|md)$|^Makefile$/.test(name))
+      .filter((name) => /\.(cpp|h|md|sh)$|^Makefile$/.test(name))
       .sort()
       .map((name) => ({ name: `${folder}/${name}`, text: readFileSync(join(HERE, folder, name), 'utf8') })),
   )

@@ -84,6 +84,9 @@ describe('firmware, broker and app service together', () => {
     await press()
     await until(async () => (await widget(server)).values['desk-lamp'] === 0)
     expect(lines.some((line) => line.includes('\\"on\\":false,\\"source\\":\\"wall\\"'))).toBe(true)
+    // the board has said which tables it runs
+    const entries = async () => ((await server.ask('GET', '/api/sites/studio-corner/log')).json as { entries: { text: string }[] }).entries.map((entry) => entry.text)
+    await until(async () => (await entries()).some((text) => /^Corner runs /.test(text)))
     child.kill('SIGKILL') // no DISCONNECT: the will speaks (3.1.2.5)
     await until(async () => (await widget(server)).online['corner'] === false)
   })

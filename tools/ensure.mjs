@@ -47,6 +47,9 @@ const DEBIAN = [
   ['/usr/bin/ngspice', 'ngspice', 'the check of drive and supply against a circuit simulator'],
   ['/usr/bin/avr-g++', 'gcc-avr', 'compiling for the 8-bit board'],
   ['/usr/lib/avr/include/avr/io.h', 'avr-libc', 'compiling for the 8-bit board'],
+  ['/usr/include/simavr/sim_avr.h', 'libsimavr-dev', 'running the 8-bit board on a simulator'],
+  ['/usr/include/libelf.h', 'libelf-dev', 'running the 8-bit board on a simulator'],
+  ['/usr/bin/make', 'make', 'building what a maker builds'],
   ['/usr/bin/xtensa-lx106-elf-g++', 'gcc-xtensa-lx106', 'compiling for the single-core Wi-Fi board'],
   ['/usr/bin/riscv64-unknown-elf-g++', 'gcc-riscv64-unknown-elf', 'compiling for the RISC-V Wi-Fi board'],
 ]

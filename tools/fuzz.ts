@@ -1,4 +1,4 @@
-import { fuzz, shrinkDisagreement, writeTrace } from '../firmware/fuzz'
+import { fuzz, shrinkDisagreement, writeTrace } from '../firmware/test/fuzz.testkit'
 
 /** `npm run fuzz -- [--images 40] [--traces 500] [--seed 1000] [--sanitize]`: interpreter against firmware; ends with 1 when they differ. */
 const words = process.argv.slice(2)

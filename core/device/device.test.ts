@@ -113,7 +113,7 @@ describe('power', () => {
 })
 
 describe('link', () => {
-  it('on up: online first, then the full state, then the subscriptions', () => {
+  it('on up: online first, then the full state, then the subscriptions, then which tables run', () => {
     const outputs = runTrace(image(), [start, { t: 700, link: 'up' }, end(800)]).filter((o) => o.t === 700)
     expect(outputs).toEqual([
       { t: 700, pub: { topic: 'vestibule/studio/corner/status', payload: 'online', retain: true } },
@@ -122,6 +122,7 @@ describe('link', () => {
       { t: 700, sub: 'vestibule/studio/corner/+/set' },
       { t: 700, sub: 'vestibule/studio/corner/vp/+/set' },
       { t: 700, sub: 'vestibule/studio/corner/vp/+/held' },
+      { t: 700, pub: { topic: 'vestibule/studio/corner/log', payload: 'tables 000000000000', retain: false } },
     ])
   })
   it('retries after 1, 2, 4 … 60 s, each within ±20 %', () => {

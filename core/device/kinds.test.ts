@@ -16,7 +16,7 @@ describe('pulsed', () => {
   it('a pulse while one runs, or before lockoutMs since its end, is refused and said', () => {
     const lines = [start, up, set(100, 'pulse'), set(300, 'pulse'), set(1000, 'pulse'), set(2700, 'pulse'), end(4000)]
     expect(outputsOf(strike(), lines)).toEqual(['100:lamp=1', '600:lamp=0', '2700:lamp=1', '3200:lamp=0'])
-    expect(publishedOf(strike(), lines).filter((line) => line.includes(' log '))).toEqual(['300 log lamp: pulse running', '1000 log lamp: locked out'])
+    expect(publishedOf(strike(), lines).filter((line) => line.includes(' log lamp'))).toEqual(['300 log lamp: pulse running', '1000 log lamp: locked out'])
   })
   it('without a contact it says idle and pulsing', () => expect(publishedOf(strike(), [start, up, set(100, 'pulse'), end(1000)]).filter((line) => line.includes('lamp/state'))).toEqual(['1 lamp/state {"state":"idle","source":"power","seq":0}', '100 lamp/state {"state":"pulsing","source":"hub","seq":1}', '600 lamp/state {"state":"idle","source":"limit","seq":2}']))
   it('without a contact open and close are refused', () => expect(publishedOf(strike(), [start, up, set(100, 'open'), end(1000)])).toContain('100 log set lamp: not understood'))

@@ -70,6 +70,8 @@ function announce(state: DeviceState): void {
   state.sensors.forEach((sensor, index) => { if (sensor.value !== null) reportSensor(state, index) })
   reportMode(state)
   for (const sub of state.subscriptions) state.out.push({ t: state.now, sub })
+  // which tables run here: the logbook knows a build by them
+  log(state, `tables ${state.image.hash}`)
   if (state.image.schedules.length > 0 && state.clock === null) log(state, 'schedule: no clock')
 }
 

@@ -59,7 +59,7 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
     ...(portOf(controller) === 'avr'
       ? ['In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); `make flash PORT=… PROGRAMMER=…` writes it.']
       : ['Follow `firmware/ports/core/README.md`: one settings file, your message client, the versions that you pin.']),
-    `The tables are ${image.hash}; the logbook knows a build by them.`,
+    `The tables are ${image.hash}${controller.link === 'none' ? '' : ': the firmware says so when its link comes up, and the logbook knows the build by them'}.`,
     'Write down the versions of board package and libraries that you used: the logbook asks for them.',
     ...board.programming,
     'Test in this order: controller alone, relays with no load, load. An indicator that is on while the lamp stays dark means lamp or wiring, not the controller.',

@@ -306,7 +306,8 @@ export class World {
     if ('out' in output) {
       this.contactMoves(controller, output.out, output.level)
     } else if ('pub' in output) {
-      if (output.pub.topic.endsWith('/log')) this.note('said', `${controller.name}: ${output.pub.payload}`)
+      // which tables run is no news here: they are these
+      if (output.pub.topic.endsWith('/log') && !output.pub.payload.startsWith('tables ')) this.note('said', `${controller.name}: ${output.pub.payload}`)
       this.broker.publish(output.pub)
     } else if ('sub' in output) {
       this.broker.subscribe(controller.id, output.sub)

@@ -244,6 +244,7 @@ static void announce(Device& device) {
     append(text, image.watchTopic);
     device.port->subscribe(device.port->context, topic);
   }
+  log(device, WORDS("tables "), image.hash, WORDS(""));
   if (image.scheduleCount > 0 && !device.clockKnown) log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
 }
 

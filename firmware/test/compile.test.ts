@@ -10,7 +10,7 @@ import { runTrace, writeOutputs } from '../../core/device'
 import { randomTrace } from '../../core/device/random.testkit'
 import { readSite } from '../../core/site'
 import { firmwareFiles } from '../files'
-import { writeTrace } from '../fuzz'
+import { writeTrace } from './fuzz.testkit'
 import { RUNTIME_DIR, runHostTrace, runtimeSources, STRICT_FLAGS } from '../host'
 
 const run = promisify(execFile)

@@ -5,7 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { runTrace, writeOutputs } from '../../core/device'
 import { randomTrace } from '../../core/device/random.testkit'
 import type { ControllerImage } from '../../core/image'
-import { fuzz, shrinkDisagreement, writeTrace } from '../fuzz'
+import { fuzz, shrinkDisagreement, writeTrace } from './fuzz.testkit'
 import { RUNTIME_DIR } from '../host'
 
 const IMAGES = 24

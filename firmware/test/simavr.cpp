@@ -1,7 +1,7 @@
 // Runs a controller's program for the 8-bit board on simavr, an independent simulator of that core, and says what its pins and
 // its serial port do. Times are µs of the trace; while the board starts, the trace stands still.
 //
-//   simavr PROGRAM.elf BAUD PIN:SAFE…        each output pin with its safe level
+//   simavr PROGRAM.elf CHIP PIN:SAFE…        each output pin with its safe level
 //
 // standard input, in order of time:          standard output:
 //   R us          power on                     D us pin level   an output changes
@@ -176,7 +176,7 @@ int main(int count, char** words) {
   if (count < 3) return 2;
   elf_firmware_t firmware = {};
   if (elf_read_firmware(words[1], &firmware) != 0) return 2;
-  avr = avr_make_mcu_by_name("atmega328p");
+  avr = avr_make_mcu_by_name(words[2]);
   if (!avr) return 2;
   avr_init(avr);
   avr->log = LOG_NONE;

@@ -3,6 +3,7 @@ import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppSer
 import type { Service, Site } from '../../core/site'
 import type { Database } from '../db'
 import type { Live } from '../live'
+import { recognise, tablesSaid } from './recognise'
 
 export interface BrokerLogin {
   readonly url: string
@@ -25,6 +26,7 @@ export class AppServiceStandIn {
     this.client = mqtt.connect(login.url, { clientId: `service.${site.id}`, protocolVersion: 4, reconnectPeriod: 1000, ...(login.username ? { username: login.username } : {}), ...(login.password ? { password: login.password } : {}) })
     this.client.on('connect', () => {
       for (const filter of appServiceFilters(this.site.id)) this.client.subscribe(filter, { qos: 1 })
+      this.client.subscribe(`vestibule/${this.site.id}/+/log`, { qos: 1 })
       this.announce()
     })
     this.client.on('message', (topic, payload, packet) => this.hears({ topic, payload: payload.toString('utf8'), retain: packet.retain }))
@@ -70,6 +72,9 @@ export class AppServiceStandIn {
   }
 
   private hears(message: Message): void {
+    const [, , controller, level] = message.topic.split('/')
+    const hash = level === 'log' && !message.retain ? tablesSaid(message.payload) : undefined
+    if (hash !== undefined && controller !== undefined) return recognise(this.db, this.site, controller, hash, new Date().toISOString())
     for (const service of this.site.services) this.take(service, appServiceHears(this.site.id, service, this.states.get(service.id)!, message))
   }
 

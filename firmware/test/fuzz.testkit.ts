@@ -1,7 +1,7 @@
-import { runTrace, writeOutputs, type TraceLine } from '../core/device'
-import { randomImage, randomTrace } from '../core/device/random.testkit'
-import type { ControllerImage } from '../core/image'
-import { buildHost, runHostTraces, type HostOptions } from './host'
+import { runTrace, writeOutputs, type TraceLine } from '../../core/device'
+import { randomImage, randomTrace } from '../../core/device/random.testkit'
+import type { ControllerImage } from '../../core/image'
+import { buildHost, runHostTraces, type HostOptions } from '../host'
 
 /** Differential fuzzing: random images and traces through interpreter and firmware, whose bytes must be the same. */
 
