@@ -27,7 +27,7 @@ bool begun;
 const Memory STORE = {nullptr, board::storeRead, board::storeWrite};
 
 void output(void*, uint8_t channel, uint8_t contact, bool, bool level) {
-  const uint8_t first = row(image::IMAGE.channels + channel).firstOutput;
+  const uint8_t first = row(&image::IMAGE.channels[channel].firstOutput);
   board::drive(row(image::IMAGE.outputPins + first + contact), level);
 }
 void store(void*) { storeWaits = true; }
