@@ -92,18 +92,19 @@ bool nextSlot(Device& device, size_t& best) {
     best = device.next;
     return device.next != NOTHING_DUE;
   }
-  bool found = false;
-  const size_t count = slots(device);
-  for (size_t slot = 0; slot < count; slot++) {
-    const Timer& timer = device.timers[slot];
-    if (timer.order == 0) continue;
-    if (found) {
-      const int32_t gap = difference(timer.at, device.timers[best].at);
-      if (gap > 0 || (gap == 0 && static_cast<OrderGap>(timer.order - device.timers[best].order) > 0)) continue;
+  // a pointer runs along: to work out each timer's place costs the 8-bit core more than the timer itself
+  const Timer* first = nullptr;
+  const Timer* const end = device.timers + slots(device);
+  for (const Timer* timer = device.timers; timer != end; timer++) {
+    if (timer->order == 0) continue;
+    if (first != nullptr) {
+      const int32_t gap = difference(timer->at, first->at);
+      if (gap > 0 || (gap == 0 && static_cast<OrderGap>(timer->order - first->order) > 0)) continue;
     }
-    best = slot;
-    found = true;
+    first = timer;
   }
+  const bool found = first != nullptr;
+  if (found) best = static_cast<size_t>(first - device.timers);
   device.next = found ? static_cast<uint16_t>(best) : NOTHING_DUE;
   return found;
 }

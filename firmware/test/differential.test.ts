@@ -44,7 +44,7 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'inputs.cpp', from: 'if (table.settle == Settle::eager) arm', to: 'if (table.settle == Settle::settle) arm' },
   { file: 'messages.cpp', from: 'span - 1) / span', to: 'span / 2) / span' },
   { file: 'link.cpp', from: '% 401', to: '% 400' },
-  { file: 'timers.cpp', from: 'static_cast<OrderGap>(timer.order - device.timers[best].order) > 0', to: 'static_cast<OrderGap>(timer.order - device.timers[best].order) < 0' },
+  { file: 'timers.cpp', from: 'static_cast<OrderGap>(timer->order - first->order) > 0', to: 'static_cast<OrderGap>(timer->order - first->order) < 0' },
   { file: 'watch.cpp', from: 'if (device.local) arm', to: 'arm' },
   { file: 'rules.cpp', from: ' || isArmed(device, slotOf(*device.image, Slot::dwell, r))', to: '' },
   { file: 'auto.cpp', from: 'channel.reportDue = true;\n      return true;', to: 'return true;' },
