@@ -43,9 +43,9 @@ async function liveController(server: TestServer, url: string, login?: { user: s
   const level = (value: number) => child.stdin.write(`{"t":0,"pin":"s1","level":${value}}\n`)
   const press = async () => {
     level(0)
-    await new Promise((resolve) => setTimeout(resolve, 60))
+    await new Promise((resolve) => setTimeout(resolve, 150))
     level(1)
-    await new Promise((resolve) => setTimeout(resolve, 60))
+    await new Promise((resolve) => setTimeout(resolve, 150))
   }
   return { lines, press, child }
 }
