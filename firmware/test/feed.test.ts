@@ -75,15 +75,18 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     }
     const house = hub(broker.port)
     await until(() => relay() === '1', 'the feed gives power at start')
-    await until(() => said('feeds are local') === 0 && house.gestures.length === 0 && said('"sub"') > 0, 'the link is up')
-    await pause(800)
+    await until(() => said('"sub"') > 0, 'the link is up')
+    // on a busy machine the hub may come too late for the first grace: whatever that did is over by now
+    await pause(2_000)
 
     await flip()
     await until(() => house.gestures.length > 0, 'the hub hears of the switch')
     expect(relay()).toBe('1')
 
+    const local = said('feeds are local')
+    const detached = said('feeds are detached')
     house.live(false) // the hub is dead
-    await until(() => said('feeds are local') === 1, 'local without the hub')
+    await until(() => said('feeds are local') > local, 'local without the hub')
     await flip()
     await until(() => relay() === '0', 'the switch works the relay')
     await flip()
@@ -92,15 +95,16 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     await until(() => relay() === '0', 'the switch works the relay')
 
     house.live(true) // it is back, and steady
-    await until(() => said('feeds are detached') === 1, 'detached again')
+    await until(() => said('feeds are detached') > detached, 'detached again')
     await until(() => relay() === '1', 'the lamps have power again')
 
+    const again = said('feeds are detached')
     broker.kill() // and so the link: it cannot be said on log, only seen
     await pause(2_500)
     await flip()
     await until(() => relay() === '0', 'the switch works the relay')
     broker.start()
-    await until(() => said('feeds are detached') === 2, 'detached again after the broker', 20_000)
+    await until(() => said('feeds are detached') > again, 'detached again after the broker', 20_000)
     await until(() => relay() === '1', 'the lamps have power again')
   }, 60_000)
 })
