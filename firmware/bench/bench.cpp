@@ -5,20 +5,14 @@
 #include <cstdio>
 #include <cstdlib>
 
-#include "image.h"
+#include "memory.h"
 
 namespace {
 
 using namespace vestibule;
+using memory::atLeastOne;
+using memory::device;
 
-constexpr size_t atLeastOne(size_t n) { return n == 0 ? 1 : n; }
-Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
-InputState inputs[atLeastOne(image::INPUT_COUNT)];
-ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
-SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
-Wish wishes[atLeastOne(image::RULE_COUNT)];
-bool heldBack[atLeastOne(image::POINT_COUNT)];
-Device device;
 unsigned long outputs = 0;
 
 const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++; }, [](void*, const char*, const char*, bool) {}, [](void*, const char*) {}, [](void*) {}, [](void*) {}, [](void*, char) {}, [](void*, bool) {}};
@@ -27,15 +21,7 @@ const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++;
 
 int main(int, char** words) {
   const long events = std::atol(words[1]);
-  device.image = &image::IMAGE;
-  device.port = &PORT;
-  device.timers = timers;
-  device.inputs = inputs;
-  device.channels = channels;
-  device.sensors = sensors;
-  device.wishes = wishes;
-  device.heldBack = heldBack;
-  prepare(device);
+  vestibule::memory::prepared(PORT);
   begin(device, 0);
   power(device, true);
   finish(device);

@@ -43,7 +43,7 @@ function WidgetFace({ widget, point, shown, handled, touch }: { widget: Widget; 
       <p className={`flex items-baseline gap-1 text-note leading-tight ${handled ? 'pr-5' : ''}`}>
         <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
       </p>
-      <div className="mt-1 flex items-center justify-between gap-2">
+      <div className="mt-1 flex items-end justify-between gap-2">
         <div className="min-w-0 flex-1">{face(widget, point, shown, touch)}</div>
         <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </div>
@@ -93,8 +93,8 @@ function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, v
       )
     case 'gauge':
       return (
-        <span className="flex items-center gap-2">
-          <svg viewBox="0 0 60 10" className="h-3 min-w-0 flex-1" preserveAspectRatio="none" aria-hidden="true"><path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" /><path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" /><path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" /></svg>
+        <span className="block">
+          <svg viewBox="0 0 60 10" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true"><path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" /><path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" /><path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" /></svg>
           <span className="font-mono text-note">{round(shown.value)}{point.unit ? ` ${point.unit}` : ''}</span>
         </span>
       )

@@ -3,23 +3,16 @@
 #include <avr/wdt.h>
 
 #include "board.h"
-#include "image.h"
+#include "memory.h"
 #include "sizes.h"
 
 namespace {
 
 using namespace vestibule;
+using memory::atLeastOne;
+using memory::device;
 
-constexpr size_t atLeastOne(size_t n) { return n == 0 ? 1 : n; }
-
-Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
-InputState inputs[atLeastOne(image::INPUT_COUNT)];
-ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
-SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
-Wish wishes[atLeastOne(image::RULE_COUNT)];
-bool heldBack[atLeastOne(image::POINT_COUNT)];
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
-Device device;
 bool storeWaits;
 uint32_t now;
 bool begun;
@@ -74,15 +67,7 @@ void readLevels(bool all) {
 
 void start() {
   makePins();
-  device.image = &image::IMAGE;
-  device.port = &PORT;
-  device.timers = timers;
-  device.inputs = inputs;
-  device.channels = channels;
-  device.sensors = sensors;
-  device.wishes = wishes;
-  device.heldBack = heldBack;
-  prepare(device);
+  vestibule::memory::prepared(PORT);
   loadRecord(device, STORE);
   board::startSerial(image::BAUD);
   board::startReceiver();

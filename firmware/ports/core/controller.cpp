@@ -3,29 +3,23 @@
 #include VESTIBULE_CORE_HEADER
 
 #include "controller.h"
-#include "image.h"
+#include "memory.h"
 
 namespace core {
 
 namespace {
 
 using namespace vestibule;
+using memory::atLeastOne;
+using memory::device;
 
-constexpr size_t atLeastOne(size_t n) { return n == 0 ? 1 : n; }
 /// Pins of an expander are numbered from here on, and have no driver in this port.
 constexpr uint8_t FIRST_EXPANDER_PIN = 100;
 /// Longer than any space within a frame (the runtime's FRAME_GAP_US), µs.
 constexpr uint32_t FRAME_ENDS_US = 6000;
 constexpr uint16_t LONGEST_US = 65535;
 
-Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
-InputState inputs[atLeastOne(image::INPUT_COUNT)];
-ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
-SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
-Wish wishes[atLeastOne(image::RULE_COUNT)];
-bool heldBack[atLeastOne(image::POINT_COUNT)];
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
-Device device;
 LinkBase* link = nullptr;
 Store store = {nullptr, nullptr, nullptr};
 bool wasUp = false;
@@ -109,15 +103,7 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
   makePins();
   link = &theLink;
   store = theStore;
-  device.image = &image::IMAGE;
-  device.port = &PORT;
-  device.timers = timers;
-  device.inputs = inputs;
-  device.channels = channels;
-  device.sensors = sensors;
-  device.wishes = wishes;
-  device.heldBack = heldBack;
-  prepare(device);
+  vestibule::memory::prepared(PORT);
   loadRecord(device, MEMORY);
   if (image::BAUD != 0) Serial.begin(image::BAUD);
   if (image::RECEIVER_PIN != NO_PIN) {

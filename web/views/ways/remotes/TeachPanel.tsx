@@ -51,7 +51,7 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
       <h2 className="rule-head">Teach</h2>
       <p className="mt-1 text-note text-soft">Drop a capture here, choose a file, or paste it: numbers of µs, pulse and space, a value change dump, or a logic analyser’s table.</p>
       <input type="file" aria-label="Capture file" className="file-field mt-1" onChange={(event) => void event.target.files?.[0]?.text().then(read)} />
-      <textarea className="field mt-1 h-16 resize-y font-mono text-small" aria-label="Capture" spellCheck={false} placeholder="9000, 4500, 563, 563, …" value={text} onChange={(event) => void read(event.target.value)} />
+      <textarea className="field mt-2.5 h-16 resize-y font-mono text-small" aria-label="Capture" spellCheck={false} placeholder="9000, 4500, 563, 563, …" value={text} onChange={(event) => void read(event.target.value)} />
       {busy && <p role="status" className="text-note text-soft">Reading …</p>}
       {heard && !heard.ok && <p role="alert" className="mt-1 text-note text-error">{heard.message}</p>}
       {heard?.ok && (
@@ -73,8 +73,8 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
               <div className="mt-2 flex flex-wrap gap-1.5">
                 {code && picked && <button type="button" className="press" onClick={teach}>Teach it to “{picked.name}”</button>}
                 {code && <button type="button" className="press" onClick={teachNew}>A new key with it</button>}
-                <button type="button" className="press-quiet" onClick={() => save('frame.txt', writePulseSpace(heard.durations.slice(frame.from, frame.to)), 'text/plain')}>save as pulse/space</button>
-                <button type="button" className="press-quiet" onClick={() => save('frame.vcd', writeVcd(heard.durations.slice(frame.from, frame.to)), 'text/plain')}>save as VCD</button>
+                <button type="button" className="press-quiet" onClick={() => save('frame.txt', writePulseSpace(heard.durations.slice(frame.from, frame.to)), 'text/plain')} aria-label="save as pulse/space">pulse/space</button>
+                <button type="button" className="press-quiet" onClick={() => save('frame.vcd', writeVcd(heard.durations.slice(frame.from, frame.to)), 'text/plain')} aria-label="save as VCD">VCD</button>
               </div>
             </div>
           )}

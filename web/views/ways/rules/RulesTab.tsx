@@ -56,7 +56,7 @@ function AutoFields({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
   const change = (label: string, mutate: (auto: Controller['auto']) => void) => dispatch(edit(`${controller.name}: ${label}`, (draft) => mutate(draft.controllers.find((c) => c.id === controller.id)!.auto)))
   return (
-    <div role="group" aria-label={`Auto mode of ${controller.name}`} className="grid grid-cols-[6rem_5.5rem_1fr_4.5rem] items-end gap-2 border-b border-hair py-1.5">
+    <div role="group" aria-label={`Auto mode of ${controller.name}`} className="grid grid-cols-[5.5rem_5.2rem_1fr_4rem] items-end gap-2 border-b border-hair py-1.5">
       <span className="font-place self-center font-semibold">{controller.name}</span>
         <ChoiceField label="Starts in" value={controller.auto.start} choices={[['auto', 'auto'], ['manual', 'manual']]} onKeep={(start) => change('start', (auto) => { auto.start = start })} />
         <ChoiceField label="A hand’s command" value={controller.auto.hand} choices={[['yield', 'holds a while'], ['leave', 'ends auto'], ['ignore', 'is refused']]} onKeep={(hand) => change('hand', (auto) => { auto.hand = hand })} />
