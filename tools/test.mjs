@@ -1,11 +1,20 @@
 // `npm test`: set up, then lint, unit, firmware and end-to-end tests; ends with "N passed, N failed".
-// Parts can be named: `node tools/test.mjs unit firmware`.
+// Parts can be named: `node tools/test.mjs unit firmware`; `--fuzz N` says how many random traces the firmware is held against.
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { ensureMachine, ensurePackages, ensurePages, run } from './ensure.mjs'
 
-const parts = process.argv.slice(2)
+const words = process.argv.slice(2)
+const fuzzAt = words.indexOf('--fuzz')
+const parts = words.filter((_, i) => fuzzAt < 0 || (i !== fuzzAt && i !== fuzzAt + 1))
+// the firmware's own tests play as many random traces as its contract asks; a run of everything plays fewer
+const fuzzTraces = fuzzAt >= 0 ? Number(words[fuzzAt + 1]) : parts.length === 1 && parts[0] === 'firmware' ? 20_000 : 4_000
+if (!Number.isInteger(fuzzTraces) || fuzzTraces < 1) {
+  console.error('--fuzz takes a number of traces, as in `npm run firmware -- --fuzz 1000`')
+  process.exit(2)
+}
+process.env.VESTIBULE_FUZZ = String(fuzzTraces)
 const wanted = (part) => parts.length === 0 || parts.includes(part)
 
 ensurePackages()

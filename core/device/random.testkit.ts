@@ -191,10 +191,28 @@ function randomRemote(random: Seeded, image: ControllerImage): object {
   return { edges: [...jittered, 40_000, ...(random.chance(0.5) ? encodeRepeat() : jittered), ...(random.chance(0.5) ? [95_000] : [])] }
 }
 
-/** A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start just before the clock wraps. */
 /** The names of an input's contacts in a trace. */
 const pinNames = (input: ImageInput): string[] => (input.kind === 'selector' ? input.gpios.map((_, bit) => `${input.id}.${bit + 1}`) : [input.id])
 
+/** More in a moment than any house can make: edges of all contacts, characters, noise of a receiver and messages, many at one instant. */
+export function stormTrace(seed: number, image: ControllerImage, length = 800): TraceLine[] {
+  const random = seeded(seed * 6271 + 3)
+  const lines: TraceLine[] = [{ t: 0, power: 'on' }, { t: 0, link: 'up' }]
+  let t = 40
+  for (let i = 0; i < length; i++) {
+    if (random.chance(0.3)) t += random.pick([1, 1, 1, 2, 5, 26])
+    const dice = random.real()
+    if (dice < 0.7 && image.inputs.length) lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
+    else if (dice < 0.8) lines.push({ t, char: String.fromCharCode(random.whole(33, 126)) })
+    else if (dice < 0.85) lines.push({ t, edges: Array.from({ length: random.whole(1, 200) }, () => random.whole(1, 12_000)) })
+    else if (dice < 0.98) lines.push({ t, msg: randomMessage(random, image) })
+    else lines.push({ t, link: random.chance(0.7) ? 'up' : 'down' })
+  }
+  lines.push({ t: t + 100_000, end: true })
+  return lines
+}
+
+/** A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start just before the clock wraps. */
 export function randomTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = seeded(seed * 7919 + 17)
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : random.whole(0, 1000)

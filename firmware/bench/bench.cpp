@@ -15,7 +15,11 @@ using memory::device;
 
 unsigned long outputs = 0;
 
-const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++; }, [](void*, const char*, const char*, bool) {}, [](void*, const char*) {}, [](void*) {}, [](void*) {}, [](void*, char) {}, [](void*, bool) {}};
+const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++; }, [](void*, const char*, const char*, bool) {}, [](void*, const char*) {}, [](void*) {}, [](void*) {}, [](void*) {
+  char character;
+  while (lineCharacter(device, character)) {
+  }
+}, [](void*, bool) {}};
 
 }  // namespace
 

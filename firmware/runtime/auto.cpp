@@ -12,15 +12,14 @@ static void setChannelMode(Device& device, uint8_t index, bool isAuto) {
   storeSoon(device);
 }
 
-// May a hand's command act? `yield` keeps the rules away for a while, `leave` goes to manual, `ignore` refuses.
+// May a hand's command act on a channel in auto? `yield` keeps the rules away for a while, `leave` goes to manual, `ignore` refuses.
 bool handInAuto(Device& device, uint8_t index) {
-  const Channel& table = row(device.image->channels + index);
+  const Channel* table = device.image->channels + index;
   ChannelState& channel = device.channels[index];
-  if (!table.ruled || !channel.isAuto) return true;
   switch (device.image->hand) {
     case Hand::ignore:
       channel.reportDue = true;
-      log(device, table.topic, WORDS(": in auto, ignored"), WORDS(""));
+      log(device, row(&table->topic), WORDS(": in auto, ignored"), WORDS(""));
       return false;
     case Hand::yield:
       arm(device, slotOf(*device.image, Slot::yield, index), device.image->yieldMs);
@@ -49,7 +48,7 @@ void yieldOver(Device& device, uint8_t index) {
 
 bool isAuto(const Device& device) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (row(&device.image->channels[i].ruled) && device.channels[i].isAuto) return true;
+    if (device.channels[i].isAuto) return true;
   }
   return false;
 }

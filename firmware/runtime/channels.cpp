@@ -3,23 +3,23 @@
 namespace vestibule {
 
 static void change(Device& device, uint8_t index, uint8_t level, Source source) {
-  const Channel& table = row(device.image->channels + index);
+  const Channel* table = device.image->channels + index;
   ChannelState& channel = device.channels[index];
   const bool wasOff = channel.level == 0;
   const size_t limit = slotOf(*device.image, Slot::limit, index);
   channel.level = level;
   if (level > 0) channel.lastLevel = level;
-  channel.source = source;
-  channel.seq++;
-  channel.reportDue = true;
+  speakOf(channel, source);
   device.statusDue = true;
   // The running time of a paired channel is armed when its contact really closes (contacts.cpp).
-  if (table.kind == ChannelKind::paired || level == 0) {
+  if (level == 0 || row(&table->kind) == ChannelKind::paired) {
     cancel(device, limit);
-  } else if (wasOff && table.maxOnMs > 0) {
-    arm(device, limit, table.maxOnMs);
+  } else if (wasOff) {
+    const uint32_t maxOnMs = row(&table->maxOnMs);
+    if (maxOnMs > 0) arm(device, limit, maxOnMs);
   }
-  if (level == 0 && table.minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), table.minOffMs);
+  const uint32_t minOffMs = level == 0 ? row(&table->minOffMs) : 0;
+  if (minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), minOffMs);
   if (isStored(*device.image, index)) storeSoon(device);
 }
 
@@ -27,34 +27,43 @@ static void change(Device& device, uint8_t index, uint8_t level, Source source) 
 void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
   ChannelState& channel = device.channels[index];
   channel.reportDue = true;
-  if (level == 0) {
-    channel.waitingLevel = 0;
-    if (channel.level != 0) change(device, index, 0, source);
-  } else if (channel.level != 0) {
-    if (channel.level != level) change(device, index, level, source);
-  } else if (isArmed(device, slotOf(*device.image, Slot::offGap, index))) {
+  if (level == 0) channel.waitingLevel = 0;
+  if (channel.level == level) return;
+  if (channel.level == 0 && isArmed(device, slotOf(*device.image, Slot::offGap, index))) {
     channel.waitingLevel = level;
     channel.waitingSource = source;
-  } else {
-    change(device, index, level, source);
+    return;
   }
+  change(device, index, level, source);
+}
+
+// The level that it has, or is to have as soon as it may.
+static uint8_t meantLevel(const Device& device, uint8_t index) {
+  const ChannelState& channel = device.channels[index];
+  if (channel.level != 0) return channel.level;
+  if (channel.waitingLevel != 0) return channel.waitingLevel;
+  return isArmed(device, slotOf(*device.image, Slot::turnOn, index)) ? channel.staggeredLevel : 0;
 }
 
 // The level that a switched, stepped or feeding channel is to have; false: it does not know the word.
-static bool lastingTarget(const Channel& table, const ChannelState& channel, Action action, uint8_t level, uint8_t meant, uint8_t& target) {
+static bool lastingTarget(const Device& device, uint8_t index, Action action, uint8_t level, uint8_t& target) {
+  target = 0;
+  if (action == Action::off) return true;
+  const Channel* table = device.image->channels + index;
+  const uint8_t meant = meantLevel(device, index);
+  const uint8_t top = row(&table->top);
   switch (action) {
-    case Action::on: target = meant != 0 ? meant : channel.lastLevel; return true;
-    case Action::off: target = 0; return true;
-    case Action::toggle: target = meant != 0 ? 0 : channel.lastLevel; return true;
-    case Action::up: target = meant < table.top ? static_cast<uint8_t>(meant + 1) : table.wrap ? static_cast<uint8_t>(0) : table.top; return true;
-    case Action::down: target = meant > 0 ? static_cast<uint8_t>(meant - 1) : table.wrap ? table.top : static_cast<uint8_t>(0); return true;
-    case Action::level: target = level < table.top ? level : table.top; return true;
+    case Action::on: target = meant != 0 ? meant : device.channels[index].lastLevel; return true;
+    case Action::toggle: target = meant != 0 ? 0 : device.channels[index].lastLevel; return true;
+    case Action::up: target = meant < top ? static_cast<uint8_t>(meant + 1) : row(&table->wrap) ? static_cast<uint8_t>(0) : top; return true;
+    case Action::down: target = meant > 0 ? static_cast<uint8_t>(meant - 1) : row(&table->wrap) ? top : static_cast<uint8_t>(0); return true;
+    case Action::level: target = level < top ? level : top; return true;
     default: return false;
   }
 }
 
 // 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a shutter.
-static bool pairedTarget(const ChannelState& channel, Action action, uint8_t level, uint8_t& target) {
+VESTIBULE_RARE static bool pairedTarget(const ChannelState& channel, Action action, uint8_t level, uint8_t& target) {
   switch (action) {
     case Action::a:
     case Action::up: target = 1; return true;
@@ -71,11 +80,12 @@ static bool pairedTarget(const ChannelState& channel, Action action, uint8_t lev
 bool hasContact(const Device& device, uint8_t index) { return row(&device.image->channels[index].contact) < device.image->inputCount; }
 
 bool doorIsClosed(const Device& device, uint8_t index, bool& closed) {
-  const Channel& table = row(device.image->channels + index);
-  if (table.contact >= device.image->inputCount) return false;
-  const uint8_t settled = device.inputs[table.contact].settled;
+  const Channel* table = device.image->channels + index;
+  const uint8_t contact = row(&table->contact);
+  if (contact >= device.image->inputCount) return false;
+  const uint8_t settled = device.inputs[contact].settled;
   if (settled == UNKNOWN) return false;
-  closed = (settled != 0) == table.contactMeansClosed;
+  closed = (settled != 0) == row(&table->contactMeansClosed);
   return true;
 }
 
@@ -88,10 +98,10 @@ static void refuse(Device& device, uint8_t index, Words why) {
 static void pulse(Device& device, uint8_t index, Source source) {
   if (device.channels[index].level > 0) return refuse(device, index, WORDS(": pulse running"));
   if (isArmed(device, slotOf(*device.image, Slot::offGap, index))) return refuse(device, index, WORDS(": locked out"));
-  change(device, index, 1, source);
+  goTo(device, index, 1, source);
 }
 
-static void pulseCommand(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
+VESTIBULE_RARE static void pulseCommand(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
   if (action == Action::pulse || (action == Action::level && level > 0)) return pulse(device, index, source);
   if (action != Action::open && action != Action::close) return;
   bool closed = false;
@@ -103,18 +113,13 @@ static void pulseCommand(Device& device, uint8_t index, Action action, uint8_t l
 
 // The last command wins: it ends whatever the power-up still meant to do.
 void command(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
-  const Channel& table = row(device.image->channels + index);
-  if (table.kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
-  const ChannelState& channel = device.channels[index];
-  const size_t turn = slotOf(*device.image, Slot::turnOn, index);
-  uint8_t meant = channel.level;
-  if (meant == 0) meant = channel.waitingLevel;
-  if (meant == 0 && isArmed(device, turn)) meant = channel.staggeredLevel;
+  const ChannelKind kind = row(&device.image->channels[index].kind);
+  if (kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
   uint8_t target = 0;
-  const bool known = table.kind == ChannelKind::paired ? pairedTarget(channel, action, level, target) : lastingTarget(table, channel, action, level, meant, target);
+  const bool known = kind == ChannelKind::paired ? pairedTarget(device.channels[index], action, level, target) : lastingTarget(device, index, action, level, target);
   if (!known) return;
   cancel(device, slotOf(*device.image, Slot::serviceWait, index));
-  cancel(device, turn);
+  cancel(device, slotOf(*device.image, Slot::turnOn, index));
   goTo(device, index, target, source);
 }
 

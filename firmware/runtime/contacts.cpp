@@ -10,8 +10,10 @@ void writeContact(Device& device, uint8_t index, uint8_t contact, bool closed) {
 static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8_t mask) {
   const uint8_t changed = device.channels[index].closed ^ mask;
   device.channels[index].closed = mask;
+  uint8_t bit = 1;
   for (uint8_t contact = 0; contact < contacts; contact++) {
-    if ((changed >> contact & 1) != 0) writeContact(device, index, contact, (mask >> contact & 1) != 0);
+    if ((changed & bit) != 0) writeContact(device, index, contact, (mask & bit) != 0);
+    bit = static_cast<uint8_t>(bit << 1);
   }
 }
 
@@ -19,19 +21,22 @@ static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8
 // gap only changes what is closed at its end.
 void commitChannel(Device& device, uint8_t index) {
   const ChannelState& channel = device.channels[index];
-  // only one byte of the table is needed each time; a whole row costs a copy where tables stay in flash
-  const uint8_t wanted = row(device.image->patterns + row(&device.image->channels[index].firstPattern) + channel.level);
+  // single fields: a whole row costs a copy where tables stay in flash
+  const Channel* table = device.image->channels + index;
+  const uint8_t wanted = row(device.image->patterns + row(&table->firstPattern) + channel.level);
   if (channel.closed == wanted) return;
-  const Channel& table = row(device.image->channels + index);
+  const uint8_t contacts = row(&table->contacts);
   const size_t gap = slotOf(*device.image, Slot::gap, index);
   if ((channel.closed & ~wanted) != 0) {
-    writeContacts(device, index, table.contacts, channel.closed & wanted);
-    if (table.gapMs > 0) arm(device, gap, table.gapMs);
+    writeContacts(device, index, contacts, channel.closed & wanted);
+    const uint16_t gapMs = row(&table->gapMs);
+    if (gapMs > 0) arm(device, gap, gapMs);
   }
   if (channel.closed != wanted && !isArmed(device, gap)) {
-    writeContacts(device, index, table.contacts, wanted);
+    writeContacts(device, index, contacts, wanted);
     // A motor's running time counts from when it really starts, after the dead time.
-    if (table.kind == ChannelKind::paired && table.maxOnMs > 0) arm(device, slotOf(*device.image, Slot::limit, index), table.maxOnMs);
+    const uint32_t runMs = row(&table->kind) == ChannelKind::paired ? row(&table->maxOnMs) : 0;
+    if (runMs > 0) arm(device, slotOf(*device.image, Slot::limit, index), runMs);
   }
 }
 

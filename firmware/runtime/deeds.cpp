@@ -2,13 +2,11 @@
 
 namespace vestibule {
 
-// A command by a person. In auto mode the controller's policy says what becomes of it.
-void byHand(Device& device, uint8_t channel, Action action, uint8_t level, Source source) {
-  if (handInAuto(device, channel)) command(device, channel, action, level, source);
-}
-
 // Feeds that are detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
-static bool takesPart(const Device& device, const Channel& table) { return table.kind != ChannelKind::pulsed && (table.kind != ChannelKind::feed || device.local); }
+static bool takesPart(const Device& device, uint8_t channel) {
+  const ChannelKind kind = row(&device.image->channels[channel].kind);
+  return kind != ChannelKind::pulsed && (kind != ChannelKind::feed || device.local);
+}
 
 // A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on.
 static void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, Source source) {
@@ -17,13 +15,12 @@ static void groupCommand(Device& device, uint8_t group, Action action, uint8_t l
     action = Action::on;
     for (uint8_t i = 0; i < table.members; i++) {
       const uint8_t member = row(device.image->members + table.firstMember + i);
-      if (takesPart(device, row(device.image->channels + member)) && device.channels[member].level > 0) action = Action::off;
+      if (device.channels[member].level > 0 && takesPart(device, member)) action = Action::off;
     }
   }
   for (uint8_t i = 0; i < table.members; i++) {
     const uint8_t member = row(device.image->members + table.firstMember + i);
-    const Channel& channel = row(device.image->channels + member);
-    if (!takesPart(device, channel) || (action == Action::off && channel.essential)) continue;
+    if (!takesPart(device, member) || (action == Action::off && row(&device.image->channels[member].essential))) continue;
     byHand(device, member, action, level, source);
   }
 }

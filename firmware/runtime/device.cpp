@@ -5,17 +5,19 @@ namespace vestibule {
 /// A channel as it is at power-up, before its policy has spoken.
 static void rest(Device& device, uint8_t index) {
   ChannelState& channel = device.channels[index];
+#ifndef VESTIBULE_NO_LINK
   channel.seq = 0;
+  channel.source = Source::power;
+#endif
   channel.level = 0;
   channel.lastLevel = device.hasStored ? channel.storedLast : row(&device.image->channels[index].onLevel);
   channel.closed = 0;
-  channel.source = Source::power;
   channel.waitingLevel = 0;
   channel.waitingSource = Source::power;
   channel.staggeredLevel = 0;
   channel.staggeredSource = Source::power;
   channel.reportDue = false;
-  channel.isAuto = device.hasStored ? channel.storedAuto : device.image->autoStart;
+  channel.isAuto = row(&device.image->channels[index].ruled) && (device.hasStored ? channel.storedAuto : device.image->autoStart);
 }
 
 static void forget(Device& device) {
@@ -30,7 +32,6 @@ static void forget(Device& device) {
 
 void prepare(Device& device) {
   device.now = 0;
-  device.armings = 0;
   device.random = device.image->seed;
   device.staggerNext = 0;
   device.clockAt = 0;
@@ -42,7 +43,8 @@ void prepare(Device& device) {
   device.hasStored = false;
   device.heard = false;
   device.local = false;
-  cancelAll(device);
+  device.line.part = LinePart::none;
+  disarmAll(device);
   forget(device);
   for (uint8_t i = 0; i < device.image->inputCount; i++) device.inputs[i] = InputState{0, UNKNOWN, false};
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
@@ -111,7 +113,7 @@ void finish(Device& device) {
 void power(Device& device, bool on) {
   if (on == device.powered) return;
   const Image& image = *device.image;
-  cancelAll(device);
+  disarmAll(device);
   device.powered = on;
   device.link = LinkState::down;
   device.announce = false;

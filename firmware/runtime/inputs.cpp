@@ -24,9 +24,7 @@ static uint8_t levelOfCode(const Device& device, const Input& table, uint8_t cod
 static void positionChanges(Device& device, uint8_t index) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     if (row(&device.image->channels[i].contact) != index) continue;
-    device.channels[i].source = Source::contact;
-    device.channels[i].seq++;
-    device.channels[i].reportDue = true;
+    speakOf(device.channels[i], Source::contact);
     device.statusDue = true;
   }
 }

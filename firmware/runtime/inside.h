@@ -6,24 +6,54 @@
 
 namespace vestibule {
 
+/// Out of the way of what happens at every press.
+#define VESTIBULE_RARE __attribute__((noinline, cold))
+
 // time.ts: signed difference, right across the wrap (RFC 1982)
 inline int32_t difference(uint32_t a, uint32_t b) { return static_cast<int32_t>(a - b); }
 
-// slots.ts, timers.ts
+// slots.ts, timers.ts. Of each owner those that only a network needs come last: without one they have no timer.
 enum class Slot : uint8_t {
   settle, hold,
-  limit, offGap, turnOn, serviceWait, reportGap, gap, yield,
+  limit, offGap, turnOn, serviceWait, gap, yield, reportGap,
   stale, sensorDue,
   dwell,
-  store, join, heartbeat, window, watch, grace, steady, status, pressWindow, keyRepeat, schedule
+  store, grace, status, pressWindow, keyRepeat, schedule, join, heartbeat, window, watch, steady
 };
-size_t slotOf(const Image& image, Slot kind, uint8_t index = 0);
+constexpr uint8_t kindsBetween(Slot first, Slot end) { return static_cast<uint8_t>(static_cast<uint8_t>(end) - static_cast<uint8_t>(first)); }
+#ifdef VESTIBULE_NO_LINK
+static_assert(kindsBetween(Slot::limit, Slot::reportGap) == CHANNEL_TIMERS, "a channel's timers, without a network");
+static_assert(kindsBetween(Slot::stale, Slot::sensorDue) == SENSOR_TIMERS, "a sensor's timers, without a network");
+static_assert(kindsBetween(Slot::store, Slot::join) == OWN_TIMERS, "the controller's timers, without a network");
+#else
+static_assert(kindsBetween(Slot::limit, Slot::stale) == CHANNEL_TIMERS, "a channel's timers");
+static_assert(kindsBetween(Slot::stale, Slot::dwell) == SENSOR_TIMERS, "a sensor's timers");
+static_assert(kindsBetween(Slot::store, Slot::steady) + 1 == OWN_TIMERS, "the controller's timers");
+#endif
+static_assert(kindsBetween(Slot::settle, Slot::limit) == INPUT_TIMERS, "an input's timers");
+static_assert(kindsBetween(Slot::dwell, Slot::store) == RULE_TIMERS, "a rule's timers");
+
+/// Inline, since the kind is nearly always known: then it is one multiplication and one sum.
+__attribute__((always_inline)) inline size_t slotOf(const Image& image, Slot kind, uint8_t index = 0) {
+  if (kind < Slot::limit) return index * INPUT_TIMERS + kindsBetween(Slot::settle, kind);
+  size_t first = image.inputCount * INPUT_TIMERS;
+  if (kind < Slot::stale) return first + index * CHANNEL_TIMERS + kindsBetween(Slot::limit, kind);
+  first += image.channelCount * CHANNEL_TIMERS;
+  if (kind < Slot::dwell) return first + index * SENSOR_TIMERS + kindsBetween(Slot::stale, kind);
+  first += image.sensorCount * SENSOR_TIMERS;
+  if (kind < Slot::store) return first + index * RULE_TIMERS + kindsBetween(Slot::dwell, kind);
+  return first + image.ruleCount * RULE_TIMERS + kindsBetween(Slot::store, kind);
+}
 void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index);
 void arm(Device& device, size_t slot, uint32_t ms);
-void cancel(Device& device, size_t slot);
-void cancelAll(Device& device);
-bool isArmed(const Device& device, size_t slot);
-bool nextSlot(Device& device, size_t& slot);
+/// Whatever the memory held before.
+void disarmAll(Device& device);
+inline bool isArmed(const Device& device, size_t slot) { return device.timers[slot].next != NOT_ARMED; }
+void unlink(Device& device, size_t slot);
+inline void cancel(Device& device, size_t slot) {
+  if (isArmed(device, slot)) unlink(device, slot);
+}
+bool nextSlot(const Device& device, size_t& slot);
 
 // text.cpp: bounded text, always ended; what does not fit is cut
 struct Text {
@@ -52,6 +82,15 @@ void logCode(Device& device, Words selector, uint8_t code);
 void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint8_t level);
 
 // channels.cpp
+/// Its state is another, and who made it so.
+inline void speakOf(ChannelState& channel, Source source) {
+#ifndef VESTIBULE_NO_LINK
+  channel.source = source;
+  channel.seq++;
+#endif
+  (void)source;
+  channel.reportDue = true;
+}
 void command(Device& device, uint8_t channel, Action action, uint8_t level, Source source);
 void goTo(Device& device, uint8_t channel, uint8_t level, Source source);
 void limitReached(Device& device, uint8_t channel);
@@ -76,15 +115,18 @@ void serviceWaitOver(Device& device, uint8_t channel);
 void storeSoon(Device& device);
 void storeDue(Device& device);
 
-// deeds.cpp
-void doDeed(Device& device, const Deed& deed, Action action, uint8_t level, Source source);
-void byHand(Device& device, uint8_t channel, Action action, uint8_t level, Source source);
-
 // auto.cpp
-bool handInAuto(Device& device, uint8_t channel);
+VESTIBULE_RARE bool handInAuto(Device& device, uint8_t channel);
 void setMode(Device& device, bool isAuto);
 void yieldOver(Device& device, uint8_t channel);
 bool isAuto(const Device& device);
+
+// deeds.cpp
+/// A command by a person. In auto mode the controller's policy says what becomes of it.
+inline void byHand(Device& device, uint8_t channel, Action action, uint8_t level, Source source) {
+  if (!device.channels[channel].isAuto || handInAuto(device, channel)) command(device, channel, action, level, source);
+}
+void doDeed(Device& device, const Deed& deed, Action action, uint8_t level, Source source);
 
 // rules.cpp
 bool rulesMayAct(const Device& device, uint8_t channel);

@@ -10,14 +10,29 @@ namespace memory {
 
 constexpr size_t atLeastOne(size_t n) { return n == 0 ? 1 : n; }
 
-static Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
-static InputState inputs[atLeastOne(image::INPUT_COUNT)];
-static ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
-static SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
-static Wish wishes[atLeastOne(image::RULE_COUNT)];
-static bool heldBack[atLeastOne(image::POINT_COUNT)];
+#ifdef VESTIBULE_ONE_CONTROLLER
+#define VESTIBULE_OWN
+constexpr Image TABLES = image::IMAGE;
+#else
+#define VESTIBULE_OWN static
+#endif
+
+VESTIBULE_OWN Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
+VESTIBULE_OWN InputState inputs[atLeastOne(image::INPUT_COUNT)];
+VESTIBULE_OWN ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
+VESTIBULE_OWN SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
+VESTIBULE_OWN Wish wishes[atLeastOne(image::RULE_COUNT)];
+VESTIBULE_OWN uint8_t said[atLeastOne(image::CHANNEL_COUNT)];
+VESTIBULE_OWN bool heldBack[atLeastOne(image::POINT_COUNT)];
 static Device device;
 
+#ifdef VESTIBULE_ONE_CONTROLLER
+/// Prepares the controller; tables, memory and port are where they are.
+static inline Device& prepared() {
+  prepare(device);
+  return device;
+}
+#else
 /// Ties tables, memory and port together, and prepares the controller.
 static inline Device& prepared(const Port& port) {
   device.image = &image::IMAGE;
@@ -28,9 +43,11 @@ static inline Device& prepared(const Port& port) {
   device.sensors = sensors;
   device.wishes = wishes;
   device.heldBack = heldBack;
+  device.said = said;
   prepare(device);
   return device;
 }
+#endif
 
 }  // namespace memory
 }  // namespace vestibule

@@ -11,6 +11,8 @@
 // Build options (each says what it buys):
 //   VESTIBULE_FLASH_TABLES  tables and words stay in flash on a board whose flash is no part of its memory (AVR): saves the
 //                           RAM of all tables, costs a copy of a row at each use.
+//   VESTIBULE_ONE_CONTROLLER  tables, memory and port lie where memory.h defines them, and are not looked up through pointers:
+//                           saves flash and time on a small board that is built with -flto.
 //   VESTIBULE_NO_LINK       no network: leaves out topics, messages and reports, about 5 KB of flash.
 #ifndef VESTIBULE_H
 #define VESTIBULE_H
@@ -39,6 +41,12 @@ inline T row(const T* at) {
   if (sizeof copy == 1) {
     const uint8_t byte = pgm_read_byte(at);
     __builtin_memcpy(&copy, &byte, 1);
+  } else if (sizeof copy == 2) {
+    const uint16_t word = pgm_read_word(at);
+    __builtin_memcpy(&copy, &word, 2);
+  } else if (sizeof copy == 4) {
+    const uint32_t words = pgm_read_dword(at);
+    __builtin_memcpy(&copy, &words, 4);
   } else {
     memcpy_P(&copy, at, sizeof copy);
   }
@@ -75,6 +83,8 @@ constexpr uint8_t NO_LEVEL = 255;
 constexpr uint8_t NO_INPUT = 255;
 /// An input whose contacts have not settled since power-up.
 constexpr uint8_t UNKNOWN = 255;
+/// A door's position that has not settled, in a status line.
+constexpr uint8_t NOT_KNOWN = 255;
 /// A frame without a toggle bit.
 constexpr uint8_t NO_TOGGLE = 2;
 
@@ -238,19 +248,19 @@ struct Image {
 
 // ---- memory, owned by the caller ----
 
-/// Counts armings, so that of two deadlines of one instant the one that was set first acts first. It wraps and is compared like
-/// time; half its range must not pass between two such armings, which a small board's 32,767 are enough for.
+/// A timer's place. A small board has fewer than 254 of them, and counts its memory in bytes.
 #ifdef VESTIBULE_FLASH_TABLES
-using Order = uint16_t;
-using OrderGap = int16_t;
+using Place = uint8_t;
 #else
-using Order = uint32_t;
-using OrderGap = int32_t;
+using Place = uint16_t;
 #endif
+constexpr Place NO_PLACE = static_cast<Place>(~0u);
+constexpr Place NOT_ARMED = static_cast<Place>(NO_PLACE - 1);
 
+/// Those that are armed form a chain in the order in which they are due; of one instant, the one that was set first comes first.
 struct Timer {
   uint32_t at;
-  Order order;  ///< 0: not armed
+  Place next;  ///< the one that is due after this one; NO_PLACE: none; or NOT_ARMED
 };
 
 struct InputState {
@@ -260,17 +270,19 @@ struct InputState {
 };
 
 struct ChannelState {
+#ifndef VESTIBULE_NO_LINK
   uint32_t seq;
+  Source source;
+#endif
   uint8_t level;      ///< 0: off
   uint8_t lastLevel;  ///< the last one that was not 0
   uint8_t closed;     ///< closed contacts, as bits
-  Source source;
   uint8_t waitingLevel;  ///< a turn-on that waits for minOffMs; 0: none
   Source waitingSource;
   uint8_t staggeredLevel;
   Source staggeredSource;
   bool reportDue;
-  bool isAuto;
+  bool isAuto;  ///< only of a channel that is ruled
   uint8_t storedLevel;
   uint8_t storedLast;
   bool storedAuto;
@@ -295,10 +307,17 @@ struct Frame {
 };
 
 constexpr size_t INPUT_TIMERS = 2;
+constexpr size_t RULE_TIMERS = 1;
+#ifdef VESTIBULE_NO_LINK
+// without those that only a network needs, which come last of each kind of owner (Slot)
+constexpr size_t CHANNEL_TIMERS = 6;
+constexpr size_t SENSOR_TIMERS = 1;
+constexpr size_t OWN_TIMERS = 6;
+#else
 constexpr size_t CHANNEL_TIMERS = 7;
 constexpr size_t SENSOR_TIMERS = 2;
-constexpr size_t RULE_TIMERS = 1;
 constexpr size_t OWN_TIMERS = 11;
+#endif
 constexpr size_t timerCount(size_t inputs, size_t channels, size_t sensors, size_t rules) {
   return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + sensors * SENSOR_TIMERS + rules * RULE_TIMERS + OWN_TIMERS;
 }
@@ -313,24 +332,62 @@ struct Port {
   void (*join)(void* context);
   /// The stored levels of each channel are in its state; written whole.
   void (*store)(void* context);
-  /// A character of the status line; '\n' ends it.
-  void (*serialOut)(void* context, char character);
+  /// A status line is ready: take it by lineCharacter, at once or bit by bit. No other is made before it has been taken.
+  void (*line)(void* context);
   /// Offer to be paired, or forget the credentials.
   void (*credentials)(void* context, bool reset);
 };
 
+/// A status line that is being taken: what it says is fixed, its characters are worked out one by one, so that a small board needs
+/// no room for them and is never held up by them.
+enum class LinePart : uint8_t { none, head, id, value, unknown, sum };
+struct StatusLine {
+  uint16_t unknown;  ///< characters that nobody knew
+  volatile LinePart part;  ///< a port may take characters in an interrupt
+  uint8_t channel;
+  uint8_t offset;  ///< within the part
+  uint8_t sum;
+};
+
+#ifdef VESTIBULE_ONE_CONTROLLER
+namespace memory {
+
+extern const Image TABLES;
+extern const Port PORT;  ///< the port defines it
+extern Timer timers[];
+extern InputState inputs[];
+extern ChannelState channels[];
+extern SensorState sensors[];
+extern Wish wishes[];
+extern bool heldBack[];
+extern uint8_t said[];
+
+/// A pointer that takes no memory, since it only ever points there.
+template <typename T, T* THERE>
+struct Fixed {
+  operator T*() const { return THERE; }
+  T* operator->() const { return THERE; }
+};
+
+}  // namespace memory
+#define VESTIBULE_POINTER(Type, there) memory::Fixed<Type, there>
+#else
+#define VESTIBULE_POINTER(Type, there) Type*
+#endif
+
 struct Device {
-  const Image* image;
-  const Port* port;
-  Timer* timers;
-  InputState* inputs;
-  ChannelState* channels;
-  SensorState* sensors;
-  Wish* wishes;
-  bool* heldBack;
+  VESTIBULE_POINTER(const Image, &memory::TABLES) image;
+  VESTIBULE_POINTER(const Port, &memory::PORT) port;
+  VESTIBULE_POINTER(Timer, memory::timers) timers;
+  VESTIBULE_POINTER(InputState, memory::inputs) inputs;
+  VESTIBULE_POINTER(ChannelState, memory::channels) channels;
+  VESTIBULE_POINTER(SensorState, memory::sensors) sensors;
+  VESTIBULE_POINTER(Wish, memory::wishes) wishes;
+  VESTIBULE_POINTER(bool, memory::heldBack) heldBack;
+  VESTIBULE_POINTER(uint8_t, memory::said) said;  ///< what the status line says of each channel, or NOT_KNOWN
+  StatusLine line;
   uint32_t now;
-  uint16_t next;  ///< the earliest timer (timers.cpp)
-  Order armings;
+  Place earliest;  ///< the timer that is due first
   uint32_t random;
   uint32_t staggerNext;
   uint32_t clockAt;
@@ -371,6 +428,8 @@ bool nextFrame(const uint16_t* durations, size_t count, size_t& from, Frame& fra
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
 void character(Device& device, char character);
 void sensor(Device& device, uint8_t sensor, int32_t thousandths);
+/// The next character of the status line, '\n' at its end; false: it has been taken.
+bool lineCharacter(Device& device, char& character);
 void finish(Device& device);
 /// When something is due by itself; false: nothing is.
 bool nextDeadline(Device& device, uint32_t& at);

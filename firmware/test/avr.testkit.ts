@@ -86,7 +86,13 @@ export function plainImage(count: number, more: { readonly infrared: boolean; re
     groups: [{ id: 'all', members: ids }],
     bindings: ids.filter((i) => i < 8).map((i) => ({ input: i, gesture: i % 2 ? 'flip' : 'press', action: 'toggle', level: 0, on: 'channel', index: i })),
     keys: more.infrared ? [...ids.map((i) => ({ protocol: 'nec' as const, address: 4, command: i, everyMs: 0, action: 'toggle' as const, level: 0, on: 'channel' as const, index: i })), { protocol: 'nec', address: 4, command: 99, everyMs: 0, action: 'off', level: 0, on: 'group', index: 0 }] : [],
-    chars: more.serial ? ids.map((i) => ({ char: String.fromCharCode(65 + i), source: 'serial', action: 'toggle', level: 0, on: 'channel', index: i })) : [],
+    chars: more.serial
+      ? [
+          ...ids.map((i) => ({ char: String.fromCharCode(97 + i), source: 'serial' as const, action: 'toggle' as const, level: 0, on: 'channel' as const, index: i })),
+          { char: '+', source: 'serial', action: 'on', level: 0, on: 'group', index: 0 },
+          { char: '-', source: 'serial', action: 'off', level: 0, on: 'group', index: 0 },
+        ]
+      : [],
     points: [],
     sensors: [],
     rules: [],

@@ -10,7 +10,7 @@
 //   O us          power off                    F us             a frame of a remote is handed over
 //                                              W cycles passes  the longest pass, and how many there were
 //                                              Z cycles         the longest pass of the first 100 ms
-//                                              I cycles         the longest decoding of a frame
+//                                              I cycles         the longest decoding of a frame, passes in between included
 //   E us          end                          M bytes          stack and data in use at most
 #include <simavr/avr_ioport.h>
 #include <simavr/avr_uart.h>
@@ -27,6 +27,7 @@ namespace {
 
 constexpr uint32_t HZ = 16000000;
 constexpr uint16_t MARKS = 0x3e;  // GPIOR0 in the data space
+constexpr uint16_t DECODES = 0x4a;  // GPIOR1
 /// All inputs settle at once in the first tenth of a second; what that takes is counted by itself.
 constexpr avr_cycle_count_t START_UP = HZ / 10;
 constexpr uint8_t MARK_CLOCK = 2;
@@ -45,7 +46,8 @@ uint64_t baseMicroseconds;
 avr_cycle_count_t passBegan;
 avr_cycle_count_t worst;
 avr_cycle_count_t startWorst;
-avr_cycle_count_t frameWorst;
+avr_cycle_count_t decodeBegan;
+avr_cycle_count_t decodeWorst;
 uint64_t passes;
 int safeLevel[PINS];
 int inputLevel[PINS];
@@ -91,14 +93,21 @@ void markChanges(avr_t*, avr_io_addr_t at, uint8_t value, void*) {
   }
   if (value & MARK_FRAME) {
     printf("F %" PRIu64 "\n", now());
-    frameWorst = frameWorst > avr->cycle - passBegan ? frameWorst : avr->cycle - passBegan;
-    passBegan = avr->cycle;  // decoding is counted by itself
   } else if (value & MARK_PASS) {
     passBegan = avr->cycle;
   } else {
     passes++;
     avr_cycle_count_t& longest = avr->cycle - base < START_UP ? startWorst : worst;
     if (avr->cycle - passBegan > longest) longest = avr->cycle - passBegan;
+  }
+}
+
+void decodeChanges(avr_t*, avr_io_addr_t at, uint8_t value, void*) {
+  avr->data[at] = value;
+  if (value) {
+    decodeBegan = avr->cycle;
+  } else if (avr->cycle - decodeBegan > decodeWorst) {
+    decodeWorst = avr->cycle - decodeBegan;
   }
 }
 
@@ -191,6 +200,7 @@ int main(int count, char** words) {
   }
   for (const char port : {'B', 'C', 'D'}) avr_irq_register_notify(avr_io_getirq(avr, AVR_IOCTL_IOPORT_GETIRQ(port), IOPORT_IRQ_DIRECTION_ALL), directionChanges, reinterpret_cast<void*>(static_cast<intptr_t>(port)));
   avr_register_io_write(avr, MARKS, markChanges, nullptr);
+  avr_register_io_write(avr, DECODES, decodeChanges, nullptr);
   uint32_t flags = 0;
   avr_ioctl(avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
   flags &= ~static_cast<uint32_t>(AVR_UART_FLAG_STDIO | AVR_UART_FLAG_POLL_SLEEP);
@@ -229,7 +239,7 @@ int main(int count, char** words) {
   }
   printf("W %" PRIu64 " %" PRIu64 "\n", static_cast<uint64_t>(worst), passes);
   printf("Z %" PRIu64 "\n", static_cast<uint64_t>(startWorst));
-  printf("I %" PRIu64 "\n", static_cast<uint64_t>(frameWorst));
+  printf("I %" PRIu64 "\n", static_cast<uint64_t>(decodeWorst));
   printf("M %d\n", ramEnd - ramStart + 1 - longest);
   return 0;
 }

@@ -1,7 +1,8 @@
 // The 8-bit board: what the port's files offer to each other. 16 MHz, one serial port on D0 and D1, 1 KiB of store.
 //
-// Once a millisecond the main loop takes what has come (levels, frames, characters, readings), hands it to the runtime and
-// sleeps again. Interrupts only put aside: durations, characters, bytes for the store.
+// Once a millisecond a pass takes what has come (levels, frames, characters, readings) and hands it to the runtime. It interrupts
+// the main loop, which sleeps, or decodes a frame of a remote: that takes some ms and never holds up a pass. The other interrupts
+// only put aside: durations, characters, bytes for the store.
 #ifndef VESTIBULE_AVR_BOARD_H
 #define VESTIBULE_AVR_BOARD_H
 
@@ -15,6 +16,8 @@ constexpr uint8_t MARK_SAFE = 1;   ///< pins are made, outputs at their safe lev
 constexpr uint8_t MARK_CLOCK = 2;  ///< the clock begins
 constexpr uint8_t MARK_PASS = 4;   ///< a pass is at work
 constexpr uint8_t MARK_FRAME = 8;  ///< … and hands over a frame of a remote
+/// In a second one, which only the main loop writes.
+constexpr uint8_t MARK_DECODES = 1;
 
 // ---- pins: D0 to D13, A0 to A5 as 14 to 19 ----
 
@@ -24,22 +27,29 @@ void makeOutput(uint8_t pin, bool level);
 void makeInput(uint8_t pin, bool pullUp);
 void drive(uint8_t pin, bool level);
 bool read(uint8_t pin);
+/// From now on pinsMoved looks at this input.
+void watch(uint8_t pin);
+/// Has a watched input moved since the last call?
+bool pinsMoved();
 
 // ---- clock ----
 
 void startClock();
 /// ms since startClock.
 uint32_t milliseconds();
-/// Sleeps until the next millisecond has begun, unless it already has.
-void awaitTick();
+/// In main.cpp, called each millisecond, and at once again when it took longer. Interrupts are on in it; it does not interrupt itself.
+void pass();
+/// Sleeps until something has happened.
+void rest();
 
 // ---- serial link ----
 
 void startSerial(uint32_t baud);
 bool serialRead(char& character);
-/// A line for which there is no room is left out whole; `serialOwesLine` then says so once there is room again.
-void serialWrite(char character);
-bool serialOwesLine();
+/// A line waits: its characters are fetched (nextOfLine) and sent, one after the other.
+void serialSaysLine();
+/// In main.cpp, called from an interrupt: false: the line has been said.
+bool nextOfLine(char& character);
 
 // ---- infrared receiver: its output is low while it sees a mark ----
 
@@ -53,7 +63,10 @@ void releaseFrame();
 /// Bytes that are still on their way into the store; one takes 3.4 ms.
 bool storeIsBusy();
 uint8_t storeRead(void*, size_t at);
+/// Puts a byte of a record aside …
 void storeWrite(void*, size_t at, uint8_t value);
+/// … and lets the whole record go out; or forgets it, when what it was made of has changed meanwhile.
+void storeGoes(const volatile bool& changed);
 
 // ---- sensors ----
 

@@ -1,4 +1,4 @@
-// One interrupt a millisecond: timer 0 counts 16 MHz / 64 to 250 and begins anew (CTC mode; data sheet, from memory).
+// One interrupt a millisecond, which takes a pass: timer 0 counts 16 MHz / 64 to 250 and begins anew (CTC mode; data sheet, from memory).
 #include "board.h"
 
 #include <avr/interrupt.h>
@@ -15,7 +15,7 @@ namespace board {
 namespace {
 
 volatile uint32_t ticks;
-volatile bool ticked;
+volatile bool passing;
 
 }  // namespace
 
@@ -37,23 +37,24 @@ uint32_t milliseconds() {
   return now;
 }
 
-void awaitTick() {
-  // Between the look and the sleep no interrupt may slip in: the instruction after sei always runs first.
-  cli();
-  while (!ticked) {
-    sleep_enable();
-    sei();
-    sleep_cpu();
-    sleep_disable();
-    cli();
-  }
-  ticked = false;
-  sei();
+void rest() {
+  sleep_enable();
+  sleep_cpu();
+  sleep_disable();
 }
 
 }  // namespace board
 
 ISR(TIMER0_COMPA_vect) {
   board::ticks = board::ticks + 1;
-  board::ticked = true;
+  if (board::passing) return;
+  board::passing = true;
+  uint32_t begun;
+  do {
+    begun = board::ticks;
+    sei();
+    board::pass();
+    cli();
+  } while (begun != board::ticks);
+  board::passing = false;
 }

@@ -1,4 +1,4 @@
-// The controller on the 8-bit board: prepares pins, clock and store, then takes a pass of the runtime each millisecond.
+// The controller on the 8-bit board: prepares pins, clock and store; then each millisecond a pass of the runtime.
 #include <avr/io.h>
 #include <avr/wdt.h>
 
@@ -13,32 +13,44 @@ using memory::atLeastOne;
 using memory::device;
 
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
-bool storeWaits;
+volatile bool storeWaits;
 uint32_t now;
 bool begun;
+/// A frame that the main loop has decoded, for the next pass to take.
+Frame heard;
+volatile bool hasHeard;
 
 const Memory STORE = {nullptr, board::storeRead, board::storeWrite};
 
 void output(void*, uint8_t channel, uint8_t contact, bool, bool level) {
-  const uint8_t first = row(&image::IMAGE.channels[channel].firstOutput);
-  board::drive(row(image::IMAGE.outputPins + first + contact), level);
+  const uint8_t first = row(&memory::TABLES.channels[channel].firstOutput);
+  board::drive(row(memory::TABLES.outputPins + first + contact), level);
 }
 void store(void*) { storeWaits = true; }
-void serialOut(void*, char character) { board::serialWrite(character); }
+void line(void*) { board::serialSaysLine(); }
 void credentials(void*, bool) {}
 
-const Port PORT = {nullptr, output, nullptr, nullptr, nullptr, store, serialOut, credentials};
+}  // namespace
+
+// named by the runtime, which calls these functions directly
+constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output, nullptr, nullptr, nullptr, store, line, credentials};
+
+namespace {
 
 void makePins() {
   // the comparator on D6 and D7 is not used, and draws current
   ACSR = static_cast<uint8_t>(1u << ACD);
-  for (uint8_t i = 0; i < image::IMAGE.channelCount; i++) {
-    const Channel& table = row(image::IMAGE.channels + i);
-    for (uint8_t contact = 0; contact < table.contacts; contact++) board::makeOutput(row(image::IMAGE.outputPins + table.firstOutput + contact), table.activeLow);
+  for (uint8_t i = 0; i < memory::TABLES.channelCount; i++) {
+    const Channel& table = row(memory::TABLES.channels + i);
+    for (uint8_t contact = 0; contact < table.contacts; contact++) board::makeOutput(row(memory::TABLES.outputPins + table.firstOutput + contact), table.activeLow);
   }
-  for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
-    const Input& table = row(image::IMAGE.inputs + i);
-    for (uint8_t bit = 0; bit < table.pins; bit++) board::makeInput(row(image::IMAGE.inputPins + table.firstPin + bit), table.pull == Pull::up);
+  for (uint8_t i = 0; i < memory::TABLES.inputCount; i++) {
+    const Input& table = row(memory::TABLES.inputs + i);
+    for (uint8_t bit = 0; bit < table.pins; bit++) {
+      const uint8_t pin = row(memory::TABLES.inputPins + table.firstPin + bit);
+      board::makeInput(pin, table.pull == Pull::up);
+      board::watch(pin);
+    }
   }
 }
 
@@ -52,11 +64,11 @@ void happen() {
 // Hands over the levels that differ from those of the pass before, or all of them.
 void readLevels(bool all) {
   for (uint8_t i = 0; i < device.image->inputCount; i++) {
-    const uint8_t pins = row(&image::IMAGE.inputs[i].pins);
-    const uint8_t first = row(&image::IMAGE.inputs[i].firstPin);
+    const uint8_t pins = row(&memory::TABLES.inputs[i].pins);
+    const uint8_t first = row(&memory::TABLES.inputs[i].firstPin);
     for (uint8_t bit = 0; bit < pins; bit++) {
       const uint8_t mask = static_cast<uint8_t>(1u << bit);
-      const bool high = board::read(row(image::IMAGE.inputPins + first + bit));
+      const bool high = board::read(row(memory::TABLES.inputPins + first + bit));
       if (!all && high == ((lastLevels[i] & mask) != 0)) continue;
       happen();
       lastLevels[i] = static_cast<uint8_t>(high ? lastLevels[i] | mask : lastLevels[i] & ~mask);
@@ -67,7 +79,7 @@ void readLevels(bool all) {
 
 void start() {
   makePins();
-  vestibule::memory::prepared(PORT);
+  memory::prepared();
   loadRecord(device, STORE);
   board::startSerial(image::BAUD);
   board::startReceiver();
@@ -75,29 +87,38 @@ void start() {
   // what happens at power-up happens at the instant nought, however long it takes
   happen();
   power(device, true);
+  board::pinsMoved();
   readLevels(true);
   finish(device);
   board::startClock();
 }
 
-void pass() {
-  const uint16_t* durations;
-  size_t count;
-  Frame heard;
-  bool hasHeard = false;
-  // Decoding takes longer than a millisecond: the time is asked afterwards.
-  if (image::RECEIVER_PIN != NO_PIN && image::IMAGE.keyCount != 0 && board::frameWaits(durations, count)) {
-    size_t from = 0;
-    hasHeard = nextFrame(durations, count, from, heard);
-    board::releaseFrame();
-  }
+/// In the main loop.
+void decodes(const uint16_t* durations, size_t count) {
+  GPIOR1 = board::MARK_DECODES;
+  size_t from = 0;
+  const bool decoded = nextFrame(durations, count, from, heard);
+  board::releaseFrame();
+  GPIOR1 = 0;
+  hasHeard = decoded;
+}
+
+// A pass may come in between and store anew: then what was put together is of two minds, and is put together again.
+void saves() {
+  storeWaits = false;
+  saveRecord(device, STORE);
+  board::storeGoes(storeWaits);
+}
+
+void passes() {
   now = board::milliseconds();
   begun = false;
-  readLevels(false);
+  if (board::pinsMoved()) readLevels(false);
   if (hasHeard) {
     GPIOR0 = board::MARK_SAFE | board::MARK_CLOCK | board::MARK_PASS | board::MARK_FRAME;
     happen();
     frame(device, heard, false);
+    hasHeard = false;
   }
   char read;
   while (board::serialRead(read)) {
@@ -110,32 +131,39 @@ void pass() {
     happen();
     sensor(device, i, reading);
   }
-  if (board::serialOwesLine()) {
-    happen();
-    device.statusDue = true;
-  }
+  // a line that had to wait for the one before it
+  if (device.statusDue && device.line.part == LinePart::none && image::BAUD != 0) happen();
   uint32_t due;
   if (begun || (nextDeadline(device, due) && static_cast<int32_t>(due - now) <= 0)) {
     happen();
     finish(device);
-  } else if (storeWaits && !board::storeIsBusy()) {
-    // a pass with nothing else to do
-    storeWaits = false;
-    saveRecord(device, STORE);
   }
 }
 
 }  // namespace
 
+namespace board {
+
+void pass() {
+  GPIOR0 = MARK_SAFE | MARK_CLOCK | MARK_PASS;
+  passes();
+  GPIOR0 = MARK_SAFE | MARK_CLOCK;
+}
+
+bool nextOfLine(char& character) { return lineCharacter(device, character); }
+
+}  // namespace board
+
 int main() {
-  // a pass takes well under a millisecond: whoever hangs for a quarter of a second is started anew, outputs safe
+  // the main loop is through every millisecond: whoever hangs for a quarter of a second is started anew, outputs safe
   wdt_enable(WDTO_250MS);
   start();
   for (;;) {
-    board::awaitTick();
-    GPIOR0 = board::MARK_SAFE | board::MARK_CLOCK | board::MARK_PASS;
     wdt_reset();
-    pass();
-    GPIOR0 = board::MARK_SAFE | board::MARK_CLOCK;
+    const uint16_t* durations;
+    size_t count;
+    if (image::RECEIVER_PIN != NO_PIN && device.image->keyCount != 0 && !hasHeard && board::frameWaits(durations, count)) decodes(durations, count);
+    if (storeWaits && !board::storeIsBusy()) saves();
+    board::rest();
   }
 }

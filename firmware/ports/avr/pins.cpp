@@ -2,25 +2,54 @@
 #include "board.h"
 
 #include <avr/io.h>
+#include <avr/pgmspace.h>
 
 namespace board {
 
 namespace {
 
+// shifting by a number that is not known takes this core a loop
+const uint8_t MASKS[PINS] PROGMEM = {1, 2, 4, 8, 16, 32, 64, 128, 1, 2, 4, 8, 16, 32, 1, 2, 4, 8, 16, 32};
+
+uint8_t maskOf(uint8_t pin) { return pgm_read_byte(MASKS + pin); }
+
 struct Registers {
-  volatile uint8_t* port;
   volatile uint8_t* direction;
   volatile uint8_t* in;
   uint8_t mask;
 };
 
 Registers registersOf(uint8_t pin) {
-  if (pin < 8) return Registers{&PORTD, &DDRD, &PIND, static_cast<uint8_t>(1u << pin)};
-  if (pin < 14) return Registers{&PORTB, &DDRB, &PINB, static_cast<uint8_t>(1u << (pin - 8))};
-  return Registers{&PORTC, &DDRC, &PINC, static_cast<uint8_t>(1u << (pin - 14))};
+  if (pin < 8) return Registers{&DDRD, &PIND, maskOf(pin)};
+  if (pin < 14) return Registers{&DDRB, &PINB, maskOf(pin)};
+  return Registers{&DDRC, &PINC, maskOf(pin)};
+}
+
+/// Watched inputs of port B, C and D, and what was read there last.
+uint8_t watched[3];
+uint8_t levels[3];
+
+bool moved(uint8_t number, uint8_t now) {
+  const uint8_t level = now & watched[number];
+  if (level == levels[number]) return false;
+  levels[number] = level;
+  return true;
 }
 
 }  // namespace
+
+void watch(uint8_t pin) {
+  if (pin >= PINS) return;
+  const uint8_t number = pin < 8 ? 2 : pin < 14 ? 0 : 1;
+  watched[number] = static_cast<uint8_t>(watched[number] | registersOf(pin).mask);
+}
+
+bool pinsMoved() {
+  const bool b = moved(0, PINB);
+  const bool c = moved(1, PINC);
+  const bool d = moved(2, PIND);
+  return b || c || d;
+}
 
 void makeOutput(uint8_t pin, bool level) {
   if (pin >= PINS) return;
@@ -38,8 +67,9 @@ void makeInput(uint8_t pin, bool pullUp) {
 
 void drive(uint8_t pin, bool level) {
   if (pin >= PINS) return;
-  const Registers at = registersOf(pin);
-  *at.port = static_cast<uint8_t>(level ? *at.port | at.mask : *at.port & ~at.mask);
+  volatile uint8_t& port = pin < 8 ? PORTD : pin < 14 ? PORTB : PORTC;
+  const uint8_t mask = maskOf(pin);
+  port = static_cast<uint8_t>(level ? port | mask : port & ~mask);
 }
 
 bool read(uint8_t pin) {

@@ -1,10 +1,9 @@
-// The serial port: characters in through a small ring, lines out one at a time, both by interrupts. 8 bits, no parity, one stop bit.
+// The serial port: characters in through a small ring, lines out a character at a time, both by interrupts. 8 bits, no parity, one
+// stop bit.
 #include "board.h"
 
 #include <avr/interrupt.h>
 #include <avr/io.h>
-
-#include "sizes.h"
 
 namespace board {
 
@@ -14,14 +13,6 @@ constexpr uint8_t IN = 16;
 
 volatile uint8_t inHead, inTail;
 char in[IN];
-/// The line that is being sent, and how much of it has gone. The next one is taken only when all of it has.
-char line[LONGEST_LINE];
-volatile size_t length, gone;
-size_t written;
-bool skipping;
-bool owes;
-
-bool sending() { return (UCSR0B & (1u << UDRIE0)) != 0; }
 
 }  // namespace
 
@@ -43,24 +34,7 @@ bool serialRead(char& character) {
   return true;
 }
 
-void serialWrite(char character) {
-  if (written == 0 && !skipping && sending()) skipping = owes = true;
-  if (!skipping && written < LONGEST_LINE) line[written++] = character;
-  if (character != '\n') return;
-  if (!skipping) {
-    length = written;
-    gone = 0;
-    UCSR0B = static_cast<uint8_t>(UCSR0B | (1u << UDRIE0));
-  }
-  written = 0;
-  skipping = false;
-}
-
-bool serialOwesLine() {
-  if (!owes || sending()) return false;
-  owes = false;
-  return true;
-}
+void serialSaysLine() { UCSR0B = static_cast<uint8_t>(UCSR0B | (1u << UDRIE0)); }
 
 }  // namespace board
 
@@ -74,7 +48,10 @@ ISR(USART_RX_vect) {
 }
 
 ISR(USART_UDRE_vect) {
-  UDR0 = static_cast<uint8_t>(board::line[board::gone]);
-  board::gone = board::gone + 1;
-  if (board::gone == board::length) UCSR0B = static_cast<uint8_t>(UCSR0B & ~(1u << UDRIE0));
+  char character;
+  if (board::nextOfLine(character)) {
+    UDR0 = static_cast<uint8_t>(character);
+  } else {
+    UCSR0B = static_cast<uint8_t>(UCSR0B & ~(1u << UDRIE0));
+  }
 }

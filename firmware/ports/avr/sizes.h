@@ -7,7 +7,6 @@
 namespace board {
 
 constexpr size_t RECORD_BYTES = vestibule::recordBytes(image::CHANNEL_COUNT);
-constexpr size_t LONGEST_LINE = image::BAUD == 0 ? 1 : image::STATUS_BYTES;
 
 static_assert(2 * RECORD_BYTES <= 1024, "two records do not fit into the board's store: fewer channels");
 

@@ -44,8 +44,15 @@ void storeWrite(void*, size_t address, uint8_t value) {
   if (length == 1) at = address;
   bytes[length] = value;
   length = length + 1;
-  if (length == WRITES) {
-    ATOMIC_BLOCK(ATOMIC_RESTORESTATE) { writeNext(); }
+}
+
+void storeGoes(const volatile bool& changed) {
+  ATOMIC_BLOCK(ATOMIC_RESTORESTATE) {
+    if (changed) {
+      length = 0;
+    } else {
+      writeNext();
+    }
   }
 }
 

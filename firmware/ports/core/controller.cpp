@@ -41,7 +41,10 @@ const Port PORT = {
     [](void*, const char* topic) { link->subscribe(topic); },
     [](void*) { link->begin(); },
     [](void*) { storeWaits = true; },
-    [](void*, char character) { Serial.write(static_cast<uint8_t>(character)); },
+    [](void*) {
+      char character;
+      while (lineCharacter(device, character)) Serial.write(static_cast<uint8_t>(character));
+    },
     [](void*, bool) {},
 };
 

@@ -59,7 +59,7 @@ const vestibule::Port PORT = {
       broker.wanted = true;
     },
     [](void*) { writeStore(*running); },
-    [](void*, char character) { writeSerial(*running, character); },
+    [](void*) { writeLine(*running); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 

@@ -40,14 +40,13 @@ void writeStore(const vestibule::Device& device) {
   std::printf("{\"t\":%lu,\"store\":%s}\n", static_cast<unsigned long>(device.now), quoted(words).c_str());
 }
 
-void writeSerial(const vestibule::Device& device, char character) {
-  static std::string line;
-  if (character != '\n') {
-    line += character;
-    return;
+void writeLine(vestibule::Device& device) {
+  std::string line;
+  char character;
+  while (vestibule::lineCharacter(device, character)) {
+    if (character != '\n') line += character;
   }
   std::printf("{\"t\":%lu,\"line\":%s}\n", static_cast<unsigned long>(device.now), quoted(line).c_str());
-  line.clear();
 }
 
 void writeCredentials(const vestibule::Device& device, bool reset) { std::printf("{\"t\":%lu,\"do\":\"%s\"}\n", static_cast<unsigned long>(device.now), reset ? "reset" : "pair"); }

@@ -12,7 +12,7 @@ void writeSubscribe(const vestibule::Device& device, const char* topic);
 void writeJoin(const vestibule::Device& device);
 void writeStore(const vestibule::Device& device);
 /// Gathers the characters of a status line and writes it at its end.
-void writeSerial(const vestibule::Device& device, char character);
+void writeLine(vestibule::Device& device);
 void writeCredentials(const vestibule::Device& device, bool reset);
 
 }  // namespace host

@@ -22,7 +22,7 @@ const vestibule::Port PORT = {
     [](void*, const char* topic) { writeSubscribe(*running, topic); },
     [](void*) { writeJoin(*running); },
     [](void*) { writeStore(*running); },
-    [](void*, char character) { writeSerial(*running, character); },
+    [](void*) { writeLine(*running); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
