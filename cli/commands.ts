@@ -2,7 +2,7 @@ import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { netlistOf, planPins } from '../core/bench'
 import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
-import { compileController, type ControllerImage } from '../core/image'
+import { tablesOf, type ControllerImage } from '../core/image'
 import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
 import { asyncApiText, buildController, channelsCsv, connectionsCsv, hasMains, hubFiles, hubSecretsExample, infraredTable, MAINS_CAUTIONS, netlistText, partsCsv, pointsCsv, quotaTable, renderTemplate, serialTable, voiceTable, wiringSvg } from '../core/outputs'
 import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
@@ -83,15 +83,16 @@ export async function run(path: string, controller: string, tracePath: string, e
   if (engine !== 'core' && engine !== 'firmware' && engine !== 'simavr') throw new Unusable(`--engine ${engine}: is none of core, firmware, simavr`)
   const site = loadSite(path)
   if (!site.controllers.some((candidate) => candidate.id === controller)) throw new Unusable(`${path}: there is no controller "${controller}"; there are ${site.controllers.map((c) => c.id).join(', ')}`)
-  const image = compileController(site, controller)
+  const { image, part } = tablesOf(site, controller)
   const text = readFile(tracePath, 64 * 1024 * 1024)
   // Both engines get the same checks, so that both refuse the same lines with the same words.
   const trace = readTrace(text)
-  const outputs = runTrace(image, trace)
+  const outputs = runTrace(image, trace, part)
+  if (engine === 'simavr' && part === 'mirror') throw new Unusable(`--engine simavr: ${controller} is a coprocessor; its main board is ${image.controller}`)
   if (engine === 'simavr') return { exit: 0, text: await onSimulator(image, trace) }
   if (engine === 'core') return { exit: 0, text: writeOutputs(outputs) }
   const { program } = await buildHost(image)
-  return { exit: 0, text: await runHostTrace(program, text) }
+  return { exit: 0, text: await runHostTrace(program, text, 0, part) }
 }
 
 /** What the 8-bit board's pins and serial port do, on the simulator; it has no network, and a line stands where it has been sent. */

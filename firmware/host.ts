@@ -5,7 +5,7 @@ import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promise
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import type { ControllerImage } from '../core/image'
+import type { ControllerImage, Part } from '../core/image'
 import { imageHeader } from '../core/outputs'
 
 /** Compiles the firmware of a controller for this machine (the host port). Needs g++; live mode needs libmosquitto-dev. */
@@ -114,15 +114,15 @@ export async function buildHost(image: ControllerImage, options: HostOptions = {
 }
 
 /** Plays several traces in one process, each on a controller of its own; their outputs in the same order. */
-export async function runHostTraces(program: string, traces: readonly string[], longestMs?: number): Promise<string[]> {
-  const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''), longestMs)
+export async function runHostTraces(program: string, traces: readonly string[], longestMs?: number, as: Part = 'main'): Promise<string[]> {
+  const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''), longestMs, as)
   return out.split('~\n').slice(0, traces.length)
 }
 
 /** Plays a trace (JSON lines) through the firmware and returns what it prints; a program that runs longer than that is killed and refused. */
-export function runHostTrace(program: string, trace: string, longestMs = 0): Promise<string> {
+export function runHostTrace(program: string, trace: string, longestMs = 0, as: Part = 'main'): Promise<string> {
   return new Promise((resolve, reject) => {
-    const child = execFile(program, ['trace'], { maxBuffer: 1 << 28, timeout: longestMs }, (error, stdout, stderr) => (error ? reject(new FirmwareRefused(stderr.trim() || error.message)) : resolve(stdout)))
+    const child = execFile(program, ['trace', ...(as === 'mirror' ? ['mirror'] : [])], { maxBuffer: 1 << 28, timeout: longestMs }, (error, stdout, stderr) => (error ? reject(new FirmwareRefused(stderr.trim() || error.message)) : resolve(stdout)))
     child.stdin!.end(trace)
   })
 }

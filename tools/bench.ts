@@ -4,12 +4,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createDevice, instant } from '../core/device'
 import { imageHeader } from '../core/outputs'
-import type { TraceLine } from '../core/device'
 import type { ControllerImage } from '../core/image'
-import { encodeFrame } from '../core/infrared'
 import { avrSize, buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
 import { RUNTIME_DIR, runtimeSources } from '../firmware/host'
-import { plainImage } from '../firmware/test/avr.testkit'
+import { busyTrace, plainImage } from '../firmware/test/avr.testkit'
 
 /** `npm run bench`: what docs/benchmarks.md holds. Speed of the interpreter and of the native runtime; size and time on the 8-bit board. */
 
@@ -65,9 +63,9 @@ if (simulatorSupported()) {
         continue
       }
       const size = await avrSize(program)
-      const presses = small.inputs.filter((_, i) => i % 2 === 0).map((input, i): TraceLine => ({ t: 400 + 300 * i, pin: input.id, level: 0 }))
-      const frames = infrared ? [{ t: 3000, edges: encodeFrame({ protocol: 'nec', address: 4, command: 1 }, 0) }, { t: 3400, edges: encodeFrame({ protocol: 'rc5', address: 4, command: 1 }, 0) }] : []
-      const run = await runAvrTrace(program, small, [{ t: 0, power: 'on' }, ...presses, ...frames, { t: 4000, end: true }])
+      const trace = busyTrace(small)
+      const run = await runAvrTrace(program, small, trace)
+      const presses = trace.filter((line) => 'pin' in line && line.level === 0)
       const late = Math.max(...presses.map((press, i) => (run.outputs[i]?.t ?? Number.NaN) - press.t))
       const microseconds = (cycles: number): number => Math.round(cycles / CYCLES_PER_MICROSECOND)
       console.log(`| ${name} | ${size.flash} | ${size.memory} | ${run.memory} | ${microseconds(run.worstCycles)} | ${microseconds(run.startCycles)} | ${infrared ? microseconds(run.decodeCycles) : '–'} | ${late} |`)

@@ -1,3 +1,4 @@
+import { sayMode } from './sayToMain'
 import { applyWishes } from './rules'
 import { log, type DeviceState } from './state'
 import { storeSoon } from './store'
@@ -31,6 +32,7 @@ function setChannelMode(state: DeviceState, index: number, auto: boolean): void 
 
 /** Auto or manual for every channel that has a rule; back in auto, the rules say again what they want. */
 export function setMode(state: DeviceState, auto: boolean): void {
+  if (state.mirrors) return sayMode(state, auto)
   state.modeDue = true
   state.image.channels.forEach((_, index) => {
     if (!state.ruled[index]) return

@@ -1,14 +1,7 @@
-import type { ImageAction } from '../image'
+import { sayToChannel } from './sayToMain'
 import { log, UNKNOWN, type DeviceState } from './state'
 import { isStored, storeSoon } from './store'
-import type { Source } from './types'
-
-/** What a channel can be told. */
-export interface Command {
-  readonly action: Exclude<ImageAction, 'follow' | 'auto' | 'manual' | 'autoToggle' | 'pair' | 'reset' | 'report'>
-  /** for `level` */
-  readonly level: number
-}
+import type { Command, Source } from './types'
 
 export const topOf = (state: DeviceState, index: number): number => state.image.channels[index]!.patterns.length - 1
 
@@ -48,6 +41,7 @@ export function goTo(state: DeviceState, index: number, level: number, source: S
 
 /** Does a command on a channel, as its kind understands it. The last one wins: it ends whatever the power-up still meant to do. */
 export function command(state: DeviceState, index: number, told: Command, source: Source): void {
+  if (state.mirrors) return sayToChannel(state, index, told)
   const { kind } = state.image.channels[index]!
   if (kind === 'pulsed') return pulseCommand(state, index, told, source)
   const { timers, slots } = state

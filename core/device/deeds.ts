@@ -1,8 +1,8 @@
 import type { ControllerAction, ImageDeed } from '../image'
-import { command, type Command } from './channels'
+import { command } from './channels'
 import { log, type DeviceState } from './state'
 import { handInAuto, setMode } from './auto'
-import type { Source } from './types'
+import type { Command, Source } from './types'
 
 /** Does what a binding, key or character says, to a channel, a group or the controller itself. */
 export function doDeed(state: DeviceState, deed: ImageDeed, level: number, source: Source): void {

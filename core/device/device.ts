@@ -1,10 +1,11 @@
-import type { ControllerImage } from '../image'
+import type { ControllerImage, Part } from '../image'
 import { yieldOver } from './auto'
 import { limitReached, offGapOver } from './channels'
 import { commitChannel, outputName } from './contacts'
 import { held, levelArrives, settled } from './inputs'
 import { join, linkChanges, windowOver } from './link'
 import { messageArrives } from './messages'
+import { forgetMain, lineArrives, mainLost } from './mirror'
 import { powerUpChannel, serviceWaitOver, staggerTurn } from './powerUp'
 import { edgesArrive, frameArrives } from './remote'
 import { heartbeat, sendReports, sensorDue } from './reports'
@@ -39,8 +40,8 @@ export interface DeviceView {
   readonly sensors: readonly { readonly id: string; /** thousandths */ readonly value: number | null }[]
 }
 
-export function createDevice(image: ControllerImage): Device {
-  const state = createState(image)
+export function createDevice(image: ControllerImage, as: Part = 'main'): Device {
+  const state = createState(image, as === 'mirror')
   return {
     advance: (t, events = []) => advance(state, instant(t), events),
     nextDeadline: () => {
@@ -73,8 +74,9 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   for (const event of events) {
     if (event.kind === 'power') powerChanges(state, event.on)
     else if (event.kind === 'link' && state.powered) linkChanges(state, event.up)
-    else if (event.kind === 'clock' && state.powered) clockSet(state, event.weekMs)
+    else if (event.kind === 'clock' && state.powered && !state.mirrors) clockSet(state, event.weekMs)
   }
+  if (state.mirrors) return mirrorInstant(state, events)
   for (const event of events) if (event.kind === 'level') levelArrives(state, event.input, event.bit, event.level)
   if (!state.powered) return
   for (const event of events) {
@@ -86,11 +88,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
     else if (event.kind === 'char') charArrives(state, event.char)
   }
   for (const event of events) if (event.kind === 'sensor') sensorArrives(state, event.sensor, event.value)
-  for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), now) <= 0; slot = state.timers.next()) {
-    // Unlinked before it acts, so that what it does may arm the same slot again.
-    state.timers.cancel(slot)
-    deadline(state, slot)
-  }
+  workOffDeadlines(state)
   const tables = state.image.channels
   for (let index = 0; index < tables.length; index++) {
     const channel = state.channels[index]!
@@ -98,6 +96,25 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   }
   sendReports(state)
   sendStatusLine(state)
+}
+
+/** A coprocessor has no contacts and no sensors of its own: lines and messages, in order of arrival, then what is due. */
+function mirrorInstant(state: DeviceState, events: readonly DeviceEvent[]): void {
+  if (!state.powered) return
+  for (const event of events) {
+    if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
+    else if (event.kind === 'line') lineArrives(state, event.line)
+  }
+  workOffDeadlines(state)
+  sendReports(state)
+}
+
+function workOffDeadlines(state: DeviceState): void {
+  for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), state.now) <= 0; slot = state.timers.next()) {
+    // Unlinked before it acts, so that what it does may arm the same slot again.
+    state.timers.cancel(slot)
+    deadline(state, slot)
+  }
 }
 
 function deadline(state: DeviceState, slot: number): void {
@@ -117,7 +134,7 @@ function deadline(state: DeviceState, slot: number): void {
     case 'join': return join(state)
     case 'heartbeat': return heartbeat(state)
     case 'window': return windowOver(state)
-    case 'watch': return watchLost(state)
+    case 'watch': return state.mirrors ? mainLost(state) : watchLost(state)
     case 'grace': return graceOver(state)
     case 'steady': return steadyOver(state)
     case 'status': return statusOver(state)
@@ -142,6 +159,10 @@ function powerChanges(state: DeviceState, on: boolean): void {
   state.random = state.image.seed
   state.staggerNext = state.now
   state.modeDue = false
+  if (state.mirrors) {
+    forgetMain(state)
+    return join(state)
+  }
   state.statusDue = true
   state.unknownChars = 0
   state.lastFrame = null

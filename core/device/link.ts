@@ -28,7 +28,7 @@ export function join(state: DeviceState): void {
 
 /** The network says that the link is up, or that it is gone or could not be had. */
 export function linkChanges(state: DeviceState, up: boolean): void {
-  if (!state.image.link) return
+  if (!state.image.link && !state.mirrors) return
   if (up && state.link !== 'up') linkUp(state)
   else if (!up && state.link !== 'down') linkDown(state)
 }
@@ -68,7 +68,7 @@ function linkDown(state: DeviceState): void {
     sensor.due = false
     timers.cancel(slots.sensorDue(index))
   })
-  watchLost(state)
+  if (!state.mirrors) watchLost(state)
   timers.arm(slots.join, state.now, retryMs(state))
 }
 

@@ -1,9 +1,10 @@
 import type { ImageChannel } from '../image'
 import { setMode } from './auto'
-import { command, hasContact, topOf, type Command } from './channels'
+import { command, hasContact, topOf } from './channels'
 import { byHand } from './deeds'
 import { servedAtPowerUp } from './powerUp'
 import { log, type DeviceState } from './state'
+import type { Command } from './types'
 import { heartbeatHeard } from './watch'
 
 const WHOLE_NUMBER = /^-?[0-9]{1,5}$/

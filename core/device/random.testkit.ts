@@ -212,6 +212,40 @@ export function stormTrace(seed: number, image: ControllerImage, length = 800): 
   return lines
 }
 
+/** A random image with a serial line, as the main board of a pair has one. */
+export const randomPair = (number: number): ControllerImage => {
+  const image = randomImage(number)
+  return { ...image, serial: image.serial ?? { baud: 9600, statusMs: 2000 } }
+}
+
+/** What the coprocessor of a pair hears: lines true, damaged, of other tables or none for a while; messages; links that come and go. */
+export function mirrorTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
+  const random = seeded(seed * 4253 + 11)
+  const lines: TraceLine[] = []
+  let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : 0
+  const levels = image.channels.map(() => 0)
+  const line = (): string => {
+    image.channels.forEach((table, i) => { if (random.chance(0.3)) levels[i] = random.whole(0, table.contact < image.inputs.length ? 1 : table.patterns.length - 1) })
+    const words = image.channels.map((table, i) => `${table.id}=${table.contact < image.inputs.length && random.chance(0.1) ? '?' : random.chance(0.02) ? random.pick(['9', '', '-1', '256', '01', 'x']) : levels[i]} `).join('')
+    const text = `S ${words}${random.pick(['', '', '', '?=1 ', '?=65535 ', '?=123456 ', 'x=1 '])}`
+    const sum = [...text].reduce((xor, c) => xor ^ c.charCodeAt(0), random.chance(0.05) ? 1 : 0)
+    const whole = `${text}*${sum.toString(16).toUpperCase().padStart(2, '0')}`
+    return random.chance(0.05) ? whole.slice(0, random.whole(0, whole.length)) : random.chance(0.03) ? whole.toLowerCase() : whole
+  }
+  for (let i = 0; i < length; i++) {
+    t = (t + random.pick([0, 1, 90, 500, 2000, 2000, 2000, 6000, random.whole(0, 9000)])) >>> 0
+    const dice = random.real()
+    if (dice < 0.45) lines.push({ t, line: line() })
+    else if (dice < 0.75) lines.push({ t, msg: randomMessage(random, image) })
+    else if (dice < 0.9) lines.push({ t, link: random.chance(0.65) ? 'up' : 'down' })
+    else if (dice < 0.94) lines.push({ t, power: random.chance(0.7) ? 'on' : 'off' })
+    else if (image.inputs.length && dice < 0.97) lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
+    else lines.push({ t, char: random.pick([...'ABab1?z']) })
+  }
+  lines.push({ t: (t + 100_000) >>> 0, end: true })
+  return lines
+}
+
 /** A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start just before the clock wraps. */
 export function randomTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = seeded(seed * 7919 + 17)

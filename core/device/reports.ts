@@ -23,7 +23,8 @@ function statePayload(state: DeviceState, index: number): string {
   const { kind } = state.image.channels[index]!
   const { level, source, seq } = state.channels[index]!
   const what = kind === 'pulsed' || kind === 'paired' ? `"state":"${stateWord(state, index)}"` : `"on":${level > 0}${kind === 'stepped' ? `,"level":${level}` : ''}`
-  const mode = kind === 'feed' ? `,"mode":"${state.local ? 'local' : 'detached'}"` : state.ruled[index] ? `,"mode":"${modeWord(state, index)}"` : ''
+  // a status line says no modes
+  const mode = state.mirrors ? '' : kind === 'feed' ? `,"mode":"${state.local ? 'local' : 'detached'}"` : state.ruled[index] ? `,"mode":"${modeWord(state, index)}"` : ''
   return `{${what}${mode},"source":"${source}","seq":${seq}}`
 }
 
@@ -57,6 +58,7 @@ function reportSensor(state: DeviceState, index: number): void {
 
 function reportMode(state: DeviceState): void {
   state.modeDue = false
+  if (state.mirrors) return
   state.image.points.forEach((point, p) => {
     if (point.carries === 'mode' && point.reports && !state.heldBack[p]) publish(state, state.scheme.pointState(point.vp), String(isAuto(state) ? point.max : point.min), true)
   })
@@ -65,20 +67,22 @@ function reportMode(state: DeviceState): void {
 /** The link is up: online, everything, then the subscriptions. */
 function announce(state: DeviceState): void {
   state.announce = false
-  publish(state, state.scheme.status, 'online', true)
-  for (let index = 0; index < state.channels.length; index++) reportChannel(state, index)
+  const silent = state.mirrors && !state.heard
+  publish(state, state.scheme.status, silent ? 'offline' : 'online', true)
+  if (!silent) for (let index = 0; index < state.channels.length; index++) reportChannel(state, index)
   state.sensors.forEach((sensor, index) => { if (sensor.value !== null) reportSensor(state, index) })
   reportMode(state)
   for (const sub of state.subscriptions) state.out.push({ t: state.now, sub })
   // which tables run here: the logbook knows a build by them
   log(state, `tables ${state.image.hash}`)
-  if (state.image.schedules.length > 0 && state.clock === null) log(state, 'schedule: no clock')
+  if (state.image.schedules.length > 0 && state.clock === null && !state.mirrors) log(state, 'schedule: no clock')
 }
 
 /** Reports of one instant: channels in order, then sensors, then the mode. */
 export function sendReports(state: DeviceState): void {
   if (state.link !== 'up') return
   if (state.announce) return announce(state)
+  if (state.mirrors && !state.heard) return
   for (let index = 0; index < state.channels.length; index++) {
     if (state.channels[index]!.reportDue && !state.timers.isArmed(state.slots.reportGap(index))) reportChannel(state, index)
   }

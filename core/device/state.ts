@@ -66,6 +66,8 @@ export interface DeviceState {
   readonly bindingsOf: readonly (readonly number[])[]
   /** channels that a rule or a schedule works */
   readonly ruled: readonly boolean[]
+  /** the coprocessor of a pair (mirror.ts) */
+  readonly mirrors: boolean
   /** Survives power; null: never written. */
   stored: StoredRecord | null
   now: number
@@ -75,13 +77,15 @@ export interface DeviceState {
   attempts: number
   random: number
   staggerNext: number
-  /** the hub's heartbeat is heard */
+  /** the hub's heartbeat is heard; of a mirror, the main board's lines */
   heard: boolean
   /** the hub is taken for gone: feeds work by themselves */
   local: boolean
   modeDue: boolean
   statusDue: boolean
   unknownChars: number
+  /** of a mirror: the last line counted for nothing, and that has been said */
+  lineRefused: boolean
   lastFrame: { readonly key: string } | null
   /** ms since Monday 00:00 at an instant; null: the clock is not known */
   clock: { readonly at: number; readonly weekMs: number } | null
@@ -91,7 +95,7 @@ export interface DeviceState {
 /** A channel as it is at power-up, before its policy has spoken. */
 export const restedChannel = (lastLevel: number, auto: boolean): ChannelState => ({ level: 0, lastLevel, closed: 0, source: 'power', seq: 0, waiting: null, staggered: { level: 0, source: 'power' }, reportDue: false, auto })
 
-export function createState(image: ControllerImage): DeviceState {
+export function createState(image: ControllerImage, mirrors: boolean): DeviceState {
   const { slots, owners } = slotsOf(image)
   return {
     image,
@@ -107,6 +111,7 @@ export function createState(image: ControllerImage): DeviceState {
     heldBack: image.points.map(() => false),
     bindingsOf: image.inputs.map((_, input) => image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : []))),
     ruled: image.channels.map((_, index) => image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)),
+    mirrors,
     stored: null,
     now: 0,
     powered: false,
@@ -120,6 +125,7 @@ export function createState(image: ControllerImage): DeviceState {
     modeDue: false,
     statusDue: false,
     unknownChars: 0,
+    lineRefused: false,
     lastFrame: null,
     clock: null,
     out: [],

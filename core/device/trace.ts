@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { thousandths, type ControllerImage } from '../image'
+import { thousandths, type ControllerImage, type Part } from '../image'
 import { PROTOCOLS } from '../infrared'
 import { createDevice } from './device'
 import { difference, instant } from './time'
@@ -30,6 +30,7 @@ export const TraceLine = z.union([
   z.strictObject({ t, edges: z.array(z.int().min(0).max(1_000_000)).max(2_000) }),
   z.strictObject({ t, sensor: z.string(), value: z.number().min(-1_000_000).max(1_000_000) }),
   z.strictObject({ t, clock: z.iso.datetime({ local: true, offset: false }) }),
+  z.strictObject({ t, line: z.string().max(1000) }),
   z.strictObject({ t, char: z.string().regex(/^[\u0000-\u007f]$/) }),
 ])
 export type TraceLine = z.infer<typeof TraceLine>
@@ -83,6 +84,7 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
   if ('clock' in line) return { kind: 'clock', weekMs: weekMsOf(line.clock) }
   if ('edges' in line) return { kind: 'edges', durations: line.edges }
   if ('char' in line) return { kind: 'char', char: line.char }
+  if ('line' in line) return { kind: 'line', line: line.line }
   if ('ir' in line) return { kind: 'frame', frame: { ...line.ir, ...('toggle' in line.ir || !('address' in line.ir) ? {} : { toggle: null }), repeat: line.ir.repeat ?? false } as RemoteFrame }
   if ('sensor' in line) {
     // a sensor of another controller passes by
@@ -94,9 +96,10 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
 
 /**
  * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event stands there.
+ * As a mirror it is the coprocessor of a pair, on the main board's image.
  */
-export function runTrace(image: ControllerImage, lines: readonly TraceLine[]): DeviceOutput[] {
-  const device = createDevice(image)
+export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as: Part = 'main'): DeviceOutput[] {
+  const device = createDevice(image, as)
   const outputs: DeviceOutput[] = []
   for (let i = 0; i < lines.length; ) {
     const now = instant(lines[i]!.t)

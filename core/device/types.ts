@@ -1,3 +1,4 @@
+import type { ImageAction } from '../image'
 import type { Frame } from '../infrared'
 
 /** What a remote sent: a decoded frame, with the mark that a held key's later frames carry. */
@@ -13,7 +14,15 @@ export type DeviceEvent =
   | { readonly kind: 'edges'; /** µs, mark and space in turn */ readonly durations: readonly number[] }
   | { readonly kind: 'message'; readonly topic: string; readonly payload: string; readonly retain: boolean }
   | { readonly kind: 'char'; readonly char: string }
+  | { readonly kind: 'line'; /** a status line of the main board, without its end */ readonly line: string }
   | { readonly kind: 'sensor'; /** index into the image */ readonly sensor: number; /** thousandths */ readonly value: number }
+
+/** What a channel can be told. */
+export interface Command {
+  readonly action: Exclude<ImageAction, 'follow' | 'auto' | 'manual' | 'autoToggle' | 'pair' | 'reset' | 'report'>
+  /** for `level` */
+  readonly level: number
+}
 
 /** What a device does, in the order in which it does it. `level` is logical: 1 is a closed relay. */
 export type DeviceOutput =
@@ -23,6 +32,7 @@ export type DeviceOutput =
   | { readonly t: number; readonly link: 'joining' }
   | { readonly t: number; readonly store: string }
   | { readonly t: number; readonly line: string }
+  | { readonly t: number; /** for the main board of a pair */ readonly char: string }
   | { readonly t: number; readonly do: 'pair' | 'reset' }
 
 /** Where a change came from; reports say it. */

@@ -15,7 +15,7 @@ export function startWatch(state: DeviceState): void {
 /** A heartbeat. A retained one says only that the hub lived once. */
 export function heartbeatHeard(state: DeviceState, retain: boolean): void {
   const { watch } = state.image
-  if (!watch || retain) return
+  if (!watch || retain || state.mirrors) return
   const { timers, slots } = state
   timers.arm(slots.watch, state.now, watch.watchMs)
   if (state.heard) return

@@ -9,13 +9,14 @@ import { limitChecks } from './limits'
 import { loadChecks } from './loads'
 import { mappingChecks } from './mapping'
 import { pinChecks } from './pins'
+import { reachChecks } from './reach'
 import { safetyChecks } from './safety'
 import { supplyChecks } from './supply'
 import { switchChecks } from './switches'
 import { toolChecks } from './tools'
 import { nameChecks } from './voiceNames'
 
-const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...limitChecks, ...nameChecks, ...infraredChecks, ...switchChecks, ...fanChecks, ...credentialChecks, ...safetyChecks, ...fallbackChecks, ...toolChecks]
+const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...reachChecks, ...limitChecks, ...nameChecks, ...infraredChecks, ...switchChecks, ...fanChecks, ...credentialChecks, ...safetyChecks, ...fallbackChecks, ...toolChecks]
 
 const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 

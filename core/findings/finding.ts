@@ -1,4 +1,4 @@
-import { makeEdit, type Edit, type Site } from '../site'
+import { channelOf, makeEdit, type Edit, type Site } from '../site'
 import type { Column } from '../ways'
 
 /** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
@@ -75,3 +75,6 @@ export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =
     draft.accepted = draft.accepted.filter((a) => !(a.finding === finding.id && a.where === whereKey(finding.where)))
     draft.accepted.push({ finding: finding.id, where: whereKey(finding.where), reason, facts: finding.what })
   })
+
+/** A cell of the crossbar: a thing that belongs to a channel, in a column. */
+export const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: Column): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })

@@ -124,7 +124,13 @@ const ofId = (findings: readonly Finding[], id: string) => findings.filter((find
 
 describe('the clean sites have no finding at all', () => {
   it.each(['dual-core-wifi-30', 'single-core-wifi-16'])('%s', (board) => expect(checkSite(cleanSite(board))).toEqual([]))
-  it('eight-bit-5v', () => expect(checkSite(cleanSite('eight-bit-5v', { link: 'none' }))).toEqual([]))
+  it('eight-bit-5v, once it has a coprocessor for the network', () => {
+    const site = cleanSite('eight-bit-5v', { link: 'none' })
+    const [first, ...more] = checkSite(site)
+    expect(first).toMatchObject({ id: 'M17', what: expect.stringContaining('Bench lamp, Shelf lamp are to be worked by app or hub') as string })
+    expect(more).toEqual([])
+    expect(checkSite(applyOperations(site, fixEdit(site, first!, first!.fixes[0]!).patch))).toEqual([])
+  })
 })
 
 describe.each(CASES)('$id $severity', ({ id, severity, board, has, hasNot, says }) => {

@@ -1,7 +1,7 @@
 import { RESERVED_LEVELS } from '../topics'
 import { powerUpOf, channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Channel, type Point, type Site, type Widget } from '../site'
-import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget, type Column } from '../ways'
-import type { Check, Finding, Where } from './finding'
+import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget } from '../ways'
+import { inCell, type Check, type Finding, type Where } from './finding'
 
 interface AppPath {
   readonly way: AppWay
@@ -14,7 +14,6 @@ const appPaths = (site: Site): AppPath[] =>
     return way.kind === 'app' && point ? [{ way, point }] : []
   })
 
-const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: Column): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
 
 const pointIn = (draft: Site, service: string, id: string): Point => draft.services.find((s) => s.id === service)!.points.find((p) => p.id === id)!
 

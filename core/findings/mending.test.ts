@@ -79,7 +79,7 @@ describe('100 random sites over all open boards', () => {
       const findings = checkSite(site)
       if (findings.some((finding) => finding.id === 'P09')) continue
       expect(findings.filter((finding) => isBlocking([finding])).map((finding) => `${site.name}: ${finding.id} ${finding.what}`)).toEqual([])
-      for (const image of compileSite(site)) for (const { gpios } of [...image.channels, ...image.inputs]) expect(gpios).not.toContain(NO_PIN)
+      for (const { image } of compileSite(site)) for (const { gpios } of [...image.channels, ...image.inputs]) expect(gpios).not.toContain(NO_PIN)
     }
   })
   it('filling every column leaves no channel without a way, and a legal site', () => {

@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { compileController } from '../image'
+import { tablesOf } from '../image'
 import type { Check, Finding } from './finding'
 
 /** T04 build older than the site */
@@ -7,7 +7,7 @@ export const boardBehindSite: Check = (site, record) =>
   site.controllers.flatMap((controller): Finding[] => {
     const flashed = record.flashed.find((flash) => flash.controller === controller.id)
     if (!flashed || !boardIn(site, controller.board)) return []
-    const { hash } = compileController(site, controller.id)
+    const { hash } = tablesOf(site, controller.id).image
     if (hash === flashed.hash) return []
     return [
       {

@@ -52,6 +52,16 @@ const twin = (baud: 9600 | 19200): Change => (s) => {
   s.links[0]!.other = 'other' as Site['controllers'][number]['id']
   s.links.push({ ...copyOf(s.links[0]!), id: 'again' as LinkId, name: 'Again', controller: s.controllers[1]!.id, other: corner(s).id, baud })
 }
+/** The corner without a network, and a coprocessor at the other end of its line that has characters for what the hub may ask. */
+const pair: Change = (s) => {
+  s.controllers.push({ ...copyOf(corner(s)), id: 'radio' as Site['controllers'][number]['id'], name: 'Radio', pins: {}, parts: [] })
+  corner(s).link = 'none'
+  s.services = []
+  s.ways = s.ways.filter((way) => way.kind === 'wall' || (way.kind === 'hub' && way.channel === s.channels[0]!.id))
+  if (!s.ways.some((way) => way.kind === 'hub')) addHubWay(s, s.channels[0]!)
+  addLinkWays(s, s.channels[0]!, 'serial')
+  s.links[0]!.other = 'radio' as Site['controllers'][number]['id']
+}
 const hold = (holdMs: number, gesture: 'press' | 'hold' = 'hold'): Change => (s) => { const input = s.inputs[0] as Extract<Input, { kind: 'momentary' }>; input.holdMs = holdMs; addControl(s, { kind: 'controller', controller: corner(s).id, source: { kind: 'wall', input: input.id, gesture }, action: 'reset' }) }
 
 const CASES: { id: string; severity: string; has: Change; hasNot: Change; says: RegExp }[] = [
@@ -68,6 +78,8 @@ const CASES: { id: string; severity: string; has: Change; hasNot: Change; says: 
   { id: 'M13', severity: 'error', has: twin(19200), hasNot: twin(9600), says: /9600 baud at one end, 19200 at the other/ },
   { id: 'M14', severity: 'error', has: both(voice('bench lamp'), (s) => { const way = s.ways.at(-1)!; if (way.kind === 'voice') way.through = null }), hasNot: voice('bench lamp'), says: /has no point and no entity/ },
   { id: 'M15', severity: 'error', has: (s) => { addLinkWays(s, s.channels[0]!, 'serial'); const way = s.ways.at(-1)!; if (way.kind === 'link') way.action = 'pulse' }, hasNot: (s) => addLinkWays(s, s.channels[0]!, 'serial'), says: /is switched; it does not know “pulse”/ },
+  { id: 'M17', severity: 'error', has: (s) => { addHubWay(s, s.channels[0]!); corner(s).link = 'none' }, hasNot: (s) => { addHubWay(s, s.channels[0]!) }, says: /Corner has no network, and no coprocessor/ },
+  { id: 'M17', severity: 'error', has: both(pair, (s) => { s.ways = s.ways.filter((way) => way.kind !== 'link' || way.action !== 'off') }), hasNot: pair, says: /Radio stands for Corner on the network, and its line has no character for “off” of Bench lamp/ },
   { id: 'M16', severity: 'error', has: (s) => { addLinkWays(s, s.channels[0]!, 'serial'); addLinkWays(s, s.channels[1]!, 'nearby'); const way = s.ways.at(-1)!; if (way.kind === 'link') way.char = 'A' }, hasNot: (s) => { addLinkWays(s, s.channels[0]!, 'serial'); addLinkWays(s, s.channels[1]!, 'nearby') }, says: /“A” means .* on Corner/ },
   { id: 'N01', severity: 'error', has: voice('bench lamp', 'Bench lamp'), hasNot: voice('bench lamp', 'shelf rail'), says: /Two devices are called/ },
   { id: 'N02', severity: 'warning', has: voice('relay two', 'relay to'), hasNot: voice('relay two', 'shelf rail'), says: /a number sounds like a word, 97 %/ },

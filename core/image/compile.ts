@@ -2,12 +2,12 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
 import { readPinOn } from '../bench'
-import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, offGapOf, outputRoles, powerUpOf, sensorsOn, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
+import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, mainOf, offGapOf, outputRoles, powerUpOf, sensorsOn, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
 import { charsOf, serialOf } from './compileLinks'
 import { keysOf } from './compileKeys'
 import { rulesOf, schedulesOf, sensorOf } from './compileRules'
 import { bindingsOf, groupsOf, pointsOf, watchOf } from './compileWays'
-import { NO_INPUT, NO_LEVEL, NO_PIN, type ControllerImage, type ImageChannel, type ImageInput } from './types'
+import { NO_INPUT, NO_LEVEL, NO_PIN, type Part, type ControllerImage, type ImageChannel, type ImageInput } from './types'
 
 /** The site names no such controller, or a board that has no profile. */
 export class CompileRefused extends Error {
@@ -56,8 +56,20 @@ export function compileController(site: Site, controllerId: string): ControllerI
   return { ...tables, hash: hashOf(tables) }
 }
 
-/** All controllers of a site, in order. */
-export const compileSite = (site: Site): ControllerImage[] => site.controllers.map((controller) => compileController(site, controller.id))
+/** The tables that a board runs, and as what: the coprocessor of a pair runs those of its main board, and mirrors it. */
+export interface BoardTables {
+  readonly board: string
+  readonly image: ControllerImage
+  readonly part: Part
+}
+
+export function tablesOf(site: Site, controllerId: string): BoardTables {
+  const main = mainOf(site, controllerId)
+  return { board: controllerId, image: compileController(site, main?.id ?? controllerId), part: main ? 'mirror' : 'main' }
+}
+
+/** All boards of a site, in order. */
+export const compileSite = (site: Site): BoardTables[] => site.controllers.map((controller) => tablesOf(site, controller.id))
 
 const hashOf = (tables: object): string => bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12)
 

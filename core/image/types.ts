@@ -40,6 +40,9 @@ export interface ControllerImage {
   readonly schedules: readonly ImageSchedule[]
 }
 
+/** What a board is to its tables: the controller itself, or the coprocessor that stands for it on the network. */
+export type Part = 'main' | 'mirror'
+
 /** A role without a pin compiles to this number, so that a trial can run before the pins are planned. */
 export const NO_PIN = 255
 

@@ -1,5 +1,5 @@
 import { stringify } from 'yaml'
-import { topLevel, waysTo, type Channel, type Controller, type Site } from '../site'
+import { mainOf, reachesNetwork, topLevel, waysTo, type Channel, type Controller, type Site } from '../site'
 import { topics, watchTopic } from '../topics'
 import { setWords } from '../ways'
 
@@ -46,7 +46,8 @@ function channelTopics(site: Site, controller: Controller, channel: Channel): To
 }
 
 function topicsOf(site: Site): Topic[] {
-  const linked = site.controllers.filter((controller) => controller.link !== 'none')
+  // a coprocessor speaks under its main board's topics
+  const linked = site.controllers.filter((controller) => reachesNetwork(site, controller) && !mainOf(site, controller.id))
   const own = linked.flatMap((controller): Topic[] => {
     const scheme = topics(site.id, controller.id)
     const points = site.services.flatMap((service) => service.points.filter((point) => point.controller === controller.id))
@@ -55,7 +56,7 @@ function topicsOf(site: Site): Topic[] {
       { address: scheme.status, title: `${controller.name}: online or offline`, direction: 'send', message: 'status', retained: true },
       { address: scheme.log, title: `${controller.name}: log`, direction: 'send', message: 'log', retained: false },
       ...site.channels.filter((channel) => channel.controller === controller.id).flatMap((channel) => channelTopics(site, controller, channel)),
-      ...site.sensors.filter((sensor) => sensor.controller === controller.id).map((sensor): Topic => ({ address: scheme.sensor(sensor.id), title: `${sensor.name}, ${sensor.unit}`, direction: 'send', message: 'reading', retained: false })),
+      ...site.sensors.filter((sensor) => sensor.controller === controller.id && controller.link !== 'none').map((sensor): Topic => ({ address: scheme.sensor(sensor.id), title: `${sensor.name}, ${sensor.unit}`, direction: 'send', message: 'reading', retained: false })),
       ...vps.flatMap((point): Topic[] => [
         ...(point.carries.kind === 'sensor' ? [] : [{ address: scheme.pointSet(point.vp), title: `${point.name}: set by a person`, direction: 'receive' as const, message: 'value', retained: false }, { address: scheme.pointHeld(point.vp), title: `${point.name}: held by the service`, direction: 'receive' as const, message: 'value', retained: true }]),
         { address: scheme.pointState(point.vp), title: `${point.name}: reported`, direction: 'send', message: point.carries.kind === 'sensor' ? 'reading' : 'value', retained: true },

@@ -1,4 +1,4 @@
-import { compileController, NO_PIN, type ControllerImage } from '../image'
+import { NO_PIN, tablesOf, type ControllerImage, type Part } from '../image'
 import { controllerOf, writeSite, type Site } from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
@@ -22,11 +22,16 @@ export class BuildRefused extends Error {
   readonly code = 'build-refused'
 }
 
-const makefile = (port: 'avr' | 'core'): string => `# \`make host\` gives a program for this machine that plays traces${port === 'avr' ? '; `make avr` the board\'s own program' : '; for the board see ports/core/README.md'}.
+const makefile = (port: 'avr' | 'core', part: Part): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? '; `make avr` the board\'s own program' : '; for the board see ports/core/README.md'}.
 host:
 	$(MAKE) -C ports/host
 ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
 `
+
+/** The one line of the core port's settings that makes a board the coprocessor of a pair. */
+const COPROCESSOR = '#define VESTIBULE_COPROCESSOR 0'
+
+const asCoprocessor = ({ name, text }: BuildFile): string => (name === 'ports/core/settings.h' ? text.replace(COPROCESSOR, COPROCESSOR.replace('0', '1')) : text)
 
 /**
  * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their paths), read by
@@ -35,14 +40,15 @@ ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr
 export function buildController(site: Site, controllerId: string, firmware: readonly BuildFile[]): Build {
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
-  const image = compileController(site, controllerId)
-  const missing = [...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)), ...image.inputs.filter((input) => input.gpios.includes(NO_PIN))].map((thing) => thing.id)
+  const { image, part } = tablesOf(site, controllerId)
+  // a coprocessor drives nothing: the pins are the main board's business
+  const missing = part === 'mirror' ? [] : [...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)), ...image.inputs.filter((input) => input.gpios.includes(NO_PIN))].map((thing) => thing.id)
   if (missing.length) throw new BuildRefused(`${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan the pins on the bench first`)
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
-    { name: 'firmware/Makefile', text: makefile(portOf(controller)) },
-    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: file.text })),
+    { name: 'firmware/Makefile', text: makefile(portOf(controller), part) },
+    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: part === 'mirror' ? asCoprocessor(file) : file.text })),
     { name: 'sheets/service.md', text: serviceSheet(site, controller) },
     { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },

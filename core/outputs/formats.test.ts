@@ -27,7 +27,11 @@ describe('AsyncAPI 3', () => {
     expect(addresses).toContain('vestibule/fernhollow/watch')
     expect(new Set(addresses).size).toBe(addresses.length)
   }, 30_000)
-  it('a controller without a link has no topics', () => expect(asyncApiText(site)).not.toContain('vestibule/fernhollow/drying/'))
+  it('a coprocessor speaks under its main board’s topics, and has none itself', () => {
+    expect(asyncApiText(site)).toContain('vestibule/fernhollow/drying/rack-lights/state')
+    expect(asyncApiText(site)).not.toContain('vestibule/fernhollow/drying-radio/')
+  })
+  it('a controller without a link has no topics', () => expect(asyncApiText({ ...site, links: [] })).not.toContain('vestibule/fernhollow/drying/'))
 })
 
 describe('hub file', () => {

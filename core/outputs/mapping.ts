@@ -1,4 +1,4 @@
-import { compileController } from '../image'
+import { tablesOf } from '../image'
 import { codeName } from '../infrared'
 import { boardIn } from '../boards'
 import { connectionsOf } from '../bench'
@@ -17,7 +17,7 @@ export function mappingOf(site: Site): Record<string, unknown> {
     rooms: site.rooms.map((room) => ({ id: room.id, name: room.name, channels: site.channels.filter((channel) => channel.room === room.id).map((channel) => channel.id) })),
     controllers: site.controllers.map((controller) => ({
       id: controller.id, name: controller.name, room: roomOf(site, controller.room)?.name ?? '', board: boardIn(site, controller.board)?.name ?? controller.board, link: controller.link,
-      tables: boardIn(site, controller.board) ? compileController(site, controller.id).hash : '', status: topics(site.id, controller.id).status,
+      tables: boardIn(site, controller.board) ? tablesOf(site, controller.id).image.hash : '', status: topics(site.id, controller.id).status,
       mains: hasMains(site, controller.id), cautions: hasMains(site, controller.id) ? MAINS_CAUTIONS : [],
       connections: boardIn(site, controller.board) ? connectionsOf(site, controller.id).map(({ device, from, to, colour, note, mains }) => ({ device, from, to, colour, note, mains })) : [],
     })),

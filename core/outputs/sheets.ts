@@ -2,7 +2,7 @@ import { boardIn } from '../boards'
 import { connectionsOf } from '../bench'
 import type { ControllerImage } from '../image'
 import { topics } from '../topics'
-import { channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } from '../site'
+import { mainOf, channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } from '../site'
 import { linkTable, serviceKindIn, setWords } from '../ways'
 import { codeName } from '../infrared'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
@@ -54,11 +54,13 @@ export function serviceSheet(site: Site, controller: Controller): string {
 /** How to get this build onto its board, and what to look at first. */
 export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
   const board = boardIn(site, controller.board)!
+  const main = mainOf(site, controller.id)
   const steps = [
     ...(controller.link === 'none' ? [] : ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.']),
     ...(portOf(controller) === 'avr'
       ? ['In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); `make flash PORT=… PROGRAMMER=…` writes it.']
       : ['Follow `firmware/ports/core/README.md`: one settings file, your message client, the versions that you pin.']),
+    ...(main ? [`This board is the coprocessor of ${main.name}: it runs the same tables, drives nothing, and stands for ${main.name} on the network. Its serial line goes to ${main.name}, crossed; what a 5 V board sends goes through a divider or a level shifter first. Nothing else may speak on that line, its log included. Flash both boards of a pair from builds with the same tables.`] : []),
     `The tables are ${image.hash}${controller.link === 'none' ? '' : ': the firmware says so when its link comes up, and the logbook knows the build by them'}.`,
     'Write down the versions of board package and libraries that you used: the logbook asks for them.',
     ...board.programming,

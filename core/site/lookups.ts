@@ -27,6 +27,21 @@ export const sensorsOn = (site: Site, controller: string): Sensor[] => site.sens
 export const remotesOn = (site: Site, controller: string): Remote[] => site.remotes.filter((remote) => remote.controller === controller)
 /** Links with this controller at either end. */
 export const linksOn = (site: Site, controller: string): Link[] => site.links.filter((link) => link.controller === controller || link.other === controller)
+/**
+ * A pair: a main board without a network, and the coprocessor at the other end of its serial line that joins the network for it. A
+ * coprocessor has nothing of its own; a board with channels, inputs or sensors is a controller by itself.
+ */
+export function mainOf(site: Site, coprocessor: string): Controller | undefined {
+  const line = site.links.find((link) => link.kind === 'serial' && link.other === coprocessor)
+  const main = line && controllerOf(site, line.controller)
+  const speaks = controllerOf(site, coprocessor)?.link !== 'none'
+  const bare = channelsOn(site, coprocessor).length + inputsOn(site, coprocessor).length + sensorsOn(site, coprocessor).length === 0
+  return main && main.link === 'none' && speaks && bare ? main : undefined
+}
+export const coprocessorOf = (site: Site, main: string): Controller | undefined => site.controllers.find((controller) => mainOf(site, controller.id)?.id === main)
+/** Has it a network, its own or a coprocessor's? */
+export const reachesNetwork = (site: Site, controller: Controller): boolean => controller.link !== 'none' || coprocessorOf(site, controller.id) !== undefined
+
 export const rulesFor = (site: Site, channel: string): Rule[] => site.rules.filter((rule) => rule.channel === channel)
 export const waysTo = (site: Site, channel: string): Way[] => site.ways.filter((way) => way.channel === channel)
 

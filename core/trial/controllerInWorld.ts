@@ -1,10 +1,13 @@
 import { createDevice, later, type Device, type DeviceEvent, type DeviceOutput } from '../device'
-import type { ControllerImage } from '../image'
+import type { BoardTables, ControllerImage, Part } from '../image'
 import { topics } from '../topics'
 
 /** A controller standing in the simulated house: its device, its image and its own clock. */
 export class ControllerInWorld {
   readonly image: ControllerImage
+  /** a coprocessor mirrors the board whose image it has */
+  readonly part: Part
+  readonly id: string
   readonly device: Device
   readonly name: string
   readonly will: { topic: string; payload: string; retain: boolean }
@@ -12,16 +15,14 @@ export class ControllerInWorld {
   private readonly epoch: number
   powered = false
 
-  constructor(image: ControllerImage, name: string, epoch: number) {
+  constructor({ board, image, part }: BoardTables, name: string, epoch: number) {
+    this.id = board
     this.image = image
+    this.part = part
     this.name = name
-    this.device = createDevice(image)
+    this.device = createDevice(image, part)
     this.epoch = epoch
     this.will = { topic: topics(image.site, image.controller).status, payload: 'offline', retain: true }
-  }
-
-  get id(): string {
-    return this.image.controller
   }
 
   advance(worldNow: number, events: readonly DeviceEvent[]): DeviceOutput[] {

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { readSite, type Site } from '../site'
+import { addHubWay } from '../ways'
 import { World } from '.'
 
 function fernhollow(): Site {
@@ -77,6 +78,32 @@ describe('every way in, in the simulated house', () => {
     expect(status).toMatch(/^S rack-lights=1 .*\*[0-9A-F]{2}$/)
     const [words, sum] = status.split('*')
     expect([...words!].reduce((xor, c) => xor ^ c.charCodeAt(0), 0)).toBe(Number.parseInt(sum!, 16))
+  })
+  it('the coprocessor stands for a board without a network: the hub works it, and hears what a hand did', () => {
+    const site = structuredClone(fernhollow())
+    addHubWay(site, site.channels.find((one) => one.id === 'rack-lights')!)
+    const world = new World(site)
+    const hub = site.hubs[0]!
+    const entity = hub.entities.find((one) => one.channel === 'rack-lights')!
+    const believed = () => world.snapshot().hub[`${hub.id}/${entity.id}`]
+    world.advance(3_000)
+    expect(believed()).toBe(0)
+    world.act({ kind: 'hub', hub: hub.id, entity: entity.id, command: 'on' })
+    world.advance(3_500)
+    expect(channel(world, 'rack-lights')).toMatchObject({ level: 1, source: 'serial' })
+    expect(believed()).toBe(1)
+    // nothing is lost at the main board while the network is gone, and the coprocessor says it all when it is back
+    world.act({ kind: 'break', what: 'wifi', broken: true })
+    world.act({ kind: 'rock', input: 's11' })
+    world.advance(5_000)
+    expect(channel(world, 'rack-lights').level).toBe(0)
+    world.act({ kind: 'break', what: 'wifi', broken: false })
+    world.advance(12_000)
+    expect(believed()).toBe(0)
+    // a coprocessor without its main board says so
+    world.act({ kind: 'break', what: 'power:drying', broken: true })
+    world.advance(20_000)
+    expect(said(world, 'said').some((text) => text.endsWith('serial: main board not heard'))).toBe(true)
   })
   it('a schedule waits for the clock and, for half an hour, for a hand that came before it', () => {
     const minutes = (count: number): number => count * 60_000

@@ -18,6 +18,9 @@ const JOIN_MS = 600
 const DOOR_MS = 1_200
 const LONGEST_TIMELINE = 400
 
+/** How long so many characters take on a controller's line, ms: ten bits each, with start and stop. */
+const lineMs = (controller: ControllerInWorld, characters: number): number => Math.ceil((characters * 10_000) / (controller.image.serial?.baud ?? 9600))
+
 /** What a contact's move means for its kind of channel. */
 function outputWords(channel: Channel, number: string | undefined, closed: 0 | 1, level: number): string {
   switch (channel.kind) {
@@ -58,7 +61,7 @@ export class World {
   constructor(site: Site) {
     this.site = site
     this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
-    this.controllers = compileSite(site).map((image) => new ControllerInWorld(image, site.controllers.find((c) => c.id === image.controller)!.name, 0))
+    this.controllers = compileSite(site).map((tables) => new ControllerInWorld(tables, site.controllers.find((c) => c.id === tables.board)!.name, 0))
     for (const input of site.inputs) this.closed[input.id] = 0
     this.hub = startHub(site)
     this.connectHouse()
@@ -124,7 +127,7 @@ export class World {
         ),
       ),
       hub: Object.fromEntries(this.site.hubs.flatMap((hub) => hub.entities.map((entity) => [`${hub.id}/${entity.id}`, this.hub.beliefs[this.entityTopic(entity.channel, entity.topic)] ?? null]))),
-      readings: Object.fromEntries([...views].flatMap(([, view]) => view.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]))),
+      readings: Object.fromEntries(this.controllers.filter(({ part }) => part === 'main').flatMap(({ id }) => views.get(id)!.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]))),
       lines: { ...this.lines },
       links: Object.fromEntries(this.controllers.map((controller) => [controller.id, controller.powered ? views.get(controller.id)!.link : ('off' as const)])),
       broken: [...this.broken],
@@ -315,6 +318,11 @@ export class World {
       this.after(this.joinMs(controller), () => this.finishJoin(controller))
     } else if ('line' in output) {
       this.lines[controller.id] = output.line
+      const mirror = this.controllers.find((candidate) => candidate.part === 'mirror' && candidate.image.controller === controller.id)
+      if (mirror) this.after(lineMs(controller, output.line.length + 1), () => mirror.powered && this.tell(mirror, { kind: 'line', line: output.line }))
+    } else if ('char' in output) {
+      const main = this.controllers.find((candidate) => candidate.part === 'main' && candidate.id === controller.image.controller)
+      if (main) this.after(lineMs(main, 1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
     } else if ('do' in output) {
       this.note('hand', `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`)
     }
@@ -353,14 +361,14 @@ export class World {
       receive: (message) => this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
     })
     this.note('network', `${controller.name} is connected`)
-    this.disputes.push(...disputesAt(this.site, controller.id, this.services, (channel) => { const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel); return view && { on: view.level > 0, source: view.source } }, this.now))
+    this.disputes.push(...disputesAt(this.site, controller.image.controller, this.services, (channel) => { const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel); return view && { on: view.level > 0, source: view.source } }, this.now))
     this.tell(controller, { kind: 'link', up: true })
   }
 
   /** Ends the disputes that are decided. */
   private judge(): void {
     this.disputes = this.disputes.filter((dispute) => {
-      const controller = this.controllers.find((candidate) => candidate.image.channels.some((channel) => channel.id === dispute.channel))
+      const controller = this.controllers.find((candidate) => candidate.part === 'main' && candidate.image.channels.some((channel) => channel.id === dispute.channel))
       const held = this.services.find((candidate) => candidate.service.id === dispute.service)
       const point = held?.service.points.find((candidate) => candidate.id === dispute.point)
       if (!controller || !held || !point) return false

@@ -19,7 +19,7 @@ const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++;
   char character;
   while (lineCharacter(device, character)) {
   }
-}, [](void*, bool) {}};
+}, [](void*, char) {}, [](void*, bool) {}};
 
 }  // namespace
 

@@ -33,6 +33,7 @@ bool handInAuto(Device& device, uint8_t index) {
 }
 
 void setMode(Device& device, bool isAuto) {
+  if (device.mirrors) return sayMode(device, isAuto);
   device.modeDue = true;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     if (!row(&device.image->channels[i].ruled)) continue;

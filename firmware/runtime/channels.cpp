@@ -113,6 +113,7 @@ VESTIBULE_RARE static void pulseCommand(Device& device, uint8_t index, Action ac
 
 // The last command wins: it ends whatever the power-up still meant to do.
 void command(Device& device, uint8_t index, Action action, uint8_t level, Source source) {
+  if (device.mirrors) return sayToChannel(device, index, action, level);
   const ChannelKind kind = row(&device.image->channels[index].kind);
   if (kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
   uint8_t target = 0;

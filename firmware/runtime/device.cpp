@@ -38,6 +38,10 @@ void prepare(Device& device) {
   device.clockWeekMs = 0;
   device.attempts = 0;
   device.link = LinkState::down;
+#ifndef VESTIBULE_NO_LINK
+  device.mirrors = false;
+#endif
+  device.lineRefused = false;
   device.powered = false;
   device.announce = false;
   device.hasStored = false;
@@ -75,7 +79,7 @@ static void deadline(Device& device, size_t slot) {
     case Slot::join: return join(device);
     case Slot::heartbeat: return heartbeat(device);
     case Slot::window: return windowOver(device);
-    case Slot::watch: return watchLost(device);
+    case Slot::watch: return device.mirrors ? mainLost(device) : watchLost(device);
     case Slot::grace: return graceOver(device);
     case Slot::steady: return steadyOver(device);
     case Slot::status: device.statusDue = true; return;
@@ -105,9 +109,11 @@ void finish(Device& device) {
     cancel(device, slot);
     deadline(device, slot);
   }
-  for (uint8_t i = 0; i < device.image->channelCount; i++) commitChannel(device, i);
+  if (!device.mirrors) {
+    for (uint8_t i = 0; i < device.image->channelCount; i++) commitChannel(device, i);
+  }
   sendReports(device);
-  sendStatusLine(device);
+  if (!device.mirrors) sendStatusLine(device);
 }
 
 void power(Device& device, bool on) {
@@ -125,13 +131,17 @@ void power(Device& device, bool on) {
   forget(device);
   for (uint8_t i = 0; i < image.channelCount; i++) {
     rest(device, i);
-    const uint8_t contacts = row(&image.channels[i].contacts);
+    const uint8_t contacts = device.mirrors ? 0 : row(&image.channels[i].contacts);
     for (uint8_t contact = 0; contact < contacts; contact++) writeContact(device, i, contact, false);
   }
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
     device.inputs[i].holdFired = false;
-    arm(device, slotOf(image, Slot::settle, i), row(&image.inputs[i].settleMs));
+    if (!device.mirrors) arm(device, slotOf(image, Slot::settle, i), row(&image.inputs[i].settleMs));
+  }
+  if (device.mirrors) {
+    forgetMain(device);
+    return join(device);
   }
   // A sensor that never speaks is as good as one that fell silent.
   for (uint8_t i = 0; i < image.sensorCount; i++) arm(device, slotOf(image, Slot::stale, i), row(&image.sensors[i].staleMs));
@@ -145,17 +155,19 @@ void link(Device& device, bool up) {
 }
 
 void clock(Device& device, uint32_t weekMs) {
-  if (device.powered) clockSet(device, weekMs);
+  if (device.powered && !device.mirrors) clockSet(device, weekMs);
 }
 
-void level(Device& device, uint8_t input, uint8_t bit, uint8_t level) { levelArrives(device, input, bit, level); }
+void level(Device& device, uint8_t input, uint8_t bit, uint8_t level) {
+  if (!device.mirrors) levelArrives(device, input, bit, level);
+}
 
 void frame(Device& device, const Frame& frame, bool repeat) {
-  if (device.powered) frameArrives(device, frame, repeat);
+  if (device.powered && !device.mirrors) frameArrives(device, frame, repeat);
 }
 
 void edges(Device& device, const uint16_t* durations, size_t count) {
-  if (!device.powered || device.image->keyCount == 0) return;
+  if (!device.powered || device.mirrors || device.image->keyCount == 0) return;
   Frame frame;
   for (size_t from = 0; from < count;) {
     if (nextFrame(durations, count, from, frame)) frameArrives(device, frame, false);
@@ -167,11 +179,15 @@ void message(Device& device, const char* topic, const char* payload, size_t leng
 }
 
 void character(Device& device, char character) {
-  if (device.powered) characterArrives(device, character);
+  if (device.powered && !device.mirrors) characterArrives(device, character);
 }
 
 void sensor(Device& device, uint8_t sensor, int32_t thousandths) {
-  if (device.powered) sensorArrives(device, sensor, thousandths);
+  if (device.powered && !device.mirrors) sensorArrives(device, sensor, thousandths);
+}
+
+void line(Device& device, const char* text, size_t length) {
+  if (device.powered && device.mirrors) lineArrives(device, text, length);
 }
 
 bool nextDeadline(Device& device, uint32_t& at) {

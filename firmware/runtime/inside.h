@@ -156,6 +156,15 @@ void frameArrives(Device& device, const Frame& frame, bool repeat);
 void characterArrives(Device& device, char character);
 void sendStatusLine(Device& device);
 
+// mirror.cpp
+void lineArrives(Device& device, const char* text, size_t length);
+void forgetMain(Device& device);
+void mainLost(Device& device);
+
+// sayToMain.cpp
+void sayToChannel(Device& device, uint8_t channel, Action action, uint8_t level);
+void sayMode(Device& device, bool isAuto);
+
 // inputs.cpp
 void levelArrives(Device& device, uint8_t input, uint8_t bit, uint8_t level);
 void settled(Device& device, uint8_t input);

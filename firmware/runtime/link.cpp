@@ -72,12 +72,12 @@ static void linkDown(Device& device) {
     device.sensors[i].due = false;
     cancel(device, slotOf(image, Slot::sensorDue, i));
   }
-  watchLost(device);
+  if (!device.mirrors) watchLost(device);
   arm(device, slotOf(image, Slot::join), retryMs(device));
 }
 
 void linkChanges(Device& device, bool up) {
-  if (!device.image->link) return;
+  if (!device.image->link && !device.mirrors) return;
   if (up && device.link != LinkState::up) {
     linkUp(device);
   } else if (!up && device.link != LinkState::down) {

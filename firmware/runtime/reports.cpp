@@ -126,7 +126,8 @@ static void statePayload(const Device& device, uint8_t index, Text& what) {
       appendNumber(what, channel.level);
     }
   }
-  if (table.kind == ChannelKind::feed || table.ruled) {
+  // a status line says no modes
+  if (!device.mirrors && (table.kind == ChannelKind::feed || table.ruled)) {
     append(what, WORDS(",\"mode\":\""));
     append(what, table.kind != ChannelKind::feed ? modeWord(device, index) : device.local ? WORDS("local") : WORDS("detached"));
     append(what, '"');
@@ -206,6 +207,7 @@ static void reportMode(Device& device) {
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
   device.modeDue = false;
+  if (device.mirrors) return;
   for (uint8_t i = 0; i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
     if (point.carries != Carries::mode || !point.reports || device.heldBack[i]) continue;
@@ -230,8 +232,9 @@ static void announce(Device& device) {
   device.announce = false;
   Text status = topicText(device, topic);
   append(status, WORDS("status"));
-  device.port->publish(device.port->context, topic, "online", true);
-  for (uint8_t i = 0; i < image.channelCount; i++) reportChannel(device, i);
+  const bool silent = device.mirrors && !device.heard;
+  device.port->publish(device.port->context, topic, silent ? "offline" : "online", true);
+  for (uint8_t i = 0; i < image.channelCount && !silent; i++) reportChannel(device, i);
   for (uint8_t i = 0; i < image.sensorCount; i++) {
     if (device.sensors[i].fresh) reportSensor(device, i);
   }
@@ -245,13 +248,14 @@ static void announce(Device& device) {
     device.port->subscribe(device.port->context, topic);
   }
   log(device, WORDS("tables "), image.hash, WORDS(""));
-  if (image.scheduleCount > 0 && !device.clockKnown) log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
+  if (image.scheduleCount > 0 && !device.clockKnown && !device.mirrors) log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
 }
 
 // Reports of one instant: channels in order, then sensors, then the mode.
 void sendReports(Device& device) {
   if (device.link != LinkState::up) return;
   if (device.announce) return announce(device);
+  if (device.mirrors && !device.heard) return;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     if (device.channels[i].reportDue && !isArmed(device, slotOf(*device.image, Slot::reportGap, i))) reportChannel(device, i);
   }

@@ -334,6 +334,8 @@ struct Port {
   void (*store)(void* context);
   /// A status line is ready: take it by lineCharacter, at once or bit by bit. No other is made before it has been taken.
   void (*line)(void* context);
+  /// A character for the main board of a pair.
+  void (*say)(void* context, char character);
   /// Offer to be paired, or forget the credentials.
   void (*credentials)(void* context, bool reset);
 };
@@ -396,10 +398,16 @@ struct Device {
   uint16_t unknownCharacters;
   uint8_t attempts;
   LinkState link;
+#ifdef VESTIBULE_NO_LINK
+  static constexpr bool mirrors = false;
+#else
+  bool mirrors;      ///< the coprocessor of a pair; set between prepare and power
+#endif
+  bool lineRefused;  ///< of a mirror: the last line counted for nothing, and that has been said
   bool powered;
   bool announce;
   bool hasStored;
-  bool heard;
+  bool heard;  ///< the hub's heartbeat; of a mirror, the main board's lines
   bool local;
   bool modeDue;
   bool statusDue;
@@ -428,6 +436,9 @@ bool nextFrame(const uint16_t* durations, size_t count, size_t& from, Frame& fra
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
 void character(Device& device, char character);
 void sensor(Device& device, uint8_t sensor, int32_t thousandths);
+/// A status line of the main board, without its end, for the coprocessor of a pair: that runs the same tables, drives nothing and
+/// stands for the main board on the network (Device::mirrors). Messages become characters (Port::say), lines become reports.
+void line(Device& device, const char* text, size_t length);
 /// The next character of the status line, '\n' at its end; false: it has been taken.
 bool lineCharacter(Device& device, char& character);
 void finish(Device& device);

@@ -13,7 +13,7 @@ void startWatch(Device& device) {
 // A retained heartbeat says only that the hub lived once.
 void heartbeatHeard(Device& device, bool retain) {
   const Image& image = *device.image;
-  if (!image.watches || retain) return;
+  if (!image.watches || retain || device.mirrors) return;
   arm(device, slotOf(image, Slot::watch), image.watchMs);
   if (device.heard) return;
   device.heard = true;

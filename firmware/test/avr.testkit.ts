@@ -7,6 +7,8 @@ import { encodeFrame } from '../../core/infrared'
 
 const FIRST_FREE = 3
 const RECEIVER = 2
+/** The command of the key that turns all off. */
+const ALL_OFF = 99
 
 /** A random image with its pins moved onto the board; undefined where it has more contacts than the board has pins. */
 export function avrImage(seed: number): ControllerImage | undefined {
@@ -68,6 +70,15 @@ export function avrTrace(image: ControllerImage, seed: number, length = 22): Tra
   return lines
 }
 
+/** All that a plain controller is asked at its busiest: each switch, everything on and off at once by character and by remote, a press while a frame is decoded. */
+export function busyTrace(image: ControllerImage): TraceLine[] {
+  const presses = image.inputs.map((input, i): TraceLine => ({ t: 400 + 200 * i, pin: input.id, level: 0 }))
+  const frame = (command: number, protocol: 'nec' | 'rc5' = 'nec'): number[] => encodeFrame({ protocol, address: 4, command }, 0)
+  const characters: TraceLine[] = image.serial ? [...'+-+a+'].map((char, i) => ({ t: 3000 + 1000 * i, char })) : []
+  const frames: TraceLine[] = image.keys.length ? [{ t: 9000, edges: frame(ALL_OFF) }, { t: 10_000, edges: frame(1) }, { t: 11_000, edges: frame(1, 'rc5') }, { t: 11_075, pin: image.inputs[0]!.id, level: 1 }] : []
+  return [{ t: 0, power: 'on' }, ...presses, ...characters, ...frames, { t: 12_000, end: true }]
+}
+
 /** Switched channels with a wall switch each, as a maker's box has them; with infrared, a key each; and a serial link. */
 export function plainImage(count: number, more: { readonly infrared: boolean; readonly serial: boolean }): ControllerImage {
   const base = randomImage(1)
@@ -85,7 +96,7 @@ export function plainImage(count: number, more: { readonly infrared: boolean; re
     channels: ids.map((i) => ({ kind: 'switched', id: `lamp-${i + 1}`, topic: `lamp-${i + 1}`, gpios: [3 + (i % 8)], patterns: [0, 1], gapMs: 0, wrap: false, onLevel: 1, activeLow: true, maxOnMs: 0, minOffMs: 0, powerUp: i % 3 === 0 ? 'last' : 'off', waitMs: 0, otherwise: 'off', takesSet: false, reports: true, essential: false, contact: 255, contactMeansClosed: false })),
     groups: [{ id: 'all', members: ids }],
     bindings: ids.filter((i) => i < 8).map((i) => ({ input: i, gesture: i % 2 ? 'flip' : 'press', action: 'toggle', level: 0, on: 'channel', index: i })),
-    keys: more.infrared ? [...ids.map((i) => ({ protocol: 'nec' as const, address: 4, command: i, everyMs: 0, action: 'toggle' as const, level: 0, on: 'channel' as const, index: i })), { protocol: 'nec', address: 4, command: 99, everyMs: 0, action: 'off', level: 0, on: 'group', index: 0 }] : [],
+    keys: more.infrared ? [...ids.map((i) => ({ protocol: 'nec' as const, address: 4, command: i, everyMs: 0, action: 'toggle' as const, level: 0, on: 'channel' as const, index: i })), { protocol: 'nec', address: 4, command: ALL_OFF, everyMs: 0, action: 'off', level: 0, on: 'group', index: 0 }] : [],
     chars: more.serial
       ? [
           ...ids.map((i) => ({ char: String.fromCharCode(97 + i), source: 'serial' as const, action: 'toggle' as const, level: 0, on: 'channel' as const, index: i })),

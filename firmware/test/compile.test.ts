@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
-import { compileController } from '../../core/image'
+import { compileController, tablesOf } from '../../core/image'
 import { buildController, imageHeader, portOf } from '../../core/outputs'
 import { runTrace, writeOutputs } from '../../core/device'
 import { randomTrace } from '../../core/device/random.testkit'
@@ -49,9 +49,18 @@ describe('the port for board cores of the setup()/loop() style', () => {
     const controllers = site.controllers.filter((controller) => portOf(controller) === 'core')
     expect(controllers.length).toBeGreaterThanOrEqual(3)
     for (const controller of controllers) {
-      writeFileSync(join(folder, 'image.h'), imageHeader(compileController(site, controller.id)))
-      for (const source of ['controller.cpp', 'example.cpp']) await run('g++', [...words, '-Wno-unused-const-variable', join(here, source), '-o', join(folder, 'port.o')])
+      const { image, part } = tablesOf(site, controller.id)
+      writeFileSync(join(folder, 'image.h'), imageHeader(image))
+      for (const source of ['controller.cpp', 'example.cpp']) await run('g++', [...words, `-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`, '-Wno-unused-const-variable', join(here, source), '-o', join(folder, 'port.o')])
     }
+    expect(controllers.some((controller) => tablesOf(site, controller.id).part === 'mirror')).toBe(true)
+  })
+  it('a build for a coprocessor has its main board’s tables, and says in its settings what it is', () => {
+    const text = (id: string, name: string) => buildController(site, id, firmwareFiles()).files.find((file) => file.name === name)!.text
+    expect(text('drying-radio', 'firmware/image.h')).toBe(text('drying', 'firmware/image.h'))
+    expect(text('drying-radio', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 1')
+    expect(text('glaze', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 0')
+    expect(text('drying-radio', 'sheets/flash-steps.md')).toContain('coprocessor of Drying:')
   })
 })
 

@@ -1,13 +1,12 @@
-import { spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { spawn } from 'node:child_process'
+import { existsSync, readFileSync } from 'node:fs'
 import mqtt from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import { compileController, type ControllerImage } from '../../core/image'
 import { readSite } from '../../core/site'
 import { topics } from '../../core/topics'
 import { buildHost } from '../host'
+import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
 
 const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
@@ -17,25 +16,7 @@ const FEED = image.channels.find((channel) => channel.kind === 'feed')!
 const SWITCH = image.inputs[image.bindings.find((binding) => image.channels[binding.index] === FEED)!.input]!
 const scheme = topics(image.site, image.controller)
 
-const open: (() => void)[] = []
-afterEach(() => { for (const close of open.splice(0).reverse()) close() })
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
-async function until(holds: () => boolean, what: string, longestMs = 12_000): Promise<void> {
-  for (const end = Date.now() + longestMs; !holds(); await pause(20)) if (Date.now() > end) throw new Error(`never: ${what}`)
-}
-
-/** An independent broker, which can be killed and started again. */
-function mosquitto() {
-  const folder = mkdtempSync(join(tmpdir(), 'vestibule-feed-'))
-  const port = 41_000 + (process.pid % 20_000)
-  writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
-  let child: ChildProcess
-  const start = (): void => { child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' }) }
-  const kill = (): void => void child.kill('SIGKILL')
-  start()
-  open.push(kill)
-  return { port, start, kill }
-}
+afterEach(closeAll)
 
 /** The hub: a heartbeat as long as it lives. */
 function hub(port: number) {
@@ -46,7 +27,7 @@ function hub(port: number) {
   const gestures: string[] = []
   client.on('connect', () => client.subscribe(scheme.gesture(FEED.topic)))
   client.on('message', (topic) => gestures.push(topic))
-  open.push(() => { clearInterval(beat); client.end(true) })
+  onClose(() => { clearInterval(beat); client.end(true) })
   return { gestures, live: (yes: boolean) => { alive = yes } }
 }
 
@@ -56,7 +37,7 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     await pause(300)
     const { program } = await buildHost(image)
     const child = spawn(program, ['live', '127.0.0.1', String(broker.port)], { stdio: ['pipe', 'pipe', 'inherit'] })
-    open.push(() => void child.kill('SIGKILL'))
+    onClose(() => void child.kill('SIGKILL'))
     let text = ''
     child.stdout.on('data', (chunk: Buffer) => { text += chunk.toString() })
     const relay = (): string | undefined => text.match(new RegExp(`"out":"${FEED.id}","level":[01]`, 'g'))?.at(-1)?.slice(-1)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { stormTrace } from '../../core/device/random.testkit'
+import { mirrorTrace, randomPair, stormTrace } from '../../core/device/random.testkit'
 import { runTrace, writeOutputs } from '../../core/device'
 import { fuzz, shrinkDisagreement, writeTrace } from './fuzz.testkit'
 
@@ -29,6 +29,19 @@ describe('interpreter and firmware over many random images and traces', () => {
     const { disagreements, compared, bytes } = await fuzz({ images: 12, tracesPerImage: 10, seed: 1, reference })
     console.log(`storms: ${compared} traces, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
     expect(disagreements).toEqual([])
+  }, 300_000)
+
+  it('the coprocessor of a pair: random lines and messages', async () => {
+    const reference = (image: Parameters<typeof mirrorTrace>[1], seed: number) => {
+      const lines = mirrorTrace(seed, image)
+      return { trace: writeTrace(lines), expected: writeOutputs(runTrace(image, lines, 'mirror')) }
+    }
+    for (const sanitize of [false, true]) {
+      const { disagreements, compared, bytes } = await fuzz({ images: sanitize ? 3 : 16, tracesPerImage: 60, seed: 1, reference, imageOf: randomPair, as: 'mirror', sanitize })
+      console.log(`coprocessor${sanitize ? ', under sanitizers' : ''}: ${compared} traces, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
+      expect(disagreements).toEqual([])
+      expect(bytes).toBeGreaterThan(sanitize ? 100_000 : 1_000_000)
+    }
   }, 300_000)
 
   it('under AddressSanitizer and UndefinedBehaviorSanitizer: the same bytes, and no misstep', async () => {

@@ -1,6 +1,6 @@
 import { runTrace, writeOutputs, type TraceLine } from '../../core/device'
 import { randomImage, randomTrace } from '../../core/device/random.testkit'
-import type { ControllerImage } from '../../core/image'
+import type { ControllerImage, Part } from '../../core/image'
 import { buildHost, runHostTraces, type HostOptions } from '../host'
 
 /** Differential fuzzing: random images and traces through interpreter and firmware, whose bytes must be the same. */
@@ -28,6 +28,9 @@ export interface FuzzOptions extends HostOptions {
   /** seed of the first image */
   readonly seed?: number
   readonly stopAtFirst?: boolean
+  /** the image of a number; random ones unless another is asked for */
+  readonly imageOf?: (number: number) => ControllerImage
+  readonly as?: Part
   /** what the interpreter says of an image's trace; for callers that hold several firmwares against the same traces */
   readonly reference?: (image: ControllerImage, seed: number) => { trace: string; expected: string }
   readonly progress?: (compared: number) => void
@@ -42,18 +45,18 @@ const interpreted = (image: ControllerImage, seed: number): { trace: string; exp
 export const traceSeed = (image: number, k: number): number => image * 1000 + k
 
 export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
-  const { images, tracesPerImage, seed = 1, stopAtFirst = false, reference = interpreted } = options
+  const { images, tracesPerImage, seed = 1, stopAtFirst = false, reference = interpreted, imageOf = randomImage, as = 'main' } = options
   const disagreements: Disagreement[] = []
   let compared = 0
   let bytes = 0
   for (let number = seed; number < seed + images; number++) {
-    const image = randomImage(number)
+    const image = imageOf(number)
     const { program } = await buildHost(image, options)
     for (let first = 1; first <= tracesPerImage; first += TOGETHER) {
       const seeds = Array.from({ length: Math.min(TOGETHER, tracesPerImage - first + 1) }, (_, k) => traceSeed(number, first + k))
       const references = seeds.map((one) => reference(image, one))
       // a program that hangs or crashes agrees with nothing
-      const actual = await runHostTraces(program, references.map(({ trace }) => trace), LONGEST_MS).catch(() => [])
+      const actual = await runHostTraces(program, references.map(({ trace }) => trace), LONGEST_MS, as).catch(() => [])
       references.forEach(({ expected }, k) => {
         compared++
         bytes += expected.length

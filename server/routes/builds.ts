@@ -1,7 +1,7 @@
 import { strToU8, zipSync } from 'fflate'
 import { z } from 'zod'
 import { buildController, BuildRefused, imageChanges } from '../../core/outputs'
-import { compileController } from '../../core/image'
+import { tablesOf } from '../../core/image'
 import { checkSite, isBlocking } from '../../core/findings'
 import { controllerIn, storedSite, type Context } from '../context'
 import { notFound, Refusal } from '../refusal'
@@ -23,7 +23,7 @@ export function buildRoutes(context: Context): Route[] {
       handle: (request) => {
         const { site } = storedSite(context, parameter(request, 'site'))
         const flashed = builds.flashed(site.id)
-        return { builds: builds.list(site.id), boards: flashed.map(({ image, ...board }) => ({ ...board, changes: site.controllers.some((c) => c.id === board.controller) ? imageChanges(image, compileController(site, board.controller)) : [] })) }
+        return { builds: builds.list(site.id), boards: flashed.map(({ image, ...board }) => ({ ...board, changes: site.controllers.some((c) => c.id === board.controller) ? imageChanges(image, tablesOf(site, board.controller).image) : [] })) }
       },
     }),
     route({

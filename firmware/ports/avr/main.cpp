@@ -27,13 +27,13 @@ void output(void*, uint8_t channel, uint8_t contact, bool, bool level) {
   board::drive(row(memory::TABLES.outputPins + first + contact), level);
 }
 void store(void*) { storeWaits = true; }
-void line(void*) { board::serialSaysLine(); }
+void lineWaits(void*) { board::serialSaysLine(); }
 void credentials(void*, bool) {}
 
 }  // namespace
 
 // named by the runtime, which calls these functions directly
-constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output, nullptr, nullptr, nullptr, store, line, credentials};
+constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output, nullptr, nullptr, nullptr, store, lineWaits, nullptr, credentials};
 
 namespace {
 

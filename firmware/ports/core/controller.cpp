@@ -25,6 +25,11 @@ Store store = {nullptr, nullptr, nullptr};
 bool wasUp = false;
 bool storeWaits = false;
 
+constexpr bool MIRRORS = VESTIBULE_COPROCESSOR != 0;
+/// Of a coprocessor: the main board's line as far as it has come; one that is too long is of other tables.
+char heard[MIRRORS ? image::STATUS_BYTES : 1];
+size_t heardLength = 0;
+
 uint16_t durations[VESTIBULE_MOST_DURATIONS];
 volatile uint8_t durationCount = 0;
 volatile uint32_t lastEdgeUs = 0;
@@ -45,6 +50,7 @@ const Port PORT = {
       char character;
       while (lineCharacter(device, character)) Serial.write(static_cast<uint8_t>(character));
     },
+    [](void*, char character) { Serial.write(static_cast<uint8_t>(character)); },
     [](void*, bool) {},
 };
 
@@ -96,6 +102,16 @@ void readLevels(bool all) {
   }
 }
 
+void hearMain(char character) {
+  if (character != '\n') {
+    if (heardLength < sizeof heard) heard[heardLength] = character;
+    heardLength++;
+    return;
+  }
+  line(device, heard, heardLength < sizeof heard ? heardLength : 0);
+  heardLength = 0;
+}
+
 bool frameHasEnded() {
   return (durationCount & 1) != 0 && micros() - lastEdgeUs > FRAME_ENDS_US && digitalRead(image::RECEIVER_PIN) == HIGH;
 }
@@ -103,19 +119,19 @@ bool frameHasEnded() {
 }  // namespace
 
 void controllerSetup(LinkBase& theLink, const Store& theStore) {
-  makePins();
+  if (!MIRRORS) makePins();
   link = &theLink;
   store = theStore;
-  vestibule::memory::prepared(PORT);
-  loadRecord(device, MEMORY);
+  vestibule::memory::prepared(PORT).mirrors = MIRRORS;
+  if (!MIRRORS) loadRecord(device, MEMORY);
   if (image::BAUD != 0) Serial.begin(image::BAUD);
-  if (image::RECEIVER_PIN != NO_PIN) {
+  if (!MIRRORS && image::RECEIVER_PIN != NO_PIN) {
     pinMode(image::RECEIVER_PIN, INPUT);
     attachInterrupt(digitalPinToInterrupt(image::RECEIVER_PIN), receiverEdge, CHANGE);
   }
   begin(device, static_cast<uint32_t>(millis()));
   power(device, true);
-  readLevels(true);
+  if (!MIRRORS) readLevels(true);
   finish(device);
 }
 
@@ -125,13 +141,20 @@ void controllerLoop() {
   const bool isUp = link->state() == LinkBase::State::up;
   if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down)) vestibule::link(device, isUp);
   wasUp = isUp;
-  readLevels(false);
-  if (image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {
+  if (!MIRRORS) readLevels(false);
+  if (!MIRRORS && image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {
     edges(device, durations, durationCount);
     durationCount = 0;
   }
   if (image::BAUD != 0) {
-    while (Serial.available() > 0) character(device, static_cast<char>(Serial.read()));
+    while (Serial.available() > 0) {
+      const char read = static_cast<char>(Serial.read());
+      if (MIRRORS) {
+        hearMain(read);
+      } else {
+        character(device, read);
+      }
+    }
   }
   finish(device);
   if (!storeWaits) return;

@@ -18,4 +18,10 @@
 #define VESTIBULE_MOST_DURATIONS 120
 #endif
 
+// 1: this board is the coprocessor of a pair. It runs the main board's image.h, drives nothing, and stands for the main board on the
+// network; its serial line goes to the main board and carries nothing else.
+#ifndef VESTIBULE_COPROCESSOR
+#define VESTIBULE_COPROCESSOR 0
+#endif
+
 #endif

@@ -94,6 +94,9 @@ bool readEvent(const std::string& line, Event& event) {
   } else if (const Json* character = json.find("char")) {
     event.kind = Event::Kind::character;
     event.character = character->text.empty() ? '\0' : character->text[0];
+  } else if (const Json* status = json.find("line")) {
+    event.kind = Event::Kind::line;
+    event.line = status->text;
   } else if (const Json* sensor = json.find("sensor")) {
     const Json* value = json.find("value");
     if (value == nullptr) return false;
@@ -145,6 +148,7 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
   for (const Event& event : events) {
     if (event.kind == Event::Kind::message) vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
     if (event.kind == Event::Kind::character) vestibule::character(device, event.character);
+    if (event.kind == Event::Kind::line) vestibule::line(device, event.line.data(), event.line.size());
   }
   for (const Event& event : events) {
     if (event.kind != Event::Kind::sensor) continue;

@@ -10,7 +10,7 @@
 namespace host {
 
 struct Event {
-  enum class Kind { power, link, clock, level, frame, edges, message, character, sensor, passesBy } kind = Kind::passesBy;
+  enum class Kind { power, link, clock, level, frame, edges, message, character, line, sensor, passesBy } kind = Kind::passesBy;
   uint32_t t = 0;
   bool on = false;        // power on, link up
   std::string pin;        // level
@@ -23,6 +23,7 @@ struct Event {
   bool repeat = false;
   std::vector<uint16_t> durations;  // edges
   char character = 0;
+  std::string line;
   std::string sensor;
   int32_t value = 0;          // thousandths
 };

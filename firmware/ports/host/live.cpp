@@ -60,6 +60,7 @@ const vestibule::Port PORT = {
     },
     [](void*) { writeStore(*running); },
     [](void*) { writeLine(*running); },
+    [](void*, char character) { writeSay(*running, character); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
@@ -114,10 +115,11 @@ bool readStandardInput(std::string& buffer, std::vector<Event>& events) {
 
 }  // namespace
 
-int runLive(const char* address, int port) {
+int runLive(const char* address, int port, bool mirrors) {
   broker.address = address;
   broker.port = port;
   running = &controller(PORT);
+  running->mirrors = mirrors;
   if (!setUpClient()) {
     std::fprintf(stderr, "the MQTT client cannot be set up\n");
     return 2;

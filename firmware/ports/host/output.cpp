@@ -49,6 +49,10 @@ void writeLine(vestibule::Device& device) {
   std::printf("{\"t\":%lu,\"line\":%s}\n", static_cast<unsigned long>(device.now), quoted(line).c_str());
 }
 
+void writeSay(const vestibule::Device& device, char character) {
+  std::printf("{\"t\":%lu,\"char\":%s}\n", static_cast<unsigned long>(device.now), quoted(std::string(1, character)).c_str());
+}
+
 void writeCredentials(const vestibule::Device& device, bool reset) { std::printf("{\"t\":%lu,\"do\":\"%s\"}\n", static_cast<unsigned long>(device.now), reset ? "reset" : "pair"); }
 
 }  // namespace host

@@ -11,8 +11,9 @@ void writePublish(const vestibule::Device& device, const char* topic, const char
 void writeSubscribe(const vestibule::Device& device, const char* topic);
 void writeJoin(const vestibule::Device& device);
 void writeStore(const vestibule::Device& device);
-/// Gathers the characters of a status line and writes it at its end.
+/// Takes the status line that waits.
 void writeLine(vestibule::Device& device);
+void writeSay(const vestibule::Device& device, char character);
 void writeCredentials(const vestibule::Device& device, bool reset);
 
 }  // namespace host

@@ -23,6 +23,7 @@ const vestibule::Port PORT = {
     [](void*) { writeJoin(*running); },
     [](void*) { writeStore(*running); },
     [](void*) { writeLine(*running); },
+    [](void*, char character) { writeSay(*running, character); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
@@ -33,8 +34,9 @@ int refuse(size_t line, const std::string& what) {
 
 }  // namespace
 
-int runTrace() {
+int runTrace(bool mirrors) {
   running = &controller(PORT);
+  running->mirrors = mirrors;
   std::vector<Event> instant;
   std::string line;
   std::string unknownPin;
@@ -63,6 +65,7 @@ int runTrace() {
       if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
       std::puts("~");
       running = &controller(PORT);
+      running->mirrors = mirrors;
       first = true;
       continue;
     }

@@ -1,7 +1,7 @@
 import { format } from 'date-fns'
 import { Download } from 'lucide-react'
 import { useEffect, useState } from 'react'
-import { compileController } from '../../../core/image'
+import { tablesOf } from '../../../core/image'
 import { boardIn } from '../../../core/boards'
 import { ask, sitePath } from '../../store/api'
 import { attempt } from '../../store/editing'
@@ -38,7 +38,7 @@ export function BuildView() {
   }, [build?.id, build])
   if (!controller) return <Empty />
   const blocking = findings.filter((finding) => finding.where.controller === controller.id && (finding.severity === 'danger' || finding.severity === 'error'))
-  const now = boardIn(site, controller.board) ? compileController(site, controller.id).hash : ''
+  const now = boardIn(site, controller.board) ? tablesOf(site, controller.id).image.hash : ''
   const board = boards.find((candidate) => candidate.controller === controller.id)
   const make = async (despite: boolean) => {
     const answer = await attempt(ask<{ build: BuildRow }>('POST', `${sitePath(site.id)}/builds`, { controller: controller.id, despiteFindings: despite }), `${controller.name} is built`)

@@ -1,0 +1,27 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+/** What live tests share: an independent broker, waiting, and putting things away. */
+
+const open: (() => void)[] = []
+export const onClose = (close: () => void): void => void open.push(close)
+export const closeAll = (): void => { for (const close of open.splice(0).reverse()) close() }
+export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+export async function until(holds: () => boolean, what: string, longestMs = 12_000): Promise<void> {
+  for (const end = Date.now() + longestMs; !holds(); await pause(20)) if (Date.now() > end) throw new Error(`never: ${what}`)
+}
+
+/** An independent broker, which can be killed and started again. */
+export function mosquitto() {
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-broker-'))
+  const port = 41_000 + ((process.pid * 4 + Number(process.env.VITEST_POOL_ID ?? 0)) % 20_000)
+  writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
+  let child: ChildProcess
+  const start = (): void => { child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' }) }
+  const kill = (): void => void child.kill('SIGKILL')
+  start()
+  onClose(kill)
+  return { port, start, kill }
+}
