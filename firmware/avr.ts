@@ -115,7 +115,7 @@ interface Step {
 }
 
 /** Trace lines as the simulator's commands. Lines that the 8-bit board does not have (messages, link, readings, clock) are left out. */
-export function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
+function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
   const pins = new Map(image.inputs.flatMap((input) => input.gpios.map((gpio, bit) => [input.kind === 'selector' ? `${input.id}.${bit + 1}` : input.id, gpio] as const)))
   const characterUs = image.serial ? Math.round((SIMULATED_BITS * 1_000_000) / image.serial.baud) : 0
   const start = trace[0]!.t

@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { demoCaptures } from './demoCaptures'
+import { demoTraces } from './demoTraces'
 import { beforeReview, fernhollow, studioCorner } from './demoSites'
 import { siteJsonSchema, writeSite } from '../core/site'
 
@@ -14,3 +15,7 @@ writeFileSync(join(root, 'docs', 'site-2.schema.json'), `${JSON.stringify(siteJs
 const captures = join(root, 'demo', 'captures')
 mkdirSync(captures, { recursive: true })
 for (const [name, text] of Object.entries(demoCaptures())) writeFileSync(join(captures, name), text)
+
+const traces = join(root, 'demo', 'traces')
+mkdirSync(traces, { recursive: true })
+for (const [id, lines] of Object.entries(demoTraces())) writeFileSync(join(traces, `${id}.jsonl`), lines.map((line) => `${JSON.stringify(line)}\n`).join(''))

@@ -227,7 +227,7 @@ export function mirrorTrace(seed: number, image: ControllerImage, length = 60): 
   const line = (): string => {
     image.channels.forEach((table, i) => { if (random.chance(0.3)) levels[i] = random.whole(0, table.contact < image.inputs.length ? 1 : table.patterns.length - 1) })
     const words = image.channels.map((table, i) => `${table.id}=${table.contact < image.inputs.length && random.chance(0.1) ? '?' : random.chance(0.02) ? random.pick(['9', '', '-1', '256', '01', 'x']) : levels[i]} `).join('')
-    const text = `S ${words}${random.pick(['', '', '', '?=1 ', '?=65535 ', '?=123456 ', 'x=1 '])}`
+    const text = `S ${words}${random.pick(['', '', '', '?=1 ', '?=1 ?=2 ', '?=65535 ', '?=123456 ', 'x=1 '])}`
     const sum = [...text].reduce((xor, c) => xor ^ c.charCodeAt(0), random.chance(0.05) ? 1 : 0)
     const whole = `${text}*${sum.toString(16).toUpperCase().padStart(2, '0')}`
     return random.chance(0.05) ? whole.slice(0, random.whole(0, whole.length)) : random.chance(0.03) ? whole.toLowerCase() : whole

@@ -1,10 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
 import { compileController, type ControllerImage } from '../../core/image'
 import { readSite } from '../../core/site'
-import { avrSize, avrSupported, buildAvr, runAvrTrace, simulatorSupported, type AvrRun } from '../avr'
-import { avrImage, avrTrace, busyTrace, plainImage } from './avr.testkit'
+import { avrSize, avrSupported, buildAvr, simulatorSupported } from '../avr'
+import { avrImage, avrTrace, busyTrace, compare, plainImage, withoutOthers } from './avr.testkit'
 
 // Source of the check: simavr, an independent simulator of the 8-bit core, runs the very program that a maker flashes.
 
@@ -14,52 +13,6 @@ const demo = (id: string): ControllerImage => compileController(parsed.value, id
 const MICROSECOND = 16 // cycles
 /** The longest that a pass may take. */
 const WORST_US = 400
-
-interface Compared {
-  readonly expected: readonly string[]
-  readonly actual: readonly string[]
-  /** edges that come with the next millisecond */
-  readonly late: number
-  readonly lines: { readonly expected: readonly string[]; readonly actual: readonly string[] }
-  readonly run: AvrRun
-}
-
-/** Outputs that change something; at power-up all rest. The interpreter also says what it writes without a change. */
-function changes(outputs: readonly DeviceOutput[], powerUps: readonly number[]): { t: number; out: string; level: 0 | 1 }[] {
-  let closed = new Map<string, 0 | 1>()
-  let next = 0
-  return outputs.flatMap((output) => {
-    if (!('out' in output)) return []
-    for (; next < powerUps.length && powerUps[next]! <= output.t; next++) closed = new Map()
-    if ((closed.get(output.out) ?? 0) === output.level) return []
-    closed.set(output.out, output.level)
-    return [output]
-  })
-}
-
-/** Those of `all` that `some` holds too, in the order of `all`. */
-function withoutOthers(all: readonly string[], some: readonly string[]): string[] {
-  let at = 0
-  return all.filter((line) => line === some[at] && ++at > 0)
-}
-
-async function compare(image: ControllerImage, trace: readonly TraceLine[]): Promise<Compared> {
-  const run = await runAvrTrace(await buildAvr(image), image, trace)
-  // a frame holds from where the board hands it over: its quiet and its decoding take some ms, which the trace does not know
-  let frame = 0
-  const timed = trace.map((line) => ('edges' in line ? { ...line, t: run.frames[frame++] ?? line.t } : line))
-  const outputs = runTrace(image, timed)
-  const expected = changes(outputs, timed.flatMap((line) => ('power' in line && line.power === 'on' ? [line.t] : [])))
-  const late = expected.filter((edge, i) => run.outputs[i]?.t === edge.t + 1).length
-  const words = (edge: { t: number; out: string; level: number }, t: number) => `${t} ${edge.out} ${edge.level}`
-  return {
-    expected: expected.map((edge) => words(edge, edge.t)),
-    actual: run.outputs.map((edge, i) => words(edge, edge.t === (expected[i]?.t ?? 0) + 1 ? edge.t - 1 : edge.t)),
-    late,
-    lines: { expected: outputs.flatMap((output) => ('line' in output ? [output.line] : [])), actual: run.lines },
-    run,
-  }
-}
 
 describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simulator of its core', () => {
   it.each(['drying', 'yard'])('%s of the demo: pins to the very millisecond, the serial link byte for byte', async (id) => {

@@ -1,7 +1,8 @@
-import type { TraceLine } from '../../core/device'
+import { runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
 import { randomImage, seeded } from '../../core/device/random.testkit'
 import { NO_PIN, type ControllerImage } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
+import { buildAvr, runAvrTrace, type AvrRun } from '../avr'
 
 /** Random controllers and traces that fit the 8-bit board: pins 0 to 19, no network, frames as edges, one event at a time. */
 
@@ -108,5 +109,52 @@ export function plainImage(count: number, more: { readonly infrared: boolean; re
     sensors: [],
     rules: [],
     schedules: [],
+  }
+}
+
+/** A trace on the simulated board, held against the interpreter. */
+export interface Compared {
+  readonly expected: readonly string[]
+  readonly actual: readonly string[]
+  /** edges that come with the next millisecond */
+  readonly late: number
+  readonly lines: { readonly expected: readonly string[]; readonly actual: readonly string[] }
+  readonly run: AvrRun
+}
+
+/** Outputs that change something; at power-up all rest. The interpreter also says what it writes without a change. */
+function changes(outputs: readonly DeviceOutput[], powerUps: readonly number[]): { t: number; out: string; level: 0 | 1 }[] {
+  let closed = new Map<string, 0 | 1>()
+  let next = 0
+  return outputs.flatMap((output) => {
+    if (!('out' in output)) return []
+    for (; next < powerUps.length && powerUps[next]! <= output.t; next++) closed = new Map()
+    if ((closed.get(output.out) ?? 0) === output.level) return []
+    closed.set(output.out, output.level)
+    return [output]
+  })
+}
+
+/** Those of `all` that `some` holds too, in the order of `all`. */
+export function withoutOthers(all: readonly string[], some: readonly string[]): string[] {
+  let at = 0
+  return all.filter((line) => line === some[at] && ++at > 0)
+}
+
+export async function compare(image: ControllerImage, trace: readonly TraceLine[]): Promise<Compared> {
+  const run = await runAvrTrace(await buildAvr(image), image, trace)
+  // a frame holds from where the board hands it over: its quiet and its decoding take some ms, which the trace does not know
+  let frame = 0
+  const timed = trace.map((line) => ('edges' in line ? { ...line, t: run.frames[frame++] ?? line.t } : line))
+  const outputs = runTrace(image, timed)
+  const expected = changes(outputs, timed.flatMap((line) => ('power' in line && line.power === 'on' ? [line.t] : [])))
+  const late = expected.filter((edge, i) => run.outputs[i]?.t === edge.t + 1).length
+  const words = (edge: { t: number; out: string; level: number }, t: number) => `${t} ${edge.out} ${edge.level}`
+  return {
+    expected: expected.map((edge) => words(edge, edge.t)),
+    actual: run.outputs.map((edge, i) => words(edge, edge.t === (expected[i]?.t ?? 0) + 1 ? edge.t - 1 : edge.t)),
+    late,
+    lines: { expected: outputs.flatMap((output) => ('line' in output ? [output.line] : [])), actual: run.lines },
+    run,
   }
 }

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { runTrace, writeOutputs } from '../../core/device'
-import { randomTrace } from '../../core/device/random.testkit'
+import { mirrorTrace, randomPair, randomTrace } from '../../core/device/random.testkit'
 import type { ControllerImage } from '../../core/image'
 import { fuzz, shrinkDisagreement, writeTrace } from './fuzz.testkit'
 import { RUNTIME_DIR } from '../host'
@@ -57,17 +57,42 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'reports.cpp', from: 'sensor.reported = sensor.value;', to: '' },
 ]
 
+/** The same for the coprocessor of a pair. */
+const MIRROR_MUTATIONS: typeof MUTATIONS = [
+  { file: 'mirror.cpp', from: 'SILENT_PERIODS = 3', to: 'SILENT_PERIODS = 4' },
+  { file: 'mirror.cpp', from: "letter(text, length, at, ' ') && at == length", to: "letter(text, length, at, ' ')" },
+  { file: 'mirror.cpp', from: '(value == 0) == row', to: '(value != 0) == row' },
+  { file: 'mirror.cpp', from: 'if (device.heard) return;', to: '' },
+  { file: 'sayToMain.cpp', from: 'device.channels[index].level > 0 ? Action::off : Action::on', to: 'Action::on' },
+  { file: 'sayToMain.cpp', from: 'if (!device.heard) return log(device, topic', to: 'if (false) return log(device, topic' },
+]
+function mirrored(image: ControllerImage, seed: number): { trace: string; expected: string } {
+  const lines = mirrorTrace(seed, image)
+  return { trace: writeTrace(lines), expected: writeOutputs(runTrace(image, lines, 'mirror')) }
+}
+
 describe('a change of meaning in the firmware is caught by the differential test', () => {
   const folders: string[] = []
   afterAll(() => Promise.all(folders.map((folder) => rm(folder, { recursive: true, force: true }))))
 
-  it.each(MUTATIONS)('$file: $from', async ({ file, from, to }) => {
+  async function mutant(file: string, from: string, to: string): Promise<string> {
     const folder = await mkdtemp(join(tmpdir(), 'vestibule-mutant-'))
     folders.push(folder)
     await cp(RUNTIME_DIR, folder, { recursive: true })
     const source = await readFile(join(folder, file), 'utf8')
     expect(source.split(from).length).toBeGreaterThan(1)
     await writeFile(join(folder, file), source.replace(from, to))
+    return folder
+  }
+
+  it.each(MIRROR_MUTATIONS)('coprocessor, $file: $from', async ({ file, from, to }) => {
+    const { disagreements, compared } = await fuzz({ images: IMAGES, tracesPerImage: 40, runtimeDir: await mutant(file, from, to), stopAtFirst: true, reference: mirrored, imageOf: randomPair, as: 'mirror' })
+    console.log(`caught after ${compared} traces: ${file}, ${from}`)
+    expect(disagreements.length).toBeGreaterThan(0)
+  })
+
+  it.each(MUTATIONS)('$file: $from', async ({ file, from, to }) => {
+    const folder = await mutant(file, from, to)
     const { disagreements, compared } = await fuzz({ images: IMAGES, tracesPerImage: TRACES_PER_IMAGE, runtimeDir: folder, stopAtFirst: true, reference })
     console.log(`caught after ${compared} traces: ${file}, ${from}`)
     expect(disagreements.length).toBeGreaterThan(0)
