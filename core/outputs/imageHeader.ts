@@ -1,4 +1,5 @@
-import type { ControllerImage, ImageAction, ImageBinding, ImageChannel, ImageChar, ImageDeed, ImageInput, ImageKey, ImagePoint, ImageRule, ImageSchedule, ImageSensor } from '../image'
+import { FIRST_EXPANDER_GPIO } from '../bench'
+import { NO_PIN, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageChar, type ImageDeed, type ImageInput, type ImageKey, type ImagePoint, type ImageRule, type ImageSchedule, type ImageSensor } from '../image'
 import { topicPrefix, watchTopic } from '../topics'
 
 /** A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes. */
@@ -98,6 +99,7 @@ constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)
 constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
 constexpr bool HAS_LINK = ${flag(image.link)};
+constexpr bool HAS_EXPANDER = ${flag([...pins.all, ...outputs.all].some((gpio) => gpio >= FIRST_EXPANDER_GPIO && gpio !== NO_PIN))};
 constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;
 constexpr size_t STATUS_BYTES = ${statusBytes(image)};
 constexpr size_t INPUT_COUNT = ${image.inputs.length};

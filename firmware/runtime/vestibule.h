@@ -75,6 +75,8 @@ enum class Carries : uint8_t { channel, sensor, mode };
 enum class Source : uint8_t { power, wall, remote, app, hub, nearby, serial, service, limit, rule, schedule, watch, contact };
 enum class LinkState : uint8_t { down, joining, up };
 
+/// Pins of expanders and shift registers are numbered from here on, in the order of the controller's parts.
+constexpr uint8_t FIRST_EXPANDER_PIN = 100;
 /// A role without a pin.
 constexpr uint8_t NO_PIN = 255;
 /// A code of a selector that stands for no level.

@@ -16,10 +16,10 @@ inline int digitalPinToInterrupt(uint8_t pin) { return pin; }
 void attachInterrupt(int number, void (*edge)(), int mode);
 
 struct MockSerial {
-  void begin(unsigned long) {}
-  int available() { return 0; }
-  int read() { return -1; }
-  size_t write(uint8_t) { return 1; }
+  void begin(unsigned long);
+  int available();
+  int read();
+  size_t write(uint8_t);
 };
 extern MockSerial Serial;
 

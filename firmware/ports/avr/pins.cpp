@@ -4,6 +4,9 @@
 #include <avr/io.h>
 #include <avr/pgmspace.h>
 
+#include "expander.h"
+#include "vestibule.h"
+
 namespace board {
 
 namespace {
@@ -24,6 +27,9 @@ Registers registersOf(uint8_t pin) {
   if (pin < 14) return Registers{&DDRB, &PINB, maskOf(pin)};
   return Registers{&DDRC, &PINC, maskOf(pin)};
 }
+
+bool onExpander(uint8_t pin) { return EXPANDER_DRIVEN && pin >= vestibule::FIRST_EXPANDER_PIN && pin != vestibule::NO_PIN; }
+uint8_t expanderPin(uint8_t pin) { return static_cast<uint8_t>(pin - vestibule::FIRST_EXPANDER_PIN); }
 
 /// Watched inputs of port B, C and D, and what was read there last.
 uint8_t watched[3];
@@ -48,10 +54,12 @@ bool pinsMoved() {
   const bool b = moved(0, PINB);
   const bool c = moved(1, PINC);
   const bool d = moved(2, PIND);
-  return b || c || d;
+  // an expander tells nobody that its inputs move
+  return b || c || d || EXPANDER_DRIVEN;
 }
 
 void makeOutput(uint8_t pin, bool level) {
+  if (onExpander(pin)) return expanderMakeOutput(expanderPin(pin), level);
   if (pin >= PINS) return;
   drive(pin, level);
   const Registers at = registersOf(pin);
@@ -59,6 +67,7 @@ void makeOutput(uint8_t pin, bool level) {
 }
 
 void makeInput(uint8_t pin, bool pullUp) {
+  if (onExpander(pin)) return expanderMakeInput(expanderPin(pin), pullUp);
   if (pin >= PINS) return;
   const Registers at = registersOf(pin);
   *at.direction = static_cast<uint8_t>(*at.direction & ~at.mask);
@@ -66,6 +75,7 @@ void makeInput(uint8_t pin, bool pullUp) {
 }
 
 void drive(uint8_t pin, bool level) {
+  if (onExpander(pin)) return expanderDrive(expanderPin(pin), level);
   if (pin >= PINS) return;
   volatile uint8_t& port = pin < 8 ? PORTD : pin < 14 ? PORTB : PORTC;
   const uint8_t mask = maskOf(pin);
@@ -73,6 +83,7 @@ void drive(uint8_t pin, bool level) {
 }
 
 bool read(uint8_t pin) {
+  if (onExpander(pin)) return expanderRead(expanderPin(pin));
   if (pin >= PINS) return false;
   const Registers at = registersOf(pin);
   return (*at.in & at.mask) != 0;

@@ -2,12 +2,14 @@
 #ifndef VESTIBULE_AVR_SIZES_H
 #define VESTIBULE_AVR_SIZES_H
 
+#include "expander.h"
 #include "image.h"
 
 namespace board {
 
 constexpr size_t RECORD_BYTES = vestibule::recordBytes(image::CHANNEL_COUNT);
 
+static_assert(!image::HAS_EXPANDER || EXPANDER_DRIVEN, "channels or inputs hang on an expander: fill in expander.cpp for it, and say so in expander.h");
 static_assert(2 * RECORD_BYTES <= 1024, "two records do not fit into the board's store: fewer channels");
 
 }  // namespace board

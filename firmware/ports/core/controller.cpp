@@ -13,8 +13,8 @@ using namespace vestibule;
 using memory::atLeastOne;
 using memory::device;
 
-/// Pins of an expander are numbered from here on, and have no driver in this port.
-constexpr uint8_t FIRST_EXPANDER_PIN = 100;
+constexpr bool EXPANDED = VESTIBULE_EXPANDER != 0;
+static_assert(!image::HAS_EXPANDER || EXPANDED, "channels or inputs hang on an expander: define core::EXPANDER in your sketch, and VESTIBULE_EXPANDER as 1 in settings.h");
 /// Longer than any space within a frame (the runtime's FRAME_GAP_US), µs.
 constexpr uint32_t FRAME_ENDS_US = 6000;
 constexpr uint16_t LONGEST_US = 65535;
@@ -34,13 +34,37 @@ uint16_t durations[VESTIBULE_MOST_DURATIONS];
 volatile uint8_t durationCount = 0;
 volatile uint32_t lastEdgeUs = 0;
 
+bool onExpander(uint8_t pin) { return EXPANDED && pin >= FIRST_EXPANDER_PIN && pin != NO_PIN; }
+
+void writePin(uint8_t pin, bool level) {
+  if (onExpander(pin)) {
+    EXPANDER.write(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), level);
+  } else {
+    digitalWrite(pin, level ? HIGH : LOW);
+  }
+}
+
+bool readPin(uint8_t pin) { return onExpander(pin) ? EXPANDER.read(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN)) : digitalRead(pin) == HIGH; }
+
+void makeOutput(uint8_t pin, bool level) {
+  if (onExpander(pin)) return EXPANDER.makeOutput(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), level);
+  // the safe level first, then the direction; once more, for cores that reset the level with it
+  writePin(pin, level);
+  pinMode(pin, OUTPUT);
+  writePin(pin, level);
+}
+
+void makeInput(uint8_t pin, bool pullUp) {
+  if (onExpander(pin)) return EXPANDER.makeInput(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), pullUp);
+  pinMode(pin, pullUp ? INPUT_PULLUP : INPUT);
+}
+
 const Memory MEMORY = {nullptr, [](void*, size_t at) -> uint8_t { return store.read(VESTIBULE_STORE_AT + at); }, [](void*, size_t at, uint8_t value) { store.write(VESTIBULE_STORE_AT + at, value); }};
 
 const Port PORT = {
     nullptr,
     [](void*, uint8_t channel, uint8_t contact, bool, bool level) {
-      const uint8_t pin = row(image::IMAGE.outputPins + row(&image::IMAGE.channels[channel].firstOutput) + contact);
-      if (pin < FIRST_EXPANDER_PIN) digitalWrite(pin, level ? HIGH : LOW);
+      writePin(row(image::IMAGE.outputPins + row(&image::IMAGE.channels[channel].firstOutput) + contact), level);
     },
     [](void*, const char* topic, const char* payload, bool retain) { link->publish(topic, payload, retain); },
     [](void*, const char* topic) { link->subscribe(topic); },
@@ -69,21 +93,11 @@ void receiverEdge() {
 void makePins() {
   for (uint8_t i = 0; i < image::IMAGE.channelCount; i++) {
     const Channel& table = row(image::IMAGE.channels + i);
-    for (uint8_t contact = 0; contact < table.contacts; contact++) {
-      const uint8_t pin = row(image::IMAGE.outputPins + table.firstOutput + contact);
-      if (pin >= FIRST_EXPANDER_PIN) continue;
-      // the safe level first, then the direction
-      digitalWrite(pin, table.activeLow ? HIGH : LOW);
-      pinMode(pin, OUTPUT);
-      digitalWrite(pin, table.activeLow ? HIGH : LOW);
-    }
+    for (uint8_t contact = 0; contact < table.contacts; contact++) makeOutput(row(image::IMAGE.outputPins + table.firstOutput + contact), table.activeLow);
   }
   for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
     const Input& table = row(image::IMAGE.inputs + i);
-    for (uint8_t bit = 0; bit < table.pins; bit++) {
-      const uint8_t pin = row(image::IMAGE.inputPins + table.firstPin + bit);
-      if (pin < FIRST_EXPANDER_PIN) pinMode(pin, table.pull == Pull::up ? INPUT_PULLUP : INPUT);
-    }
+    for (uint8_t bit = 0; bit < table.pins; bit++) makeInput(row(image::IMAGE.inputPins + table.firstPin + bit), table.pull == Pull::up);
   }
 }
 
@@ -91,10 +105,8 @@ void readLevels(bool all) {
   for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
     const Input& table = row(image::IMAGE.inputs + i);
     for (uint8_t bit = 0; bit < table.pins; bit++) {
-      const uint8_t pin = row(image::IMAGE.inputPins + table.firstPin + bit);
-      if (pin >= FIRST_EXPANDER_PIN) continue;
       const uint8_t mask = static_cast<uint8_t>(1u << bit);
-      const bool high = digitalRead(pin) == HIGH;
+      const bool high = readPin(row(image::IMAGE.inputPins + table.firstPin + bit));
       if (!all && high == ((lastLevels[i] & mask) != 0)) continue;
       lastLevels[i] = static_cast<uint8_t>(high ? lastLevels[i] | mask : lastLevels[i] & ~mask);
       vestibule::level(device, i, bit, high ? 1 : 0);
@@ -163,11 +175,19 @@ void controllerLoop() {
   store.commit();
 }
 
+// What comes between two passes comes now, not at the pass before.
 void controllerHears(const char* topic, const uint8_t* payload, size_t length, bool retained) {
+  begin(device, static_cast<uint32_t>(millis()));
   message(device, topic, reinterpret_cast<const char*>(payload), length, retained);
 }
-void controllerReads(uint8_t number, int32_t thousandths) { sensor(device, number, thousandths); }
-void controllerKnowsTime(uint32_t weekMs) { vestibule::clock(device, weekMs); }
+void controllerReads(uint8_t number, int32_t thousandths) {
+  begin(device, static_cast<uint32_t>(millis()));
+  sensor(device, number, thousandths);
+}
+void controllerKnowsTime(uint32_t weekMs) {
+  begin(device, static_cast<uint32_t>(millis()));
+  vestibule::clock(device, weekMs);
+}
 const char* controllerId() { return image::CLIENT_ID; }
 const char* controllerStatusTopic() { return image::STATUS_TOPIC; }
 

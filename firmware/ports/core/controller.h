@@ -14,6 +14,17 @@ struct Store {
   void (*commit)();
 };
 
+/// Pins of expanders and shift registers, counted from 0 in the order of the controller's parts; your sketch defines EXPANDER when
+/// settings.h says that there is one. `makeOutput` writes the level first: an output never drives anything else. None may wait long:
+/// all inputs are read in each pass.
+struct Expander {
+  void (*makeOutput)(uint8_t pin, bool level);
+  void (*makeInput)(uint8_t pin, bool pullUp);
+  void (*write)(uint8_t pin, bool level);
+  bool (*read)(uint8_t pin);
+};
+extern const Expander EXPANDER;
+
 void controllerSetup(LinkBase& link, const Store& store);
 /// Must be called again and again, at least each millisecond or two; it never waits.
 void controllerLoop();

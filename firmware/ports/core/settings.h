@@ -18,6 +18,11 @@
 #define VESTIBULE_MOST_DURATIONS 120
 #endif
 
+// 1: your sketch drives the pins of an expander or shift register (core::EXPANDER, see controller.h).
+#ifndef VESTIBULE_EXPANDER
+#define VESTIBULE_EXPANDER 0
+#endif
+
 // 1: this board is the coprocessor of a pair. It runs the main board's image.h, drives nothing, and stands for the main board on the
 // network; its serial line goes to the main board and carries nothing else.
 #ifndef VESTIBULE_COPROCESSOR

@@ -1,0 +1,206 @@
+// Runs the port for board cores on a stand-in for such a core: pins, clock, serial port, link and store are made here, and the port's
+// own loop is called each millisecond. Standard input, in order of time (ms):   standard output, each with its ms:
+//   t P pin level      a level at a pin                                           D pin level       an output changes
+//   t C code           a character on the serial port                             B code            a byte on the serial port
+//   t M retain topic payload   (payload to the end of the line)                   P retain topic payload
+//   t L 0|1            the network is gone, is there                              U topic           a subscription
+//   t S sensor value   a reading, thousandths                                     J                 the port is asked to join
+//   t T weekMs         the clock is known                                         X text            what must not be
+//   t I µs µs …        durations at the receiver, a mark first
+//   t E                end
+#include "mockCore.h"
+
+#include <cstdio>
+#include <cstring>
+#include <deque>
+#include <iostream>
+#include <sstream>
+#include <string>
+#include <vector>
+
+#include "controller.h"
+#include "settings.h"
+
+MockSerial Serial;
+
+namespace {
+
+uint64_t nowUs = 0;
+int levels[256];
+int modes[256];
+void (*edgeHandler)() = nullptr;
+int edgePin = -1;
+std::deque<int> serialIn;
+bool written[256];
+
+unsigned long ms() { return static_cast<unsigned long>(nowUs / 1000); }
+
+struct Message {
+  bool retain;
+  std::string topic, payload;
+};
+
+/// The network as the trace says: joining until it is told.
+class TraceLink final : public core::LinkBase {
+ public:
+  State now = State::down;
+  std::vector<Message> waiting;
+
+  void begin() override {
+    std::printf("%lu J\n", ms());
+    now = State::joining;
+  }
+  State state() override { return now; }
+  void publish(const char* topic, const char* payload, bool retain) override { std::printf("%lu P %d %s %s\n", ms(), retain ? 1 : 0, topic, payload); }
+  void subscribe(const char* topic) override { std::printf("%lu U %s\n", ms(), topic); }
+  void loop() override {
+    for (const Message& message : waiting) core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()), message.payload.size(), message.retain);
+    waiting.clear();
+  }
+};
+
+TraceLink network;
+uint8_t memory[1024];
+const core::Store STORE = {[](size_t at) -> uint8_t { return memory[at]; }, [](size_t at, uint8_t value) { memory[at] = value; }, []() {}};
+
+struct Edge {
+  uint64_t at;
+  int level;
+};
+std::deque<Edge> edges;
+
+// Time goes on to a millisecond; what the receiver does on the way interrupts.
+void runTo(uint64_t us) {
+  while (!edges.empty() && edges.front().at < us) {
+    nowUs = edges.front().at;
+    if (edgePin >= 0) levels[edgePin] = edges.front().level;
+    edges.pop_front();
+    if (edgeHandler != nullptr) edgeHandler();
+  }
+  nowUs = us;
+}
+
+void apply(std::istringstream& words, const std::string& what) {
+  if (what == "P") {
+    int pin, level;
+    words >> pin >> level;
+    levels[pin] = level;
+  } else if (what == "C") {
+    int code;
+    words >> code;
+    serialIn.push_back(code);
+  } else if (what == "M") {
+    Message message;
+    int retain;
+    words >> retain >> message.topic;
+    message.retain = retain != 0;
+    words.get();
+    std::getline(words, message.payload);
+    network.waiting.push_back(message);
+  } else if (what == "L") {
+    int up;
+    words >> up;
+    network.now = up ? core::LinkBase::State::up : core::LinkBase::State::down;
+  } else if (what == "S") {
+    int sensor;
+    long value;
+    words >> sensor >> value;
+    core::controllerReads(static_cast<uint8_t>(sensor), static_cast<int32_t>(value));
+  } else if (what == "T") {
+    unsigned long weekMs;
+    words >> weekMs;
+    core::controllerKnowsTime(static_cast<uint32_t>(weekMs));
+  } else if (what == "I") {
+    uint64_t at = nowUs, us;
+    bool mark = true;
+    // a receiver's output is low while it sees a mark
+    edges.push_back({at, 0});
+    while (words >> us) {
+      at += us;
+      mark = !mark;
+      edges.push_back({at, mark ? 0 : 1});
+    }
+  }
+}
+
+}  // namespace
+
+void digitalWrite(uint8_t pin, uint8_t level) {
+  if (modes[pin] == OUTPUT && levels[pin] != level) std::printf("%lu D %d %d\n", ms(), pin, level);
+  levels[pin] = level;
+  written[pin] = true;
+}
+// A pin must have its safe level before it drives anything.
+void pinMode(uint8_t pin, uint8_t mode) {
+  if (mode == OUTPUT && !written[pin]) std::printf("%lu X pin %d becomes an output without its safe level\n", ms(), pin);
+  modes[pin] = mode;
+}
+int digitalRead(uint8_t pin) { return levels[pin]; }
+unsigned long millis() { return ms(); }
+unsigned long micros() { return static_cast<unsigned long>(nowUs); }
+void attachInterrupt(int number, void (*edge)(), int) {
+  edgePin = number;
+  edgeHandler = edge;
+  levels[number] = HIGH;
+}
+void MockSerial::begin(unsigned long) {}
+int MockSerial::available() { return static_cast<int>(serialIn.size()); }
+int MockSerial::read() {
+  const int code = serialIn.front();
+  serialIn.pop_front();
+  return code;
+}
+size_t MockSerial::write(uint8_t byte) {
+  std::printf("%lu B %d\n", ms(), byte);
+  return 1;
+}
+
+#if VESTIBULE_EXPANDER
+namespace core {
+const Expander EXPANDER = {
+    [](uint8_t pin, bool level) {
+      digitalWrite(static_cast<uint8_t>(100 + pin), level);
+      pinMode(static_cast<uint8_t>(100 + pin), OUTPUT);
+    },
+    [](uint8_t pin, bool) { pinMode(static_cast<uint8_t>(100 + pin), INPUT); },
+    [](uint8_t pin, bool level) { digitalWrite(static_cast<uint8_t>(100 + pin), level); },
+    [](uint8_t pin) { return digitalRead(static_cast<uint8_t>(100 + pin)) == HIGH; },
+};
+}  // namespace core
+#endif
+
+struct Event {
+  uint64_t t;
+  std::string what, rest;
+};
+
+int main() {
+  std::memset(memory, 0xff, sizeof memory);
+  for (int pin = 0; pin < 256; pin++) modes[pin] = INPUT;
+  std::vector<Event> events;
+  std::string line;
+  while (std::getline(std::cin, line)) {
+    std::istringstream words(line);
+    Event event;
+    if (!(words >> event.t >> event.what)) return 2;
+    std::getline(words, event.rest);
+    events.push_back(event);
+  }
+  size_t next = 0;
+  const auto applyAll = [&](uint64_t t) {
+    for (; next < events.size() && events[next].t == t; next++) {
+      std::istringstream words(events[next].rest);
+      apply(words, events[next].what);
+    }
+  };
+  // what stands at nought is how the contacts stand before the power comes
+  applyAll(0);
+  core::controllerSetup(network, STORE);
+  const uint64_t end = events.empty() ? 0 : events.back().t;
+  for (uint64_t t = 1; t <= end; t++) {
+    runTo(t * 1000);
+    applyAll(t);
+    core::controllerLoop();
+  }
+  return 0;
+}
