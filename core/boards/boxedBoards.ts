@@ -1,5 +1,6 @@
 import { power } from './makeSpots'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
+import { BOXED_SETTINGS } from './settings'
 
 /** Boards that come in a box with their relays. What is wired inside is fixed. Source: common practice among makers who open them. */
 const INPUT: Capability[] = ['input', 'pull-up', 'interrupt']
@@ -29,6 +30,7 @@ export const boxedTwoRelayEarly: BoardProfile = {
   boxed: { relays: [], switches: [], relaysBy: 'serial', externalSwitches: false, note: 'the relays are driven over the serial line, on which the log must be silent; external switches are unreliable; the boot pad is hard to reach' },
   left: [power('L', null), power('N', null), power('OUT1', null), power('OUT2', null)],
   right: [gpio('TX', 1, ['output'], { usedBy: ['serial-log'] }), gpio('RX', 3, INPUT, { usedBy: ['serial-log'] }), gpio('LED', 13, OUTPUT, { usedBy: ['light'] }), power('3V3', 3.3), power('GND', 0)],
+  settings: BOXED_SETTINGS,
   programming: [CLOSED_BOX, 'Bridge the boot pad under the board to ground while you give it 3.3 V from the adapter; connect the 3.3 V lead last.'],
 }
 
@@ -40,6 +42,7 @@ export const boxedTwoRelayLate: BoardProfile = {
   boxed: { relays: [12, 5], switches: [0, 9], relaysBy: 'gpio', externalSwitches: true, note: 'relays and both button pins on GPIO; the boot pin is button 0' },
   left: [power('L', null), power('N', null), power('OUT1', null), power('OUT2', null), gpio('REL1', 12, OUTPUT), gpio('REL2', 5, OUTPUT)],
   right: [gpio('BTN0', 0, INPUT, { usedBy: ['button'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }), gpio('BTN1', 9, INPUT), gpio('LED', 13, OUTPUT, { usedBy: ['light'] }), gpio('TX', 1, ['output'], { usedBy: ['serial-log'] }), gpio('RX', 3, INPUT, { usedBy: ['serial-log'] }), power('GND', 0)],
+  settings: BOXED_SETTINGS,
   programming: [CLOSED_BOX, 'Hold button 0 while you give it 3.3 V from the adapter; connect the 3.3 V lead last.'],
 }
 
@@ -52,6 +55,7 @@ export const boxedInWall: BoardProfile = {
   pairs: [],
   left: [power('L', null), power('N', null), power('O', null), gpio('REL', 4, OUTPUT)],
   right: [gpio('SW', 5, INPUT), gpio('BTN', 0, INPUT, { usedBy: ['button'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }), power('GND', 0)],
+  settings: BOXED_SETTINGS,
   programming: [CLOSED_BOX, 'Hold the button while you give it 3.3 V from the adapter.'],
 }
 
@@ -65,5 +69,6 @@ export const meshMultiRelay: BoardProfile = {
   pairs: [],
   left: [power('L', null), power('N', null), gpio('O1', 1, OUTPUT), gpio('O2', 2, OUTPUT)],
   right: [gpio('S1', 3, INPUT), gpio('S2', 4, INPUT)],
+  settings: [],
   programming: ['Not programmed: set its parameters from the mesh hub, then include it again.'],
 }

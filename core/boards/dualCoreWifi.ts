@@ -1,5 +1,6 @@
 import { gpioWith, power } from './makeSpots'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
+import { DUAL_CORE_SETTINGS } from './settings'
 
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
@@ -59,9 +60,10 @@ export const dualCoreWifi: BoardProfile = {
     { gpio: 0, why: 'boot button: low at start means programming' },
     ...[6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
   ],
+  settings: DUAL_CORE_SETTINGS,
   programming: [
     'Hold the boot button (GPIO 0 to ground) while you press reset, then let go: the board waits for programming.',
     'Some boards do this themselves over USB; if the upload does not start, use the button.',
-    'First start: open the serial log at 115200 and look for the build hash.',
+    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial line is a link says it on its `log` topic only.',
   ],
 }

@@ -1,5 +1,6 @@
 import { power } from './makeSpots'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
+import { EIGHT_BIT_SETTINGS } from './settings'
 
 const DIGITAL: Capability[] = ['output', 'input', 'pull-up']
 const gpio = (number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label: `D${number}`, gpio: number, can: DIGITAL, ...more })
@@ -51,5 +52,6 @@ export const eightBit: BoardProfile = {
     gpio(0, { usedBy: ['serial-log', 'usb'] }),
   ],
   hidden: [],
+  settings: EIGHT_BIT_SETTINGS,
   programming: ['The loader starts by itself at each reset over USB.', 'Take whatever is wired to D0 and D1 off before you program.', 'First start: the on-board light must not stay on.'],
 }

@@ -1,5 +1,6 @@
 import { gpioWith, power } from './makeSpots'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
+import { COPROCESSOR_SETTINGS, M0_SETTINGS, SMALL_RISC_SETTINGS } from './settings'
 
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
@@ -43,7 +44,8 @@ export const smallRiscv: BoardProfile = {
     gpio('21', 21, { usedBy: ['serial-log'], startActivity: { level: 'pulses', ms: 250, what: 'the start-up messages are sent here' } }),
   ],
   hidden: [...[12, 13, 14, 15, 16, 17].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })), { gpio: 18, why: 'is the USB line' }, { gpio: 19, why: 'is the USB line' }],
-  programming: ['Hold the button (GPIO 9) while you give it power or press reset, then let go.', 'First start: the light on GPIO 8 is low-active; look for the build hash in the log.'],
+  settings: SMALL_RISC_SETTINGS,
+  programming: ['Hold the button (GPIO 9) while you give it power or press reset, then let go.', 'First start: the light on GPIO 8 is low-active; look for the tables’ hash in the serial log.'],
 }
 
 /** Dual-core M0+ Wi-Fi board: pulls on all pins, no boot-select among them. Source: memory of the chip maker's data sheet. */
@@ -75,7 +77,8 @@ export const dualCoreM0: BoardProfile = {
   left: Array.from({ length: 16 }, (_, number) => gpio(`GP${number}`, number)),
   right: [power('VBUS', 5), power('VSYS', 5), power('GND', 0), power('3V3', 3.3), gpio('GP28', 28, analogue), gpio('GP27', 27, analogue), gpio('GP26', 26, analogue), power('RUN', null, 'reset: high to run'), ...[22, 21, 20, 19, 18, 17, 16].map((number) => gpio(`GP${number}`, number)), power('GND', 0)],
   hidden: [23, 24, 25, 29].map((number) => ({ gpio: number, why: 'belongs to the radio' })),
-  programming: ['Hold the button on the board while you plug USB in: it shows itself as a drive.', 'First start: look for the build hash in the log.'],
+  settings: M0_SETTINGS,
+  programming: ['Hold the button on the board while you plug USB in: it shows itself as a drive.', 'First start: look for the tables’ hash in the serial log.'],
 }
 
 /** 8-pin Wi-Fi coprocessor: four GPIO, two of them its serial line. Source: memory of the chip maker's data sheet. */
@@ -106,5 +109,6 @@ export const eightPinCoprocessor: BoardProfile = {
     gpio('RX', 3, { can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'], usedBy: ['serial-log'] }),
   ],
   hidden: [],
+  settings: COPROCESSOR_SETTINGS,
   programming: ['Hold IO0 to ground while you give it power; take the bridge off before the next start.', 'The programming adapter must be a 3.3 V one; connect its 3.3 V lead last.'],
 }

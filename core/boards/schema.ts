@@ -68,6 +68,8 @@ export const BoardProfile = z
     /** Pins that serve as pairs; matrix: any two pins can. */
     pairs: z.union([z.literal('matrix'), z.array(PinPair).max(12)]),
     boxed: Boxed.nullable(),
+    /** What the board package must be told: flash, partition, speed. Empty: nothing to choose, or a board of a maker's own. */
+    settings: z.array(z.strictObject({ name: z.string().trim().min(1).max(40), value: z.string().trim().min(1).max(200) })).max(12).default([]),
     /** How to bring the board into programming, and what to look at on the first start. */
     programming: z.array(z.string()).max(20),
   })
@@ -90,3 +92,4 @@ export type GpioSpot = z.infer<typeof GpioSpot>
 export type PowerSpot = z.infer<typeof PowerSpot>
 export type Spot = z.infer<typeof Spot>
 export type BoardProfile = z.infer<typeof BoardProfile>
+export type BoardSetting = BoardProfile['settings'][number]

@@ -1,5 +1,6 @@
 import { gpioWith, power } from './makeSpots'
 import type { BoardProfile, Capability } from './schema'
+import { SINGLE_CORE_SETTINGS } from './settings'
 
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
@@ -44,9 +45,10 @@ export const singleCoreWifi: BoardProfile = {
     power('5V', 5),
   ],
   hidden: [6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: number === 9 || number === 10 ? 'belongs to the flash memory (free only in its two-line mode)' : 'belongs to the flash memory' })),
+  settings: SINGLE_CORE_SETTINGS,
   programming: [
     'Hold D3 (GPIO 0) to ground while you press reset: the board waits for programming. Take the bridge off before the next start.',
     'D8 (GPIO 15) must be low and D4 (GPIO 2) high meanwhile, as the board itself arranges.',
-    'First start: open the serial log at 115200 and look for the build hash.',
+    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial line is a link says it on its `log` topic only.',
   ],
 }

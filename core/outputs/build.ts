@@ -28,10 +28,11 @@ host:
 ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
 `
 
-/** The one line of the core port's settings that makes a board the coprocessor of a pair. */
-const COPROCESSOR = '#define VESTIBULE_COPROCESSOR 0'
-
-const asCoprocessor = ({ name, text }: BuildFile): string => (name === 'ports/core/settings.h' ? text.replace(COPROCESSOR, COPROCESSOR.replace('0', '1')) : text)
+/** The core port's settings of this board: what stands there as 0 and is true here, becomes 1. */
+function withSettings({ name, text }: BuildFile, settings: Record<string, boolean>): string {
+  if (name !== 'ports/core/settings.h') return text
+  return Object.entries(settings).reduce((sum, [define, holds]) => (holds ? sum.replace(`#define ${define} 0`, `#define ${define} 1`) : sum), text)
+}
 
 /**
  * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their paths), read by
@@ -48,7 +49,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(controller), part) },
-    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: part === 'mirror' ? asCoprocessor(file) : file.text })),
+    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, { VESTIBULE_COPROCESSOR: part === 'mirror', VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null }) })),
     { name: 'sheets/service.md', text: serviceSheet(site, controller) },
     { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },

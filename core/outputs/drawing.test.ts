@@ -84,7 +84,7 @@ describe('a board that the tool does not know, typed in by the maker', () => {
     regulator: { kind: 'linear', milliamps: 300, degreesPerWatt: 150 }, firmwareAfterMs: 200, storeEndurance: 100000,
     left: [{ kind: 'power', label: '3V', volts: 3.3 }, { kind: 'gpio', label: 'P1', gpio: 31, can: ['output', 'input', 'pull-up'] }, { kind: 'gpio', label: 'P2', gpio: 32, can: ['output', 'input', 'pull-up'], startActivity: { level: 'pulses', ms: 40, what: 'the loader knocks' } }],
     right: [{ kind: 'gpio', label: 'P3', gpio: 33, can: ['output', 'input', 'pull-up'] }, { kind: 'gpio', label: 'P4', gpio: 34, can: ['input', 'pull-up'] }, { kind: 'gpio', label: 'P5', gpio: 35, can: ['input', 'pull-up'] }],
-    hidden: [], pairs: [], boxed: null, programming: ['Press the only button.'],
+    hidden: [], pairs: [], boxed: null, settings: [], programming: ['Press the only button.'],
   })
   it('goes through plan, drawing, image and build', async () => {
     const answer = readProfile(typed)

@@ -51,6 +51,13 @@ export function serviceSheet(site: Site, controller: Controller): string {
   return `${parts.join('\n')}\n`
 }
 
+/** What a maker pins for a build, with room for the versions. */
+const pinned = (controller: Controller): (readonly [string, string])[] => [
+  ...(portOf(controller) === 'avr' ? [['compiler (avr-g++ --version)', ''] as const, ['avr-libc', ''] as const, ['avrdude', ''] as const] : [['board package', ''] as const, ['its compiler', ''] as const]),
+  ...(portOf(controller) === 'avr' || controller.link === 'none' ? [] : [['message client library', ''] as const, ['network library', ''] as const]),
+  ['your sketch or changes (revision)', ''],
+]
+
 /** How to get this build onto its board, and what to look at first. */
 export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
   const board = boardIn(site, controller.board)!
@@ -63,11 +70,11 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
     ...(portOf(controller) === 'avr' && controller.link !== 'none' ? ['The program of this board has no network: points and entities do nothing here until a coprocessor stands for it. Switches, remote, rules and the serial link work.'] : []),
     ...(main ? [`This board is the coprocessor of ${main.name}: it runs the same tables, drives nothing, and stands for ${main.name} on the network. Its serial line goes to ${main.name}, crossed; what a 5 V board sends goes through a divider or a level shifter first. Nothing else may speak on that line, its log included. Flash both boards of a pair from builds with the same tables.`] : []),
     `The tables are ${image.hash}${controller.link === 'none' ? '' : ': the firmware says so when its link comes up, and the logbook knows the build by them'}.`,
-    'Write down the versions of board package and libraries that you used: the logbook asks for them.',
     ...board.programming,
     'Test in this order: controller alone, relays with no load, load. An indicator that is on while the lamp stays dark means lamp or wiring, not the controller.',
   ]
-  return `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n\nThe data sheet of the part in hand decides wherever it differs from this sheet.\n`
+  const settings = board.settings.length ? `\n## Settings of the board package\n\n${table(['setting', 'choose'], board.settings.map((row) => [row.name, row.value]))}\n` : ''
+  return `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## Pinned\n\nThe same bytes come out only of the same tools. Fill this in, and copy it into the logbook with the flash.\n\n${table(['what', 'version'], pinned(controller))}\n${settings}\n## Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n\nThe data sheet of the part in hand decides wherever it differs from this sheet.\n`
 }
 
 /** The connection list, to be ticked off with a pen. */

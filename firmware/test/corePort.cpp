@@ -5,6 +5,7 @@
 //   t M retain topic payload   (payload to the end of the line)                   P retain topic payload
 //   t L 0|1            the network is gone, is there                              U topic           a subscription
 //   t S sensor value   a reading, thousandths                                     J                 the port is asked to join
+//                                                                                G pair|reset      the gestures of credentials
 //   t T weekMs         the clock is known                                         X text            what must not be
 //   t I µs µs …        durations at the receiver, a mark first
 //   t E                end
@@ -53,6 +54,8 @@ class TraceLink final : public core::LinkBase {
   State state() override { return now; }
   void publish(const char* topic, const char* payload, bool retain) override { std::printf("%lu P %d %s %s\n", ms(), retain ? 1 : 0, topic, payload); }
   void subscribe(const char* topic) override { std::printf("%lu U %s\n", ms(), topic); }
+  void pair() override { std::printf("%lu G pair\n", ms()); }
+  void forget() override { std::printf("%lu G reset\n", ms()); }
   void loop() override {
     for (const Message& message : waiting) core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()), message.payload.size(), message.retain);
     waiting.clear();

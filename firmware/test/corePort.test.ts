@@ -1,13 +1,13 @@
 import { execFile } from 'node:child_process'
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { basename, join, resolve } from 'node:path'
 import { promisify } from 'node:util'
-import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { eventOf, runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
 import { randomImage, randomPair, randomTrace, mirrorTrace } from '../../core/device/random.testkit'
 import { NO_PIN, tablesOf, type ControllerImage, type Part } from '../../core/image'
+import { encodeFrame } from '../../core/infrared'
 import { imageHeader } from '../../core/outputs'
 import { readSite } from '../../core/site'
 import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
@@ -17,7 +17,7 @@ import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
 
 const run = promisify(execFile)
 const PORT = join('firmware', 'ports', 'core')
-const FLAGS = [...STRICT_FLAGS, '-O1', '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-DVESTIBULE_CORE_HEADER="mockCore.h"', `-I${join('firmware', 'test')}`, `-I${PORT}`, `-I${RUNTIME_DIR}`]
+const FLAGS = [...STRICT_FLAGS, '-O1', '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-DVESTIBULE_CORE_HEADER="mockCore.h"', `-I${resolve('firmware', 'test')}`, `-I${resolve(PORT)}`, `-I${RUNTIME_DIR}`]
 /** Longer than any space within a frame, µs: then a frame is taken. */
 const FRAME_ENDS_US = 6_000
 
@@ -28,11 +28,20 @@ function withPins(image: ControllerImage, first = 2): ControllerImage {
   return { ...image, channels: image.channels.map((channel) => ({ ...channel, gpios: own(channel.gpios) })), inputs: image.inputs.map((input) => ({ ...input, gpios: own(input.gpios) })), receiver: image.keys.length ? 1 : NO_PIN }
 }
 
-async function build(image: ControllerImage, part: Part, expander = false): Promise<string> {
+/** The runtime, which knows no image: compiled once. */
+let runtimeObjects: Promise<string[]> | undefined
+async function compileRuntime(): Promise<string[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
+  const sources = await runtimeSources()
+  await run('g++', [...FLAGS, '-c', ...sources.map((source) => resolve(source))], { cwd: folder })
+  return sources.map((source) => join(folder, basename(source).replace(/\.cpp$/, '.o')))
+}
+
+async function build(image: ControllerImage, part: Part, expander = false, more: readonly string[] = []): Promise<string> {
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
   writeFileSync(join(folder, 'image.h'), imageHeader(image))
-  const defines = [`-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`, ...(expander ? ['-DVESTIBULE_EXPANDER=1'] : [])]
-  await run('g++', [...FLAGS.filter((flag) => flag !== '-fno-exceptions' && flag !== '-fno-rtti'), ...defines, `-I${folder}`, join(PORT, 'controller.cpp'), join('firmware', 'test', 'corePort.cpp'), ...(await runtimeSources()), '-o', join(folder, 'port')])
+  const defines = [`-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`, ...(expander ? ['-DVESTIBULE_EXPANDER=1'] : []), ...more]
+  await run('g++', [...FLAGS.filter((flag) => flag !== '-fno-exceptions' && flag !== '-fno-rtti'), ...defines, `-I${folder}`, join(PORT, 'controller.cpp'), join('firmware', 'test', 'corePort.cpp'), ...(await (runtimeObjects ??= compileRuntime())), '-o', join(folder, 'port')])
   return join(folder, 'port')
 }
 
@@ -84,6 +93,7 @@ function portWords(image: ControllerImage, outputs: readonly DeviceOutput[]): st
     if ('sub' in output) return [`${output.t} U ${output.sub}`]
     if ('link' in output) return [`${output.t} J`]
     if ('line' in output) return [...output.line, '\n'].map((character) => `${output.t} B ${character.charCodeAt(0)}`)
+    if ('do' in output) return [`${output.t} G ${output.do}`]
     if ('char' in output) return [`${output.t} B ${output.char.charCodeAt(0)}`]
     return []
   })
@@ -151,12 +161,17 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     expect(words).toBeGreaterThan(200)
   }, 120_000)
 
+  it('says its tables on a serial port that is free for a log', async () => {
+    const image = { ...withPins(randomImage(2)), keys: [], receiver: NO_PIN, serial: null }
+    const { actual } = await held(await build(image, 'main', false, ['-DVESTIBULE_SERIAL_LOG=1']), image, [{ t: 10, end: true }], 'main')
+    expect(actual).toContain(`0 B tables ${image.hash}\r\n`)
+  }, 60_000)
+
   it('hears a remote through its interrupt', async () => {
     const read = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
     if (!read.ok) throw read.error
     const image = withPins(tablesOf(read.value, 'throwing').image)
     const trace = spaced(randomTrace(7, image, 40).filter((line) => 'edges' in line).map((line, i) => ({ ...line, t: 500 * (i + 1) })))
-    const { encodeFrame } = await import('../../core/infrared')
     const frames: TraceLine[] = [1, 2, 5, 5, 7].map((command, i) => ({ t: 1000 + 600 * i, edges: encodeFrame({ protocol: 'nec', address: 77, command }, 0) }))
     const { expected, actual } = await held(await build(image, 'main'), image, [...trace.filter((line) => line.t < 900), ...frames, { t: 6000, end: true }], 'main')
     expect(actual).toEqual(expected)

@@ -1,5 +1,5 @@
-import type { ReactNode } from 'react'
-import type { Point, Service, Widget } from '../../core/site'
+import { Fragment, type ReactNode } from 'react'
+import { controllerOf, type Point, type Service, type Site, type Widget } from '../../core/site'
 
 /** What a widget shows, and whether what it stands for can be reached. */
 export interface Shown {
@@ -9,6 +9,7 @@ export interface Shown {
 }
 
 interface Props {
+  readonly site: Site
   readonly service: Service
   readonly shownOf: (widget: Widget, point: Point) => Shown | undefined
   readonly touch: (widget: Widget, on: boolean, value?: number) => void
@@ -17,18 +18,25 @@ interface Props {
 }
 
 /** The phone's screen of one service: the same drawing while it is laid out and while it is tried. */
-export function PhoneScreen({ service, shownOf, touch, wrap }: Props) {
+export function PhoneScreen({ site, service, shownOf, touch, wrap }: Props) {
   const wrapped = wrap ?? ((_: Widget, inside: ReactNode) => inside)
+  const pointOf = (widget: Widget): Point => service.points.find((candidate) => candidate.id === widget.point)!
+  const severalControllers = new Set(service.points.map((point) => point.controller)).size > 1
   return (
     <ul className="grid grid-cols-2 gap-1.5 rounded-xl border-2 border-ink bg-panel p-2.5">
-      {service.widgets.map((widget) => {
-        const point = service.points.find((candidate) => candidate.id === widget.point)!
+      {service.widgets.map((widget, i) => {
+        const point = pointOf(widget)
+        const before = service.widgets[i - 1]
         const shown = shownOf(widget, point)
         if (!shown) return null
         return (
-          <li key={widget.id} className={widget.width === 'full' ? 'col-span-2' : ''}>
-            {wrapped(widget, <WidgetFace widget={widget} point={point} shown={shown} handled={wrap !== undefined} touch={(on, value) => touch(widget, on, value)} />)}
-          </li>
+          <Fragment key={widget.id}>
+            {/* points are numbered anew on each controller: without its name two of them would look alike */}
+            {severalControllers && (before === undefined || pointOf(before).controller !== point.controller) && <li className="col-span-2 mt-1 border-b border-hair text-small text-soft first:mt-0">{controllerOf(site, point.controller)?.name}</li>}
+            <li className={widget.width === 'full' ? 'col-span-2' : ''}>
+              {wrapped(widget, <WidgetFace widget={widget} point={point} shown={shown} handled={wrap !== undefined} touch={(on, value) => touch(widget, on, value)} />)}
+            </li>
+          </Fragment>
         )
       })}
     </ul>

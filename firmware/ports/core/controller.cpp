@@ -18,6 +18,7 @@ static_assert(!image::HAS_EXPANDER || EXPANDED, "channels or inputs hang on an e
 /// Longer than any space within a frame (the runtime's FRAME_GAP_US), µs.
 constexpr uint32_t FRAME_ENDS_US = 6000;
 constexpr uint16_t LONGEST_US = 65535;
+constexpr unsigned long LOG_BAUD = 115200;
 
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
 LinkBase* link = nullptr;
@@ -75,7 +76,13 @@ const Port PORT = {
       while (lineCharacter(device, character)) Serial.write(static_cast<uint8_t>(character));
     },
     [](void*, char character) { Serial.write(static_cast<uint8_t>(character)); },
-    [](void*, bool) {},
+    [](void*, bool reset) {
+      if (reset) {
+        link->forget();
+      } else {
+        link->pair();
+      }
+    },
 };
 
 void receiverEdge() {
@@ -114,6 +121,10 @@ void readLevels(bool all) {
   }
 }
 
+void logText(Words words) {
+  for (char c = charAt(words); c != '\0'; c = charAt(++words)) Serial.write(static_cast<uint8_t>(c));
+}
+
 void hearMain(char character) {
   if (character != '\n') {
     if (heardLength < sizeof heard) heard[heardLength] = character;
@@ -136,7 +147,14 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
   store = theStore;
   vestibule::memory::prepared(PORT).mirrors = MIRRORS;
   if (!MIRRORS) loadRecord(device, MEMORY);
-  if (image::BAUD != 0) Serial.begin(image::BAUD);
+  if (image::BAUD != 0) {
+    Serial.begin(image::BAUD);
+  } else if (VESTIBULE_SERIAL_LOG != 0) {
+    Serial.begin(LOG_BAUD);
+    logText("tables ");
+    logText(device.image->hash);
+    logText("\r\n");
+  }
   if (!MIRRORS && image::RECEIVER_PIN != NO_PIN) {
     pinMode(image::RECEIVER_PIN, INPUT);
     attachInterrupt(digitalPinToInterrupt(image::RECEIVER_PIN), receiverEdge, CHANGE);

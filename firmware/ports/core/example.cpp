@@ -11,6 +11,8 @@ namespace {
 struct YourNetwork {
   void begin() {}
   bool joined() { return false; }
+  void pair() {}
+  void forget() {}
 };
 
 /// A message client, as network.h describes it. Call core::controllerHears from its callback.

@@ -22,6 +22,9 @@ class LinkBase {
   virtual void publish(const char* topic, const char* payload, bool retain) = 0;
   virtual void subscribe(const char* topic) = 0;
   virtual void loop() = 0;
+  /// A hand asks for it at the controller: offer to be paired; forget the credentials and join no more until paired.
+  virtual void pair() = 0;
+  virtual void forget() = 0;
 
  protected:
   ~LinkBase() {}
@@ -35,6 +38,8 @@ class LinkBase {
  * and a network with
  *   void begin()       starts joining, with the credentials of secrets.h
  *   bool joined()
+ *   void pair()        offers to be given credentials, as your board does it
+ *   void forget()      forgets them
  */
 template <typename Network, typename Client>
 class Link final : public LinkBase {
@@ -59,6 +64,8 @@ class Link final : public LinkBase {
     }
     client.loop();
   }
+  void pair() override { network.pair(); }
+  void forget() override { network.forget(); }
 
  private:
   Network& network;
@@ -78,6 +85,8 @@ class NoLink final : public LinkBase {
   void publish(const char*, const char*, bool) override {}
   void subscribe(const char*) override {}
   void loop() override {}
+  void pair() override {}
+  void forget() override {}
 };
 
 }  // namespace core

@@ -18,6 +18,11 @@
 #define VESTIBULE_MOST_DURATIONS 120
 #endif
 
+// 1: the serial port is free for a log: the hash of the tables is said there at the start, at 115,200 baud.
+#ifndef VESTIBULE_SERIAL_LOG
+#define VESTIBULE_SERIAL_LOG 0
+#endif
+
 // 1: your sketch drives the pins of an expander or shift register (core::EXPANDER, see controller.h).
 #ifndef VESTIBULE_EXPANDER
 #define VESTIBULE_EXPANDER 0

@@ -11,6 +11,7 @@ export function Phone({ site, snapshot, act }: TrialPart) {
       {services.map((service) => (
         <div key={service.id} className="mt-2">
           <PhoneScreen
+            site={site}
             service={service}
             shownOf={(widget) => snapshot.widgets[`${service.id}/${widget.id}`]}
             touch={(widget, on, value) => act({ kind: 'widget', service: service.id, widget: widget.id, on, ...(value === undefined ? {} : { value }) })}

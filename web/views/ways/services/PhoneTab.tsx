@@ -1,7 +1,7 @@
 import { DndContext, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import type { Service, Widget } from '../../../../core/site'
+import type { Service, Site, Widget } from '../../../../core/site'
 import { familyOf, moveWidget } from '../../../../core/ways'
 import { ChoiceField, TextField, TickField } from '../../../parts/fields'
 import { PhoneScreen } from '../../../parts/PhoneScreen'
@@ -16,13 +16,13 @@ export function PhoneTab() {
   if (services.length === 0) return <p className="text-soft">No widget yet. Fill the App column of the crossbar: each point comes with the widget that suits its channel.</p>
   return (
     <div className="space-y-6">
-      {services.map((service) => <Screen key={service.id} service={service} />)}
+      {services.map((service) => <Screen key={service.id} site={site} service={service} />)}
       <p className="text-note text-soft">Drag a widget, or take it up with Space and move it with the arrows. <Link className="underline" to={`/${site.id}/trial`}>The trial</Link> shows these screens with live values.</p>
     </div>
   )
 }
 
-function Screen({ service }: { service: Service }) {
+function Screen({ site, service }: { site: Site; service: Service }) {
   const dispatch = useAppDispatch()
   const [picked, setPicked] = useState<string | null>(null)
   const [tried, setTried] = useState<Record<string, number>>({})
@@ -38,6 +38,7 @@ function Screen({ service }: { service: Service }) {
         <DndContext sensors={sensors} onDragEnd={drop}>
           <div className="mt-2">
             <PhoneScreen
+              site={site}
               service={service}
               shownOf={(one, point) => { const value = tried[point.id] ?? point.default; return { value, on: (value !== point.min) !== one.inverted, reachable: true } }}
               touch={(one, on, value) => { const point = service.points.find((p) => p.id === one.point)!; setPicked(one.id); setTried((before) => ({ ...before, [point.id]: value ?? (on !== one.inverted ? point.max : point.min) })) }}
