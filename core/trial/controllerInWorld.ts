@@ -30,6 +30,11 @@ export class ControllerInWorld {
     return this.device.advance(later(worldNow - this.epoch, 0), events)
   }
 
+  /** How long so many characters take on its serial line, ms: ten bits each, with start and stop. */
+  lineMs(characters: number): number {
+    return Math.ceil((characters * 10_000) / (this.image.serial?.baud ?? 9600))
+  }
+
   /** World time of its next deadline, or null. */
   nextDeadline(worldNow: number): number | null {
     const at = this.device.nextDeadline()

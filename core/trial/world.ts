@@ -2,14 +2,16 @@ import { weekMsOf } from '../device'
 import { compileSite, thousandths } from '../image'
 import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import { channelOf, contactsOf, keyOf, type Channel, type Site } from '../site'
+import { channelOf, keyOf, type Channel, type Site } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
-import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, widgetShows, type AppServiceState, type Step } from './appService'
+import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, type AppServiceState, type Step } from './appService'
 import { Broker, type Message } from './broker'
 import { ControllerInWorld } from './controllerInWorld'
 import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState } from './hub'
+import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
+import { outputWords, spokenValue } from './words'
 
 /** One way through a small network, ms; joining takes longer. Common practice for a house's Wi-Fi. */
 const MESSAGE_MS = 8
@@ -17,20 +19,6 @@ const JOIN_MS = 600
 /** A door needs this long to reach its other end, ms: enough to be seen. */
 const DOOR_MS = 1_200
 const LONGEST_TIMELINE = 400
-
-/** How long so many characters take on a controller's line, ms: ten bits each, with start and stop. */
-const lineMs = (controller: ControllerInWorld, characters: number): number => Math.ceil((characters * 10_000) / (controller.image.serial?.baud ?? 9600))
-
-/** What a contact's move means for its kind of channel. */
-function outputWords(channel: Channel, number: string | undefined, closed: 0 | 1, level: number): string {
-  switch (channel.kind) {
-    case 'stepped': return `contact ${number} ${closed ? 'closes' : 'opens'} for level ${level}`
-    case 'paired': return `${channel.labels[Number(number) - 1]} ${closed ? 'runs' : 'stops'}`
-    case 'pulsed': return closed ? 'pulses' : 'rests'
-    case 'feed': return closed ? 'gives power' : 'cuts power'
-    case 'switched': return closed ? 'on' : 'off'
-  }
-}
 
 interface Due {
   readonly at: number
@@ -106,40 +94,11 @@ export class World {
   }
 
   snapshot(): TrialSnapshot {
-    const views = new Map(this.controllers.map((controller) => [controller.id, controller.device.inspect()]))
-    return {
-      now: this.now,
-      channels: this.site.channels.map((channel) => {
-        const controller = this.controllers.find((candidate) => candidate.id === channel.controller)!
-        const view = views.get(controller.id)!
-        const own = view.channels.find((c) => c.id === channel.id)
-        const level = controller.powered ? (own?.level ?? 0) : 0
-        const ruled = this.site.rules.some((rule) => rule.channel === channel.id)
-        return { id: channel.id, controller: controller.id, level, contacts: controller.powered ? (own?.closed ?? 0) : 0, source: own?.source ?? 'power', powered: controller.powered, auto: ruled ? (own?.auto ?? null) : null, shines: this.shines(channel, level), local: channel.kind === 'feed' && view.local }
-      }),
-      closed: { ...this.closed },
-      widgets: Object.fromEntries(
-        this.services.flatMap(({ service, state }) =>
-          service.widgets.map((widget) => {
-            const shown = widgetShows(this.site, service.id, widget.id, state)!
-            return [`${service.id}/${widget.id}`, { on: shown.on, value: shown.value, reachable: !this.broken.has('broker') && state.online[shown.point.controller] === true }]
-          }),
-        ),
-      ),
-      hub: Object.fromEntries(this.site.hubs.flatMap((hub) => hub.entities.map((entity) => [`${hub.id}/${entity.id}`, this.hub.beliefs[this.entityTopic(entity.channel, entity.topic)] ?? null]))),
-      readings: Object.fromEntries(this.controllers.filter(({ part }) => part === 'main').flatMap(({ id }) => views.get(id)!.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]))),
-      lines: { ...this.lines },
-      links: Object.fromEntries(this.controllers.map((controller) => [controller.id, controller.powered ? views.get(controller.id)!.link : ('off' as const)])),
-      broken: [...this.broken],
-      timeline: [...this.timeline],
-    }
+    const { now, site, controllers, services, hub, closed, broken, lines, timeline } = this
+    return snapshotOf({ now, site, controllers, services, hub, closed, broken, lines, timeline })
   }
 
   // ---- the house's own programs: app service and hub ----
-
-  private entityTopic(channel: string, level: string): string {
-    return topics(this.site.id, this.site.channels.find((candidate) => candidate.id === channel)!.controller).state(level)
-  }
 
   private connectHouse(): void {
     for (const [i, held] of this.services.entries()) {
@@ -174,13 +133,6 @@ export class World {
       if (!this.broken.has('hub') && !this.broken.has('broker')) this.broker.publish(heartbeat(this.site.id))
       this.beat(every)
     })
-  }
-
-  /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
-  private shines(channel: Channel, level: number): boolean | null {
-    if (channel.kind === 'feed') return level > 0 && (this.hub.lamps[channel.id] ?? false)
-    if (channel.kind === 'pulsed' && channel.contact) return (this.closed[channel.contact] !== 0) !== (channel.contactMeans === 'closed')
-    return null
   }
 
   // ---- hands ----
@@ -231,9 +183,7 @@ export class World {
     const held = this.services[index]
     const point = way?.kind === 'app' ? held?.service.points.find((candidate) => candidate.id === way.point) : undefined
     if (!way || way.kind !== 'app' || !held || !point) return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
-    const top = channelOf(this.site, way.channel)!
-    const levels = contactsOf(top) === null ? 1 : top.kind === 'stepped' ? top.patterns.length - 1 : 2
-    const wish = spoken.action === 'level' ? point.min + Math.floor((spoken.level * (point.max - point.min)) / levels) : ['off', 'close', 'stop', 'down'].includes(spoken.action) ? point.min : point.max
+    const wish = spokenValue(channelOf(this.site, way.channel)!, point, spoken)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
   }
 
@@ -319,10 +269,10 @@ export class World {
     } else if ('line' in output) {
       this.lines[controller.id] = output.line
       const mirror = this.controllers.find((candidate) => candidate.part === 'mirror' && candidate.image.controller === controller.id)
-      if (mirror) this.after(lineMs(controller, output.line.length + 1), () => mirror.powered && this.tell(mirror, { kind: 'line', line: output.line }))
+      if (mirror) this.after(controller.lineMs(output.line.length + 1), () => mirror.powered && this.tell(mirror, { kind: 'line', line: output.line }))
     } else if ('char' in output) {
       const main = this.controllers.find((candidate) => candidate.part === 'main' && candidate.id === controller.image.controller)
-      if (main) this.after(lineMs(main, 1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
+      if (main) this.after(main.lineMs(1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
     } else if ('do' in output) {
       this.note('hand', `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`)
     }

@@ -17,6 +17,7 @@ constexpr Image TABLES = image::IMAGE;
 #define VESTIBULE_OWN static
 #endif
 
+static_assert(timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT) < NOT_ARMED, "more deadlines than this board can count: fewer channels, inputs or sensors");
 VESTIBULE_OWN Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
 VESTIBULE_OWN InputState inputs[atLeastOne(image::INPUT_COUNT)];
 VESTIBULE_OWN ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];

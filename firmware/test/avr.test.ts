@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { compileController, type ControllerImage } from '../../core/image'
 import { readSite } from '../../core/site'
-import { avrSize, avrSupported, buildAvr, simulatorSupported } from '../avr'
+import { avrSize, avrSupported, buildAvr, runAvrTrace, simulatorSupported } from '../avr'
 import { avrImage, avrTrace, busyTrace, compare, plainImage, withoutOthers } from './avr.testkit'
 
 // Source of the check: simavr, an independent simulator of the 8-bit core, runs the very program that a maker flashes.
@@ -76,6 +76,30 @@ describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simula
     expect(run.memory).toBeLessThanOrEqual(1.5 * 1024)
     expect(run.worstCycles / MICROSECOND).toBeLessThanOrEqual(WORST_US)
   }, 60_000)
+})
+
+describe.skipIf(!simulatorSupported())('power that goes while the 8-bit board writes its store', () => {
+  it('cut every five ms of the write: all of the old states come back or all of the new, never some of each', async () => {
+    const image = plainImage(8, { infrared: false, serial: true })
+    const kept = image.channels.flatMap((channel) => (channel.powerUp === 'last' ? [channel.id] : []))
+    expect(kept.length).toBe(3)
+    const program = await buildAvr(image)
+    const came = new Map<string, number>()
+    for (let cut = 0; cut <= 130; cut += 5) {
+      // all on, which is stored two seconds later; the power goes some ms after the writing has begun
+      const off = 1000 + image.storeMs + cut
+      const { outputs, troubles } = await runAvrTrace(program, image, [{ t: 0, power: 'on' }, { t: 1000, char: '+' }, { t: off, power: 'off' }, { t: off + 100, power: 'on' }, { t: off + 2000, end: true }])
+      const back = outputs.filter(({ t, level }) => t >= off + 100 && level === 1).map(({ out }) => out)
+      expect([[], kept], `cut ${cut} ms after the store was due`).toContainEqual(back)
+      expect(troubles).toEqual([])
+      const which = back.length ? 'new' : 'old'
+      came.set(which, (came.get(which) ?? 0) + 1)
+    }
+    console.log(`store cut on simavr: old ${came.get('old')}, new ${came.get('new')}`)
+    // a record of 29 bytes takes some 100 ms: both happen
+    expect(came.get('old')).toBeGreaterThan(10)
+    expect(came.get('new')).toBeGreaterThan(5)
+  }, 120_000)
 })
 
 describe.skipIf(!avrSupported())('building for the 8-bit board', () => {

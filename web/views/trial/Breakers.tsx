@@ -1,4 +1,5 @@
 import type { Breakable } from '../../../core/trial'
+import { coprocessorOf, type Controller } from '../../../core/site'
 import type { TrialPart } from './parts'
 
 interface Thing {
@@ -10,10 +11,16 @@ interface Thing {
 /** The row of things to break: what all share, then the power of each controller. A broken one is drawn broken: the line has a gap. */
 export function Breakers({ site, snapshot, act }: TrialPart) {
   const shared: Thing[] = [{ what: 'wifi', name: 'Wi-Fi', state: 'there' }, { what: 'broker', name: 'Broker', state: 'there' }, ...(site.hubs.length ? [{ what: 'hub' as const, name: 'Hub', state: 'there' }] : [])]
-  const powers = site.controllers.map((controller): Thing => {
-    const link = snapshot.links[controller.id]
-    return { what: `power:${controller.id}`, name: controller.name, state: link === 'off' ? '' : controller.link === 'none' ? 'no link' : link === 'up' ? 'linked' : link === 'joining' ? 'joining …' : 'alone' }
-  })
+  const stateOf = (controller: Controller): string => {
+    const radio = coprocessorOf(site, controller.id)
+    switch (snapshot.links[controller.id]) {
+      case 'off': return ''
+      case 'up': return 'linked'
+      case 'joining': return 'joining …'
+      default: return controller.link !== 'none' ? 'alone' : radio ? `by ${radio.name}` : 'no link'
+    }
+  }
+  const powers = site.controllers.map((controller): Thing => ({ what: `power:${controller.id}`, name: controller.name, state: stateOf(controller) }))
   const row = ({ what, name, state }: Thing) => {
     const broken = snapshot.broken.includes(what)
     return (
