@@ -50,7 +50,7 @@ export function Shell() {
       <Head onFind={() => setFinding(true)} />
       <div className="flex min-h-0 flex-1">
         <JobRail siteId={siteId} />
-        <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none" key={pathname}>
+        <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]" key={pathname}>
           {status === 'ready' ? <Outlet /> : <p className="p-6 text-soft" role="status">Loading the site …</p>}
         </main>
         {drawer && status === 'ready' && <FindingsDrawer />}

@@ -113,7 +113,7 @@ export function Crossbar() {
           {rows.getVirtualItems().map((item) => {
             const line = lines[item.index]!
             return (
-              <div key={item.key} role="presentation" ref={rows.measureElement} data-index={item.index} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${item.start - bodyTop}px)` }}>
+              <div key={item.key} role="presentation" ref={rows.measureElement} data-index={item.index} className="absolute inset-x-0 top-0 [contain:layout_style]" style={{ transform: `translateY(${item.start - bodyTop}px)` }}>
                 {line.kind === 'room' ? (
                   <RoomHead name={line.name} count={line.count} />
                 ) : (
@@ -216,7 +216,21 @@ function Tags({ findings }: { findings: readonly Finding[] }) {
   )
 }
 
-function CrossbarCell({ cell, name, findings, reachable, picked }: { cell: Cell; name: string; findings: readonly Finding[]; reachable: boolean; picked: boolean }) {
+interface CellProps {
+  readonly cell: Cell
+  readonly name: string
+  readonly findings: readonly Finding[]
+  readonly reachable: boolean
+  readonly picked: boolean
+}
+
+/** An edit makes a new site, and each row works out its cells anew; most of them look as they did. */
+const looksTheSame = (a: CellProps, b: CellProps): boolean =>
+  a.name === b.name && a.reachable === b.reachable && a.picked === b.picked &&
+  a.cell.channel === b.cell.channel && a.cell.mark === b.cell.mark && a.cell.title === b.cell.title && a.cell.detail === b.cell.detail &&
+  a.findings.length === b.findings.length && a.findings.every((finding, i) => finding === b.findings[i])
+
+const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, reachable, picked }: CellProps) {
   const dispatch = useAppDispatch()
   const said = cell.mark === 'empty' ? `${name} by ${COLUMN_NAMES[cell.column]}: no way yet` : undefined
   return (
@@ -240,4 +254,4 @@ function CrossbarCell({ cell, name, findings, reachable, picked }: { cell: Cell;
       <Tags findings={findings} />
     </div>
   )
-}
+}, looksTheSame)
