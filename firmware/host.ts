@@ -72,7 +72,7 @@ const sanitizers = (options: HostOptions): readonly string[] => (options.sanitiz
 /** Objects that all controllers share: the runtime, and the host port but for the one file that sees image.h. */
 async function sharedObjects(runtimeDir: string, more: readonly string[]): Promise<string[]> {
   const headers = await headersDigest([runtimeDir, HOST_DIR])
-  const hostSources = ['json', 'events', 'output', 'trace', 'main', ...(liveSupported() ? ['live'] : [])].map((name) => join(HOST_DIR, `${name}.cpp`))
+  const hostSources = ['json', 'events', 'output', 'trace', 'main', ...(liveSupported() ? ['live', 'reach'] : [])].map((name) => join(HOST_DIR, `${name}.cpp`))
   const compile = async (source: string, flags: readonly string[]) => objectOf(source, await readFile(source, 'utf8'), headers, [...flags, ...more, `-I${runtimeDir}`])
   const runtime = await runtimeSources(runtimeDir)
   const hostFlags = [...STRICT_FLAGS, '-O1', ...(liveSupported() ? ['-DVESTIBULE_LIVE'] : [])]

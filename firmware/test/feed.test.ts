@@ -1,12 +1,14 @@
-import { spawn } from 'node:child_process'
-import { existsSync, readFileSync } from 'node:fs'
+import { execFileSync, spawn } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import mqtt from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import { compileController, type ControllerImage } from '../../core/image'
 import { readSite } from '../../core/site'
 import { topics } from '../../core/topics'
 import { buildHost } from '../host'
-import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
+import { closeAll, darkLine, mosquitto, onClose, pause, until } from './live.testkit'
 
 const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
@@ -36,7 +38,8 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     const broker = mosquitto()
     await pause(300)
     const { program } = await buildHost(image)
-    const child = spawn(program, ['live', '127.0.0.1', String(broker.port)], { stdio: ['pipe', 'pipe', 'inherit'] })
+    const line = await darkLine(broker.port)
+    const child = spawn(program, ['live', '127.0.0.1', String(line.port)], { stdio: ['pipe', 'pipe', 'inherit'] })
     onClose(() => void child.kill('SIGKILL'))
     let text = ''
     child.stdout.on('data', (chunk: Buffer) => { text += chunk.toString() })
@@ -79,6 +82,18 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     await until(() => said('feeds are detached') > detached, 'detached again')
     await until(() => relay() === '1', 'the lamps have power again')
 
+    const dark = said('feeds are local')
+    line.dark(true) // Wi-Fi is dead: nobody is told, nothing comes
+    await pause(2_500)
+    await flip()
+    await until(() => relay() === '0', 'the switch works the relay without Wi-Fi')
+    await flip()
+    await until(() => relay() === '1', 'the switch works the relay without Wi-Fi')
+    const afterDark = said('feeds are detached')
+    line.dark(false)
+    await until(() => said('feeds are detached') > afterDark, 'detached again after Wi-Fi', 30_000)
+    expect(said('feeds are local')).toBeGreaterThan(dark)
+
     const again = said('feeds are detached')
     broker.kill() // and so the link: it cannot be said on log, only seen
     await pause(2_500)
@@ -87,5 +102,32 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/
     broker.start()
     await until(() => said('feeds are detached') > again, 'detached again after the broker', 20_000)
     await until(() => relay() === '1', 'the lamps have power again')
+  }, 90_000)
+
+  it('a network that answers nothing holds up no press', async () => {
+    const deaf = join(mkdtempSync(join(tmpdir(), 'vestibule-deaf-')), 'deaf')
+    execFileSync('g++', [join('firmware', 'test', 'deaf.cpp'), '-o', deaf])
+    const network = spawn(deaf, [], { stdio: ['ignore', 'pipe', 'inherit'] })
+    onClose(() => void network.kill('SIGKILL'))
+    const port = await new Promise<string>((resolve) => network.stdout.once('data', (chunk: Buffer) => resolve(chunk.toString().trim())))
+    const { program } = await buildHost(image)
+    const child = spawn(program, ['live', '127.0.0.1', port], { stdio: ['pipe', 'pipe', 'inherit'] })
+    onClose(() => void child.kill('SIGKILL'))
+    let text = ''
+    child.stdout.on('data', (chunk: Buffer) => { text += chunk.toString() })
+    const relays = (): string[] => [...text.matchAll(new RegExp(`"out":"${FEED.id}","level":(\\d)`, 'g'))].map((found) => found[1]!)
+    await until(() => relays().at(-1) === '1', 'the feed gives power at start')
+    // local after its grace, while the connection is being asked for and again and again
+    await pause(1_500)
+    for (const wanted of ['0', '1', '0', '1', '0']) {
+      const pressed = Date.now()
+      child.stdin.write(`${JSON.stringify({ t: 0, pin: SWITCH.id, level: SWITCH.closedLevel })}\n`)
+      await pause(80)
+      child.stdin.write(`${JSON.stringify({ t: 0, pin: SWITCH.id, level: 1 - SWITCH.closedLevel })}\n`)
+      await until(() => relays().at(-1) === wanted, 'the switch works the relay')
+      expect(Date.now() - pressed).toBeLessThan(1_000)
+      await pause(700)
+    }
+    expect(text).toContain('"link":"joining"')
   }, 60_000)
 })

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
+import { connect, createServer, type AddressInfo, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -11,6 +12,24 @@ export const closeAll = (): void => { for (const close of open.splice(0).reverse
 export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 export async function until(holds: () => boolean, what: string, longestMs = 12_000): Promise<void> {
   for (const end = Date.now() + longestMs; !holds(); await pause(20)) if (Date.now() > end) throw new Error(`never: ${what}`)
+}
+
+/** A line between a controller and its broker that can go dark: nothing passes any more, and neither end is told. */
+export async function darkLine(to: number): Promise<{ port: number; dark: (yes: boolean) => void }> {
+  let dark = false
+  const sockets = new Set<Socket>()
+  const server = createServer((near) => {
+    const far = connect(to, '127.0.0.1')
+    for (const [from, into] of [[near, far], [far, near]] as const) {
+      sockets.add(from)
+      from.on('data', (chunk) => { if (!dark) into.write(chunk) })
+      from.on('error', () => undefined)
+      from.on('close', () => { if (!dark) into.destroy() })
+    }
+  })
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+  onClose(() => { for (const socket of sockets) socket.destroy(); server.close() })
+  return { port: (server.address() as AddressInfo).port, dark: (yes) => { dark = yes } }
 }
 
 /** An independent broker, which can be killed and started again. */

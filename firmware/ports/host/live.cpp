@@ -13,6 +13,7 @@
 #include "controller.h"
 #include "events.h"
 #include "output.h"
+#include "reach.h"
 
 namespace host {
 
@@ -31,6 +32,7 @@ struct Broker {
 };
 
 Broker broker;
+Reach reach;
 vestibule::Device* running = nullptr;
 std::vector<Event> arrived;
 
@@ -136,7 +138,11 @@ int runLive(const char* address, int port, bool mirrors) {
     events.clear();
     if (broker.wanted) {
       broker.wanted = false;
-      if (mosquitto_connect(broker.client, broker.address.c_str(), broker.port, KEEP_ALIVE_S) != MOSQ_ERR_SUCCESS) events.push_back(linkEvent(false));
+      reach.ask(broker.address.c_str(), broker.port, nowMs());
+    }
+    const Reach::Answer answer = reach.isAsking() ? reach.answer(nowMs()) : Reach::Answer::waiting;
+    if (answer == Reach::Answer::refused || (answer == Reach::Answer::reached && mosquitto_connect(broker.client, broker.address.c_str(), broker.port, KEEP_ALIVE_S) != MOSQ_ERR_SUCCESS)) {
+      events.push_back(linkEvent(false));
     }
     if (mosquitto_loop(broker.client, 0, 1) == MOSQ_ERR_CONN_LOST && !broker.changed && running->link == vestibule::LinkState::up) {
       broker.connected = false;
