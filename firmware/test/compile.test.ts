@@ -7,7 +7,7 @@ import { describe, expect, it } from 'vitest'
 import { compileController, tablesOf } from '../../core/image'
 import { buildController, imageHeader, portOf } from '../../core/outputs'
 import { runTrace, writeOutputs } from '../../core/device'
-import { randomTrace } from '../../core/device/random.testkit'
+import { mirrorTrace, randomTrace } from '../../core/device/random.testkit'
 import { readSite } from '../../core/site'
 import { firmwareFiles } from '../files'
 import { writeTrace } from './fuzz.testkit'
@@ -65,16 +65,16 @@ describe('the port for board cores of the setup()/loop() style', () => {
 })
 
 describe('a build', () => {
-  it.each(['throwing', 'drying'])('of %s compiles as it is, and its program does what the interpreter does', async (id) => {
+  it.each(['throwing', 'drying', 'drying-radio'])('of %s compiles as it is, and its program does what the interpreter does', async (id) => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))
     for (const file of buildController(site, id, firmwareFiles()).files) {
       mkdirSync(dirname(join(folder, file.name)), { recursive: true })
       writeFileSync(join(folder, file.name), file.text)
     }
     await run('make', ['-s', '-j2', '-C', join(folder, 'firmware'), 'host'])
-    const image = compileController(site, id)
-    const trace = randomTrace(7, image)
-    expect(await runHostTrace(join(folder, 'firmware', 'ports', 'host', 'controller'), writeTrace(trace))).toBe(writeOutputs(runTrace(image, trace)))
+    const { image, part } = tablesOf(site, id)
+    const trace = part === 'mirror' ? mirrorTrace(7, image) : randomTrace(7, image)
+    expect(await runHostTrace(join(folder, 'firmware', 'ports', 'host', 'controller'), writeTrace(trace), 0, part)).toBe(writeOutputs(runTrace(image, trace, part)))
     if (id === 'drying' && installed('avr-g++')) await run('make', ['-s', '-C', join(folder, 'firmware'), 'avr'])
   }, 120_000)
 })
@@ -87,6 +87,41 @@ describe('the runtime keeps its promises', () => {
       // the board's own header for reading flash is asked for by a build option only
       for (const [, header] of text.replace(/#ifdef VESTIBULE_FLASH_TABLES[\s\S]*?#else/, '').matchAll(/#include <([^>]+)>/g)) expect(['stdint.h', 'stddef.h'], source).toContain(header)
     }
+  })
+  it('calls itself nowhere, by whatever way round', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-calls-'))
+    const calls = new Map<string, Set<string>>()
+    for (const source of await runtimeSources()) {
+      const object = join(folder, 'one.o')
+      // every function stands for itself, so that each call is seen
+      await run('g++', [...FLAGS, '-O0', '-fno-inline', `-I${RUNTIME_DIR}`, source, '-o', object])
+      const { stdout } = await run('objdump', ['-dr', '--no-show-raw-insn', object], { maxBuffer: 1 << 26 })
+      let inside = ''
+      for (const line of stdout.split('\n')) {
+        const begins = /^[0-9a-f]+ <([^>+]+)>:/.exec(line)
+        if (begins) {
+          // a function of the same name in another file is another function, when it is static
+          inside = begins[1]!
+          calls.set(inside, calls.get(inside) ?? new Set())
+        }
+        const called = /R_X86_64_PL(?:T)?32\s+([\w.]+)/.exec(line)?.[1] ?? /\bcall\s+[0-9a-f]+ <([^>+]+)>/.exec(line)?.[1]
+        if (called && inside) calls.get(inside)!.add(called)
+      }
+    }
+    expect(calls.size).toBeGreaterThan(120)
+    const reaches = (from: string): Set<string> => {
+      const seen = new Set<string>()
+      const open = [...(calls.get(from) ?? [])]
+      for (let next = open.pop(); next !== undefined; next = open.pop()) {
+        if (seen.has(next)) continue
+        seen.add(next)
+        open.push(...(calls.get(next) ?? []))
+      }
+      return seen
+    }
+    expect([...calls.keys()].filter((name) => reaches(name).has(name))).toEqual([])
+    // the walk does see what there is
+    expect(reaches('_ZN9vestibule6finishERNS_6DeviceE').size).toBeGreaterThan(40)
   })
   it('needs nothing from outside but itself', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-symbols-'))
