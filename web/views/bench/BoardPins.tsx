@@ -26,6 +26,7 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
   const roles = rolesByGpio(site, controller.id)
   const unplaced = rolesOf(site, controller.id).filter((role) => !controller.pins[role.id])
   const rows = Math.max(board.left.length, board.right.length)
+  const printed = board.name.split(',')[0]!
   return (
     <section aria-label={`Pins of the ${board.name}`}>
       {unplaced.length > 0 && (
@@ -38,7 +39,8 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_4.4rem_3rem_4.4rem_minmax(0,1fr)] auto-rows-[1.66rem]">
         <div className="relative rounded-md border-2 border-ink bg-panel" style={{ gridColumn: 3, gridRow: `1 / span ${rows}` }} aria-hidden="true">
-          <span className="font-place absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 -rotate-90 text-small whitespace-nowrap text-soft">{board.name.split(',')[0]}</span>
+          {/* a name that is longer than its board stays above it, in the head */}
+          {printed.length * 0.42 < rows * 1.66 && <span className="font-place absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 -rotate-90 text-small whitespace-nowrap text-soft">{printed}</span>}
           <span className="absolute bottom-0 left-1/2 h-2.5 w-6 -translate-x-1/2 rounded-t-sm border-2 border-b-0 border-ink" />
         </div>
         {Array.from({ length: rows }, (_, row) => (

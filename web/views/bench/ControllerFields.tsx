@@ -5,6 +5,7 @@ import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fiel
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { NetworkFields } from './NetworkFields'
 
 const JUMPERS: readonly (readonly [RelayModule['coilJumper'], string])[] = [['removed', 'removed'], ['fitted', 'fitted'], ['none', 'has none']]
 
@@ -26,11 +27,10 @@ export function ControllerFields({ controller }: { controller: Controller }) {
       <div className="mt-2 grid grid-cols-3 gap-2">
         <TextField label="Name" value={controller.name} check={(text) => (text.trim() ? null : 'a name is needed')} onKeep={(name) => change('name', (c) => { c.name = name })} />
         <div className="col-span-2"><ChoiceField label="Board" value={controller.board} choices={boards.map((board) => [board.id, board.name] as const)} onKeep={(board) => change('board', (c) => { c.board = board; c.pins = {}; c.link = boards.find((b) => b.id === board)!.link })} hint="another board takes the pins off" /></div>
-        <ChoiceField label="Link" value={controller.link} choices={[['wifi', 'Wi-Fi'], ['none', 'none']]} onKeep={(link) => change('link', (c) => { c.link = link })} />
-        <ChoiceField label="After an outage" value={controller.outage ?? 'unstated'} choices={[['unstated', 'not stated'], ['local', 'the wall wins'], ['service', 'the service wins']]} onKeep={(outage) => change('after an outage', (c) => { c.outage = outage === 'unstated' ? null : outage })} />
         <NumberField label="Stagger" unit="ms" value={controller.staggerMs} least={0} most={10_000} onKeep={(ms) => change('stagger', (c) => { c.staggerMs = ms })} />
         <NumberField label="Store after" unit="ms" value={controller.storeMs} least={100} most={600_000} onKeep={(ms) => change('store', (c) => { c.storeMs = ms })} />
       </div>
+      <NetworkFields controller={controller} change={change} />
       <TickField label="Writes its log to the serial port" value={controller.serialLog} onKeep={(on) => change('serial log', (c) => { c.serialLog = on })} />
       <div className="mt-2 border-t border-hair pt-2">
         <ChoiceField

@@ -1,4 +1,4 @@
-import { channelsOn, type Link } from '../../../core/site'
+import { channelsOn, mainOf, type Link } from '../../../core/site'
 import { freeChar, linkFor, linkTable, removeLink } from '../../../core/ways'
 import { ChoiceField, NumberField, TextField } from '../../parts/fields'
 import { edit } from '../../store/editing'
@@ -45,7 +45,7 @@ function LinkCard({ link }: { link: Link }) {
           <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(edit(`no ${link.name}`, (draft) => removeLink(draft, link.id)))}>Take this link out</button>
         </div>
         <div>
-          <p className="text-note text-soft">{name(link.controller)} understands these; {link.other ? `${name(link.other)} sends them` : 'whoever speaks to it sends them'}. Both ends are written from this one table. Next free character: <span className="font-mono text-ink">{freeChar(site, link.controller)}</span></p>
+          <p className="text-note text-soft">{name(link.controller)} understands these; {link.other ? `${name(link.other)} sends them` : 'whoever speaks to it sends them'}{link.other && mainOf(site, link.other)?.id === link.controller ? ', and stands for it on the network' : ''}. Both ends are written from this one table. Next free character: <span className="font-mono text-ink">{freeChar(site, link.controller)}</span></p>
           <div className="mt-1 grid grid-cols-3 gap-x-5">
             {rows.map((row) => (
               <p key={row.char + row.target + row.action} className="flex gap-2 border-t border-hair py-0.5 text-note">
