@@ -210,7 +210,7 @@ function yard(site: Site): void {
 }
 
 function dryingRoom(site: Site): void {
-  addController(site, 'Drying', 'eight-bit-5v', { room: 'drying-room' as RoomId, link: 'none', supply: supply('phone-charger-2a'), parts: [part('radio', 'short-range-serial-5v', 'Link to the coprocessor'), part('air', 'temperature-humidity', 'Rack sensor')], outage: null, module: { ...optoModule(4), coilJumper: 'fitted' } }, [
+  addController(site, 'Drying', 'eight-bit-5v', { room: 'drying-room' as RoomId, link: 'none', serialLog: false, supply: supply('phone-charger-2a'), parts: [part('radio', 'short-range-serial-5v', 'Link to the coprocessor'), part('air', 'temperature-humidity', 'Rack sensor')], outage: null, module: { ...optoModule(4), coilJumper: 'fitted' } }, [
     { name: 'Rack lights', room: 'drying-room', load: { watts: 24, name: 'Rack LED tubes' }, wall: 'rocker' },
     { name: 'Dehumidifier', room: 'drying-room', load: { watts: 260, name: 'Dehumidifier', type: 'motor', suppression: 'snubber' }, wall: 'momentary', channel: { minOffMs: 180_000, powerUp: { policy: 'last' } } },
   ])

@@ -115,10 +115,13 @@ describe('pin plan with parts', () => {
     if (plan.kind !== 'planned') throw new Error(plan.reason)
     return plan
   }
-  it('a serial part gets the two pins of one port, away from the log', () => {
-    const plan = planned(withParts('eight-bit-5v', 'short-range-serial-5v'))
-    const gpio = (role: string) => plan.pins.find((pin) => pin.role === role)!.gpio
-    expect([gpio('part:x1:rx'), gpio('part:x1:tx')]).toEqual([9, 8])
+  it('a serial part gets the two pins of one port: the only one of the 8-bit board, one of several elsewhere', () => {
+    const pins = (board: string, part: string) => {
+      const plan = planned(withParts(board, part))
+      return ['part:x1:rx', 'part:x1:tx'].map((role) => plan.pins.find((pin) => pin.role === role)!.gpio)
+    }
+    expect(pins('eight-bit-5v', 'short-range-serial-5v')).toEqual([1, 0])
+    expect([[0, 1], [4, 5], [8, 9], [12, 13]]).toContainEqual(pins('m0-plus-wifi', 'short-range-serial-3v3'))
   })
   it('all I2C parts share one bus', () => {
     const plan = planned(withParts('single-core-wifi-16', 'small-display', 'io-expander-8'))

@@ -20,10 +20,10 @@ export const eightBit: BoardProfile = {
   regulator: { kind: 'linear', milliamps: 800, degreesPerWatt: 90 },
   firmwareAfterMs: 950,
   storeEndurance: 100_000,
+  // one serial port in hardware; on other pins it would be made by software, which misses what comes while it sends
   pairs: [
     { kind: 'serial', first: 1, second: 0 },
     { kind: 'i2c', first: 18, second: 19 },
-    { kind: 'serial', first: 9, second: 8 },
   ],
   boxed: null,
   left: [

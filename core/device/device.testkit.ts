@@ -9,7 +9,7 @@ export const channel = (more: Partial<ImageChannel> = {}): ImageChannel => ({ ki
 export const image = (more: Partial<ControllerImage> = {}): ControllerImage => ({
   format: 'vestibule-image', version: 2, site: 'studio', controller: 'corner', board: 'dual-core-wifi-30', hash: '000000000000',
   link: true, outage: 'local', staggerMs: 150, storeMs: 2000, minReportMs: 0, heartbeatMs: 300_000, sensorMs: 60_000, seed: 1,
-  auto: { start: true, hand: 'yield', yieldMs: 60_000 }, watch: null, serial: null, receiver: NO_PIN, groups: [], keys: [], chars: [], sensors: [], rules: [], schedules: [],
+  auto: { start: true, hand: 'yield', yieldMs: 60_000 }, watch: null, serial: null, line: { sends: NO_PIN, hears: NO_PIN }, receiver: NO_PIN, groups: [], keys: [], chars: [], sensors: [], rules: [], schedules: [],
   inputs: [input()], channels: [channel()], bindings: [{ input: 0, gesture: 'press', ...deed('toggle') }], points: [{ vp: 1, carries: 'channel', index: 0, min: 0, max: 1, reports: true }],
   ...more,
 })

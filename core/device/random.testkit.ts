@@ -133,6 +133,7 @@ export function randomImage(seed: number): ControllerImage {
     auto: { start: random.chance(0.7), hand: random.pick(['yield', 'leave', 'ignore'] as const), yieldMs: random.pick([60_000, 3_000]) },
     watch: channels.some((channel) => channel.kind === 'feed') && random.chance(0.8) ? { watchMs: random.pick([1000, 10_000]), graceMs: random.pick([0, 500, 5000]), steadyMs: random.pick([0, 800, 10_000]) } : null,
     serial: random.chance(0.5) ? { baud: 9600, statusMs: random.pick([500, 2000]) } : null,
+    line: { sends: NO_PIN, hears: NO_PIN },
     receiver: NO_PIN,
     inputs,
     channels,

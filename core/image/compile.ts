@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
 import { readPinOn } from '../bench'
-import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, mainOf, offGapOf, outputRoles, powerUpOf, sensorsOn, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
+import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, mainOf, offGapOf, outputRoles, powerUpOf, sensorsOn, serialSignalOf, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
 import { charsOf, serialOf } from './compileLinks'
 import { keysOf } from './compileKeys'
 import { rulesOf, schedulesOf, sensorOf } from './compileRules'
@@ -41,6 +41,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     auto: { start: controller.auto.start === 'auto', hand: controller.auto.hand, yieldMs: controller.auto.yieldMinutes * 60_000 },
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
+    line: lineOf(site, controller),
     receiver: receiverOf(site, controller),
     inputs: inputs.map((input, i) => compileInput(site, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
     channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
@@ -87,6 +88,15 @@ function gpioOf(site: Site, controller: Controller, role: string): number {
 function receiverOf(site: Site, controller: Controller): number {
   const part = controller.parts.find((candidate) => candidate.profile === 'infrared-receiver')
   return part ? gpioOf(site, controller, `part:${part.id}:out`) : NO_PIN
+}
+
+/** The pins of the part that carries the controller's link: a modem has a line of its own. */
+function lineOf(site: Site, controller: Controller): ControllerImage['line'] {
+  const pin = (need: 'serial-tx' | 'serial-rx'): number => {
+    const role = serialSignalOf(site, controller, need)
+    return role ? gpioOf(site, controller, role.id) : NO_PIN
+  }
+  return { sends: pin('serial-tx'), hears: pin('serial-rx') }
 }
 
 function compileInput(site: Site, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {

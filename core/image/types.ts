@@ -26,6 +26,8 @@ export interface ControllerImage {
   readonly watch: { readonly watchMs: number; readonly graceMs: number; readonly steadyMs: number } | null
   /** null: no link of characters */
   readonly serial: { readonly baud: number; readonly statusMs: number } | null
+  /** GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port */
+  readonly line: { readonly sends: number; readonly hears: number }
   /** GPIO of the infrared receiver, or NO_PIN */
   readonly receiver: number
   readonly inputs: readonly ImageInput[]

@@ -100,6 +100,8 @@ constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
 constexpr bool HAS_LINK = ${flag(image.link)};
 constexpr bool HAS_EXPANDER = ${flag([...pins.all, ...outputs.all].some((gpio) => gpio >= FIRST_EXPANDER_GPIO && gpio !== NO_PIN))};
+constexpr uint8_t LINE_SENDS = ${image.line.sends};
+constexpr uint8_t LINE_HEARS = ${image.line.hears};
 constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;
 constexpr size_t STATUS_BYTES = ${statusBytes(image)};
 constexpr size_t INPUT_COUNT = ${image.inputs.length};

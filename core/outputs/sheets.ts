@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
 import { connectionsOf } from '../bench'
-import type { ControllerImage } from '../image'
+import { NO_PIN, type ControllerImage } from '../image'
 import { topics } from '../topics'
 import { mainOf, channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } from '../site'
 import { linkTable, serviceKindIn, setWords } from '../ways'
@@ -68,6 +68,7 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
       ? ['In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); `make flash PORT=… PROGRAMMER=…` writes it.']
       : ['Follow `firmware/ports/core/README.md`: one settings file, your message client, the versions that you pin.']),
     ...(portOf(controller) === 'avr' && controller.link !== 'none' ? ['The program of this board has no network: points and entities do nothing here until a coprocessor stands for it. Switches, remote, rules and the serial link work.'] : []),
+    ...(portOf(controller) === 'core' && image.serial !== null && image.line.sends !== NO_PIN ? [`The serial link is on GPIO ${image.line.sends} (sends) and ${image.line.hears} (hears): name the port that stands there in settings.h (VESTIBULE_LINE), unless it is the board's first.`] : []),
     ...(main ? [`This board is the coprocessor of ${main.name}: it runs the same tables, drives nothing, and stands for ${main.name} on the network. Its serial line goes to ${main.name}, crossed; what a 5 V board sends goes through a divider or a level shifter first. Nothing else may speak on that line, its log included. Flash both boards of a pair from builds with the same tables.`] : []),
     `The tables are ${image.hash}${controller.link === 'none' ? '' : ': the firmware says so when its link comes up, and the logbook knows the build by them'}.`,
     ...board.programming,

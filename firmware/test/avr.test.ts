@@ -107,4 +107,9 @@ describe.skipIf(!avrSupported())('building for the 8-bit board', () => {
     const image = demo('drying')
     await expect(buildAvr({ ...image, channels: image.channels.map((channel, i) => (i === 0 ? { ...channel, gpios: [104] } : channel)) })).rejects.toThrow('pin 104 is not on the 8-bit board')
   })
+  it('refuses a serial link on pins that have no port of their own', async () => {
+    const image = demo('drying')
+    expect(image.line).toEqual({ sends: 1, hears: 0 })
+    await expect(buildAvr({ ...image, line: { sends: 9, hears: 8 } })).rejects.toThrow('the serial link of this board is on D1 (sends) and D0 (hears)')
+  })
 })

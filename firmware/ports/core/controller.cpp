@@ -73,9 +73,9 @@ const Port PORT = {
     [](void*) { storeWaits = true; },
     [](void*) {
       char character;
-      while (lineCharacter(device, character)) Serial.write(static_cast<uint8_t>(character));
+      while (lineCharacter(device, character)) VESTIBULE_LINE.write(static_cast<uint8_t>(character));
     },
-    [](void*, char character) { Serial.write(static_cast<uint8_t>(character)); },
+    [](void*, char character) { VESTIBULE_LINE.write(static_cast<uint8_t>(character)); },
     [](void*, bool reset) {
       if (reset) {
         link->forget();
@@ -148,7 +148,7 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
   vestibule::memory::prepared(PORT).mirrors = MIRRORS;
   if (!MIRRORS) loadRecord(device, MEMORY);
   if (image::BAUD != 0) {
-    Serial.begin(image::BAUD);
+    VESTIBULE_LINE_BEGIN(image::BAUD);
   } else if (VESTIBULE_SERIAL_LOG != 0) {
     Serial.begin(LOG_BAUD);
     logText("tables ");
@@ -177,8 +177,8 @@ void controllerLoop() {
     durationCount = 0;
   }
   if (image::BAUD != 0) {
-    while (Serial.available() > 0) {
-      const char read = static_cast<char>(Serial.read());
+    while (VESTIBULE_LINE.available() > 0) {
+      const char read = static_cast<char>(VESTIBULE_LINE.read());
       if (MIRRORS) {
         hearMain(read);
       } else {

@@ -18,6 +18,17 @@
 #define VESTIBULE_MOST_DURATIONS 120
 #endif
 
+// The serial port of the link, and how it begins. image.h names its pins (LINE_SENDS, LINE_HEARS; 255: the board's first serial
+// port): where your core's first port stands on others, name the one that stands there, or begin it on these pins, as in
+//   #define VESTIBULE_LINE Serial1
+//   #define VESTIBULE_LINE_BEGIN(baud) Serial1.begin(baud, SERIAL_8N1, image::LINE_HEARS, image::LINE_SENDS)
+#ifndef VESTIBULE_LINE
+#define VESTIBULE_LINE Serial
+#endif
+#ifndef VESTIBULE_LINE_BEGIN
+#define VESTIBULE_LINE_BEGIN(baud) VESTIBULE_LINE.begin(baud)
+#endif
+
 // 1: the serial port is free for a log: the hash of the tables is said there at the start, at 115,200 baud.
 #ifndef VESTIBULE_SERIAL_LOG
 #define VESTIBULE_SERIAL_LOG 0
