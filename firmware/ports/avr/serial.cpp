@@ -34,7 +34,11 @@ bool serialRead(char& character) {
   return true;
 }
 
-void serialSaysLine() { UCSR0B = static_cast<uint8_t>(UCSR0B | (1u << UDRIE0)); }
+void serialSaysLine() {
+  // what the line says must stand in memory before the interrupt may fetch it
+  __asm__ __volatile__("" ::: "memory");
+  UCSR0B = static_cast<uint8_t>(UCSR0B | (1u << UDRIE0));
+}
 
 }  // namespace board
 
