@@ -85,9 +85,9 @@ export function roleName(role: Role): string {
   return role.input.kind === 'selector' ? `${role.input.name} bit ${role.bit + 1}` : role.input.name
 }
 
-/** The role by which a controller's link sends ('serial-tx') or hears; undefined: no part carries it. A modem is no link. */
+/** The role by which a controller's link sends ('serial-tx') or hears; undefined: no part carries it. A part that sends in bursts is a modem, which has a line of its own. */
 export const serialSignalOf = (site: Site, controller: Controller, need: 'serial-tx' | 'serial-rx'): Extract<Role, { kind: 'signal' }> | undefined =>
-  rolesOf(site, controller.id).find((role): role is Extract<Role, { kind: 'signal' }> => role.kind === 'signal' && role.signal.need === need && role.part.profile !== 'gsm-modem')
+  rolesOf(site, controller.id).find((role): role is Extract<Role, { kind: 'signal' }> => role.kind === 'signal' && role.signal.need === need && !moduleIn(site, 'part', role.part.profile)?.burstMs)
 
 /** The roles of a controller in document order: outputs, inputs, then the signals of its parts. */
 export function rolesOf(site: Site, controller: string): Role[] {

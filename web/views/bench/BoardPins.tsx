@@ -68,7 +68,7 @@ function PinSide({ spot, side, row, roles, controller }: SideProps & { spot: Spo
   if (spot.kind === 'gpio') return <GpioSide spot={spot} side={side} row={row} here={roles.get(spot.gpio) ?? []} controller={controller} />
   return (
     <>
-      <PinLabel side={side} row={row} label={spot.label} number={spot.volts ? `${spot.volts} V` : ''} power />
+      <PinLabel side={side} row={row} label={spot.label} number={spot.volts && !spot.label.startsWith(String(spot.volts).replace('.', 'V')) ? `${spot.volts} V` : ''} power />
       <span style={placed(side, 'place', row)} className={`self-center truncate px-2 text-small text-soft ${side === 'left' ? 'text-right' : ''}`}>{spot.note ?? ''}</span>
     </>
   )

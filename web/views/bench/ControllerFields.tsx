@@ -1,5 +1,5 @@
 import { boardsIn, modulesIn, type RelayProfile } from '../../../core/boards'
-import type { Controller, RelayModule } from '../../../core/site'
+import { mainOf, type Controller, type RelayModule } from '../../../core/site'
 import { removeController } from '../../../core/ways'
 import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
 import { edit } from '../../store/editing'
@@ -20,6 +20,7 @@ export function ControllerFields({ controller }: { controller: Controller }) {
   const relays = modulesIn(site).filter((one): one is RelayProfile => one.kind === 'relay-module')
   const change = (label: string, mutate: (controller: Controller) => void) => dispatch(edit(`${controller.name}: ${label}`, (draft) => mutate(draft.controllers.find((c) => c.id === controller.id)!)))
   const { module } = controller
+  const mirrors = mainOf(site, controller.id) !== undefined
   const changeModule = (label: string, mutate: (module: RelayModule) => void) => change(label, (c) => { if (c.module) mutate(c.module) })
   return (
     <section aria-label="Controller" className="mt-4">
@@ -27,8 +28,13 @@ export function ControllerFields({ controller }: { controller: Controller }) {
       <div className="mt-2 grid grid-cols-3 gap-2">
         <TextField label="Name" value={controller.name} check={(text) => (text.trim() ? null : 'a name is needed')} onKeep={(name) => change('name', (c) => { c.name = name })} />
         <div className="col-span-2"><ChoiceField label="Board" value={controller.board} choices={boards.map((board) => [board.id, board.name] as const)} onKeep={(board) => change('board', (c) => { c.board = board; c.pins = {}; c.link = boards.find((b) => b.id === board)!.link })} hint="another board takes the pins off" /></div>
-        <NumberField label="Stagger" unit="ms" value={controller.staggerMs} least={0} most={10_000} onKeep={(ms) => change('stagger', (c) => { c.staggerMs = ms })} />
-        <NumberField label="Store after" unit="ms" value={controller.storeMs} least={100} most={600_000} onKeep={(ms) => change('store', (c) => { c.storeMs = ms })} />
+        {/* a coprocessor turns nothing on, and stores nothing */}
+        {!mirrors && (
+          <>
+            <NumberField label="Stagger" unit="ms" value={controller.staggerMs} least={0} most={10_000} onKeep={(ms) => change('stagger', (c) => { c.staggerMs = ms })} />
+            <NumberField label="Store after" unit="ms" value={controller.storeMs} least={100} most={600_000} onKeep={(ms) => change('store', (c) => { c.storeMs = ms })} />
+          </>
+        )}
       </div>
       <NetworkFields controller={controller} change={change} />
       <TickField label="Writes its log to the serial port" value={controller.serialLog} onKeep={(on) => change('serial log', (c) => { c.serialLog = on })} />

@@ -1,5 +1,5 @@
 import { modulesIn } from '../../../core/boards'
-import { idFromName, loadOf, newInput, roleName, type Controller, type Part, type Role } from '../../../core/site'
+import { mainOf, idFromName, loadOf, newInput, roleName, type Controller, type Part, type Role } from '../../../core/site'
 import { addSwitchFor } from '../../../core/ways'
 import { FindingTag } from '../../parts/FindingTag'
 import { edit } from '../../store/editing'
@@ -21,6 +21,7 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
       if (channel) addSwitchFor(draft, channel, kind, target)
       else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
     }))
+  const main = mainOf(site, controller.id)
   const parts = modulesIn(site).filter((module) => module.kind === 'part')
   const addPart = (profile: string) => {
     const name = parts.find((part) => part.id === profile)?.name
@@ -33,7 +34,7 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
   return (
     <section aria-label="Roles">
       <h2 className="rule-head">On this board</h2>
-      {roles.length === 0 && <p className="py-2 text-soft">Nothing yet. Name the first thing that it switches.</p>}
+      {roles.length === 0 && <p className="py-2 text-soft">{main ? `It drives nothing: it stands for ${main.name}. A channel of its own would make it a controller by itself, and ${main.name} would lose the network.` : 'Nothing yet. Name the first thing that it switches.'}</p>}
       <ul className="max-h-64 overflow-auto">
         {roles.map((role) => {
           const own = findings.filter((finding) => finding.where.controller === controller.id && finding.where.role === role.id)

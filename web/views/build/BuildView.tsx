@@ -113,7 +113,8 @@ export function BuildView() {
             </div>
             <div className="grid min-h-0 flex-1 grid-cols-[12rem_minmax(0,1fr)]">
               <ul className="border-r border-hair py-1 pr-2">
-                {files.map((candidate) => (
+                {/* what is read at the bench first, then what is compiled */}
+                {[...files].sort((a, b) => Number(a.name.startsWith('firmware/')) - Number(b.name.startsWith('firmware/'))).map((candidate) => (
                   <li key={candidate.name}>
                     <button type="button" aria-pressed={candidate.name === reading?.name} className="min-h-6 w-full truncate px-1.5 text-left font-mono text-[0.75rem] hover:bg-panel aria-pressed:bg-ink aria-pressed:text-wall" title={candidate.name} onClick={() => setFile(candidate.name)}>
                       {candidate.name.replace('firmware/', '')}

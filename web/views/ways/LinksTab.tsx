@@ -29,7 +29,9 @@ export function LinksTab() {
 function LinkCard({ link }: { link: Link }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const rows = linkTable(site, link)
+  const targetName = (target: string): string => site.channels.find((channel) => channel.id === target)?.name ?? site.controllers.find((controller) => target === `controller ${controller.id}`)?.name ?? site.groups.find((group) => target === `group ${group.id}`)?.name ?? target
+  // a letter's two cases mostly mean on and off of one thing: they stand together
+  const rows = linkTable(site, link).sort((a, b) => a.char.toLowerCase().localeCompare(b.char.toLowerCase()) || a.char.charCodeAt(0) - b.char.charCodeAt(0))
   const name = (id: string | null): string => site.controllers.find((controller) => controller.id === id)?.name ?? ''
   const change = (label: string, mutate: (target: Link) => void) => dispatch(edit(`${link.name}: ${label}`, (draft) => mutate(draft.links.find((l) => l.id === link.id)!)))
   const status = `S ${channelsOn(site, link.controller).map((channel) => `${channel.id}=0`).join(' ')} *…`
@@ -50,7 +52,7 @@ function LinkCard({ link }: { link: Link }) {
             {rows.map((row) => (
               <p key={row.char + row.target + row.action} className="flex gap-2 border-t border-hair py-0.5 text-note">
                 <span className="w-5 font-mono font-semibold">{row.char}</span>
-                <span className="min-w-0 flex-1 truncate">{site.channels.find((channel) => channel.id === row.target)?.name ?? row.target}</span>
+                <span className="min-w-0 flex-1 truncate">{targetName(row.target)}</span>
                 <span className="text-soft">{row.action}</span>
               </p>
             ))}

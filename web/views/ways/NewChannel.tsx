@@ -48,7 +48,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
       </label>
       <label className="min-w-28 flex-1 max-w-44">
         <span className="field-label">Room</span>
-        <input className="field" value={room} maxLength={60} list="rooms" placeholder={site.rooms[0]?.name ?? 'Studio'} onChange={(event) => setRoom(event.target.value)} />
+        <input className="field" value={room} maxLength={60} list="rooms" placeholder={site.rooms.find((one) => one.name.length <= 9)?.name ?? 'Hall'} onChange={(event) => setRoom(event.target.value)} />
         <datalist id="rooms">
           {site.rooms.map((r) => (
             <option key={r.id} value={r.name} />
