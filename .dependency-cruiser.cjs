@@ -12,7 +12,21 @@ const faceOnly = (folder) => ({
   from: { pathNot: [`^core/${folder}/`, '\\.(test|testkit)\\.ts$'] },
   to: { path: `^core/${folder}/`, pathNot: `^core/${folder}/index\\.ts$` },
 })
-const folders = ['site', 'boards', 'topics', 'infrared', 'voice', 'bench', 'ways', 'image', 'device', 'trial', 'findings', 'outputs', 'imports']
+const folders = [
+  'site',
+  'boards',
+  'topics',
+  'infrared',
+  'voice',
+  'bench',
+  'ways',
+  'image',
+  'device',
+  'trial',
+  'findings',
+  'outputs',
+  'imports',
+]
 
 module.exports = {
   forbidden: [
@@ -30,12 +44,32 @@ module.exports = {
     only('outputs', ['site', 'boards', 'bench', 'ways', 'image', 'device', 'findings', 'topics', 'infrared', 'voice']),
     only('imports', ['site']),
     ...folders.map(faceOnly),
-    { name: 'core-is-pure', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { path: ['^(server|web|cli|e2e|tools)/', 'node_modules/(react|express|better-sqlite3|mqtt|aedes|ws)/'] } },
-    { name: 'core-has-no-node', severity: 'error', from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' }, to: { dependencyTypes: ['core'] } },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' },
+      to: { path: ['^(server|web|cli|e2e|tools)/', 'node_modules/(react|express|better-sqlite3|mqtt|aedes|ws)/'] },
+    },
+    {
+      name: 'core-has-no-node',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.(test|testkit)\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
     { name: 'server-stands-alone', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|cli|e2e)/' } },
     { name: 'web-stands-alone', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|cli|e2e)/' } },
-    { name: 'cli-reaches-the-server-by-its-face', severity: 'error', from: { path: '^cli/' }, to: { path: '^(web|e2e)/|^server/(?!index\\.ts)' } },
+    {
+      name: 'cli-reaches-the-server-by-its-face',
+      severity: 'error',
+      from: { path: '^cli/' },
+      to: { path: '^(web|e2e)/|^server/(?!index\\.ts)' },
+    },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
   ],
-  options: { tsConfig: { fileName: 'tsconfig.json' }, doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, exclude: '^(dist|build|data)/' },
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    exclude: '^(dist|build|data)/',
+  },
 }

@@ -2,7 +2,13 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts', 'firmware/**/*.test.ts'],
+    include: [
+      'core/**/*.test.ts',
+      'server/**/*.test.ts',
+      'cli/**/*.test.ts',
+      'web/**/*.test.ts',
+      'firmware/**/*.test.ts',
+    ],
     // on a machine of two cores the usual number would be one
     maxWorkers: 2,
     testTimeout: 120_000,

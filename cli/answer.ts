@@ -85,7 +85,14 @@ async function serve({ values }: Words): Promise<Answer> {
 function infrared({ values, positionals }: Words, readInput: () => string): Answer {
   const [, what, path] = positionals
   if (what === 'decode') return irDecode(path, readInput, { json: values.json === true, lines: values.lines === true })
-  if (what === 'encode') return irEncode(needed(values.protocol, '--protocol'), needed(values.address, '--address'), needed(values.command, '--command'), values.toggle, values.format ?? 'json')
+  if (what === 'encode')
+    return irEncode(
+      needed(values.protocol, '--protocol'),
+      needed(values.address, '--address'),
+      needed(values.command, '--command'),
+      values.toggle,
+      values.format ?? 'json',
+    )
   throw new Unusable(`ir ${what ?? ''}: is neither decode nor encode; see "vestibule help"`)
 }
 
@@ -94,19 +101,33 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
   const [command, path] = positionals
   if (command === undefined || command === 'help' || values.help) return { exit: 0, text: HELP }
   switch (command) {
-    case 'serve': return serve(words)
-    case 'check': return check(needed(path, 'SITE.json'), values.json === true)
-    case 'pins': return pins(needed(path, 'SITE.json'), values.json === true)
-    case 'build': return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
-    case 'run': return run(needed(path, 'SITE.json'), needed(values.controller, '--controller'), needed(values.trace, '--trace'), values.engine ?? 'core')
-    case 'ir': return infrared(words, readInput)
-    case 'export': return exportSite(path ?? '', needed(values.format, '--format'), values.controller)
-    default: throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
+    case 'serve':
+      return serve(words)
+    case 'check':
+      return check(needed(path, 'SITE.json'), values.json === true)
+    case 'pins':
+      return pins(needed(path, 'SITE.json'), values.json === true)
+    case 'build':
+      return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
+    case 'run':
+      return run(
+        needed(path, 'SITE.json'),
+        needed(values.controller, '--controller'),
+        needed(values.trace, '--trace'),
+        values.engine ?? 'core',
+      )
+    case 'ir':
+      return infrared(words, readInput)
+    case 'export':
+      return exportSite(path ?? '', needed(values.format, '--format'), values.controller)
+    default:
+      throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
   }
 }
 
 /** Refusals of the server carry a code, so that they are known without loading it. */
-const isStartRefused = (error: unknown): error is Error => error instanceof Error && (error as { code?: unknown }).code === 'start-refused'
+const isStartRefused = (error: unknown): error is Error =>
+  error instanceof Error && (error as { code?: unknown }).code === 'start-refused'
 
 /** What a command line gives: its exit code and what it says on standard output and standard error. */
 export interface Said {
@@ -115,13 +136,21 @@ export interface Said {
   readonly err: string
 }
 
-/** Answers a command line. `readInput` gives the whole of standard input; it is called only by commands that read it. */
+/**
+ * Answers a command line. `readInput` gives the whole of standard input; it is called only by commands that read it.
+ */
 export async function answerTo(args: readonly string[], readInput: () => string): Promise<Said> {
   try {
     const { exit, text } = await answer(readWords(args), readInput)
     return { exit, out: text, err: '' }
   } catch (error) {
-    if (error instanceof Unusable || error instanceof TraceRefused || error instanceof FirmwareRefused || isStartRefused(error)) return { exit: 2, out: '', err: `vestibule: ${error.message}\n` }
+    if (
+      error instanceof Unusable ||
+      error instanceof TraceRefused ||
+      error instanceof FirmwareRefused ||
+      isStartRefused(error)
+    )
+      return { exit: 2, out: '', err: `vestibule: ${error.message}\n` }
     throw error
   }
 }

@@ -19,21 +19,36 @@ const vestibule = (...words: string[]): Promise<Said> => answerTo(words, () => '
 describe('the program itself', () => {
   const started = (input: string, ...words: string[]): Promise<Said> =>
     new Promise((resolve) => {
-      const child = execFile(process.execPath, ['cli/vestibule.mjs', ...words], { maxBuffer: 1 << 26 }, (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err }))
+      const child = execFile(
+        process.execPath,
+        ['cli/vestibule.mjs', ...words],
+        { maxBuffer: 1 << 26 },
+        (error, out, err) => resolve({ exit: typeof error?.code === 'number' ? error.code : 0, out, err }),
+      )
       child.stdin!.end(input)
     })
   it('exits with the code, and says on its outputs what the answer is', async () => {
-    expect(await started('', 'check', 'demo/before-review.json')).toEqual(await vestibule('check', 'demo/before-review.json'))
-    expect(await started('', 'dance')).toEqual({ exit: 2, out: '', err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })
+    expect(await started('', 'check', 'demo/before-review.json')).toEqual(
+      await vestibule('check', 'demo/before-review.json'),
+    )
+    expect(await started('', 'dance')).toEqual({
+      exit: 2,
+      out: '',
+      err: 'vestibule: there is no command "dance"; see "vestibule help"\n',
+    })
   })
   it('reads standard input where a command says so', async () => {
     const { out } = await vestibule('ir', 'encode', '--protocol', 'nec', '--address', '4', '--command', '26')
-    expect(JSON.parse((await started(out, 'ir', 'decode', '--json')).out)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])
+    expect(JSON.parse((await started(out, 'ir', 'decode', '--json')).out)).toEqual([
+      { protocol: 'nec', address: 4, command: 26, toggle: null },
+    ])
   })
 })
 
 describe('the demo files', () => {
-  it.each([studioCorner(), beforeReview(), fernhollow()])('demo/$id.json is what the demo’s source gives', (site) => expect(readFileSync(`demo/${site.id}.json`, 'utf8')).toBe(writeSite(site)))
+  it.each([studioCorner(), beforeReview(), fernhollow()])('demo/$id.json is what the demo’s source gives', (site) =>
+    expect(readFileSync(`demo/${site.id}.json`, 'utf8')).toBe(writeSite(site)),
+  )
 })
 
 describe('check', () => {
@@ -53,8 +68,16 @@ describe('check', () => {
   it.each([
     ['truncated', file('truncated.json', whole.slice(0, 700)), /line \d+, column \d+: the text is not whole JSON/],
     ['huge', file('huge.json', `"${'x'.repeat(20 * 1024 * 1024)}"`), /holds 20.0 MiB, at most 4 MiB are read/],
-    ['wrong version', file('version.json', whole.replace('"version": 2', '"version": 7')), /version: is 7; this program reads versions 1 to 2/],
-    ['wrong type', file('type.json', whole.replace('"watts": 9', '"watts": "nine"')), /loads\[0\]\.watts: Invalid input: expected number/],
+    [
+      'wrong version',
+      file('version.json', whole.replace('"version": 2', '"version": 7')),
+      /version: is 7; this program reads versions 1 to 2/,
+    ],
+    [
+      'wrong type',
+      file('type.json', whole.replace('"watts": 9', '"watts": "nine"')),
+      /loads\[0\]\.watts: Invalid input: expected number/,
+    ],
     ['not there', join(folder, 'nowhere.json'), /there is no such file/],
     ['a folder', folder, /is not a file/],
   ])('%s: exit 2, one line that names the place', async (_, path, message) => {
@@ -71,14 +94,37 @@ describe('pins', () => {
   it('gives per controller the roles with pin, label, GPIO, reason and cost', async () => {
     const { exit, out } = await vestibule('pins', 'demo/fernhollow.json', '--json')
     expect(exit).toBe(0)
-    const { controllers } = JSON.parse(out) as { controllers: { controller: string; roles: Record<string, unknown>[] }[] }
-    expect(controllers.map((c) => c.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'drying-radio', 'window'])
-    for (const role of controllers.flatMap((c) => c.roles)) expect(Object.keys(role)).toEqual(['role', 'name', 'pin', 'label', 'gpio', 'locked', 'cost', 'reason'])
+    const { controllers } = JSON.parse(out) as {
+      controllers: { controller: string; roles: Record<string, unknown>[] }[]
+    }
+    expect(controllers.map((c) => c.controller)).toEqual([
+      'throwing',
+      'glaze',
+      'yard',
+      'drying',
+      'drying-radio',
+      'window',
+    ])
+    for (const role of controllers.flatMap((c) => c.roles))
+      expect(Object.keys(role)).toEqual(['role', 'name', 'pin', 'label', 'gpio', 'locked', 'cost', 'reason'])
   })
 })
 
 describe('run', () => {
-  const trace = file('t.jsonl', ['{"t":0,"power":"on"}', '{"t":400,"link":"up"}', '{"t":1000,"pin":"s1","level":0}', '{"t":1100,"pin":"s1","level":1}', '{"t":2000,"msg":{"topic":"vestibule/studio-corner/corner/vp/2/set","payload":"1","retain":false}}', '{"t":2500,"msg":{"topic":"vestibule/studio-corner/corner/desk-lamp/set","payload":"\\"odd\\u00e9","retain":false}}', '{"t":9000,"power":"off"}', '{"t":9500,"power":"on"}', '{"t":20000,"end":true}'].join('\n'))
+  const trace = file(
+    't.jsonl',
+    [
+      '{"t":0,"power":"on"}',
+      '{"t":400,"link":"up"}',
+      '{"t":1000,"pin":"s1","level":0}',
+      '{"t":1100,"pin":"s1","level":1}',
+      '{"t":2000,"msg":{"topic":"vestibule/studio-corner/corner/vp/2/set","payload":"1","retain":false}}',
+      '{"t":2500,"msg":{"topic":"vestibule/studio-corner/corner/desk-lamp/set","payload":"\\"odd\\u00e9","retain":false}}',
+      '{"t":9000,"power":"off"}',
+      '{"t":9500,"power":"on"}',
+      '{"t":20000,"end":true}',
+    ].join('\n'),
+  )
   const words = ['run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', trace, '--engine']
   it('core and firmware print the same bytes', async () => {
     const core = await vestibule(...words, 'core')
@@ -89,7 +135,10 @@ describe('run', () => {
   })
   it('the 8-bit board on the simulator does the same as the interpreter', async () => {
     const two = join(mkdtempSync(join(tmpdir(), 'vestibule-cli-')), 'drying.jsonl')
-    writeFileSync(two, '{"t":0,"power":"on"}\n{"t":500,"char":"A"}\n{"t":900,"pin":"s11","level":0}\n{"t":1500,"end":true}\n')
+    writeFileSync(
+      two,
+      '{"t":0,"power":"on"}\n{"t":500,"char":"A"}\n{"t":900,"pin":"s11","level":0}\n{"t":1500,"end":true}\n',
+    )
     const drying = ['run', 'demo/fernhollow.json', '--controller', 'drying', '--trace', two, '--engine']
     const outputs = (text: string) => text.split('\n').filter((line) => line.includes('"out":"rack-lights"'))
     const core = outputs((await vestibule(...drying, 'core')).out)
@@ -97,11 +146,26 @@ describe('run', () => {
     expect(core.length).toBeGreaterThanOrEqual(3)
     // the interpreter also says that the contact rests at power-up
     expect(board).toEqual(core.slice(1))
-    expect((await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', two, '--engine', 'simavr')).exit).toBe(2)
+    expect(
+      (
+        await vestibule(
+          'run',
+          'demo/studio-corner.json',
+          '--controller',
+          'corner',
+          '--trace',
+          two,
+          '--engine',
+          'simavr',
+        )
+      ).exit,
+    ).toBe(2)
   }, 60_000)
   it.each([['core'], ['firmware']])('%s refuses a trace with an unknown pin in the same words', async (engine) => {
     const bad = file('bad.jsonl', '{"t":0,"pin":"s9","level":0}\n')
-    expect(await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', bad, '--engine', engine)).toEqual({ exit: 2, out: '', err: 'vestibule: there is no input "s9" on controller corner\n' })
+    expect(
+      await vestibule('run', 'demo/studio-corner.json', '--controller', 'corner', '--trace', bad, '--engine', engine),
+    ).toEqual({ exit: 2, out: '', err: 'vestibule: there is no input "s9" on controller corner\n' })
   })
 })
 
@@ -109,8 +173,17 @@ describe('build and export', () => {
   it('builds each controller into a folder, and refuses a site with open errors', async () => {
     const { exit, out } = await vestibule('build', 'demo/fernhollow.json', '--out', join(folder, 'out'), '--json')
     expect(exit).toBe(0)
-    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual(['throwing', 'glaze', 'yard', 'drying', 'drying-radio', 'window'])
-    expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain('| vp1 | Bench lights |')
+    expect((JSON.parse(out) as { builds: { controller: string }[] }).builds.map((b) => b.controller)).toEqual([
+      'throwing',
+      'glaze',
+      'yard',
+      'drying',
+      'drying-radio',
+      'window',
+    ])
+    expect(readFileSync(join(folder, 'out', 'throwing', 'sheets', 'service.md'), 'utf8')).toContain(
+      '| vp1 | Bench lights |',
+    )
     expect(await vestibule('build', 'demo/before-review.json', '--out', join(folder, 'no'))).toMatchObject({ exit: 1 })
   })
   it('exports the schema that is published, which takes the demo', async () => {
@@ -119,33 +192,76 @@ describe('build and export', () => {
     const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
     expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
   })
-  it('exports the site byte for byte', async () => expect((await vestibule('export', 'demo/fernhollow.json', '--format', 'site')).out).toBe(readFileSync('demo/fernhollow.json', 'utf8')))
-  it.each([['netlist', /^\(netlist\n {2}\(controller "throwing"\)/], ['parts', /^count,part,references,price each\r\n1,"Dual-core/], ['connections', /^device,from,to,colour,note,mains\r\nRelay module,board GND/], ['svg', /^<svg xmlns/]])('exports %s of one controller', async (format, shape) => {
-    const { exit, out } = await vestibule('export', 'demo/fernhollow.json', '--format', format, '--controller', 'throwing')
+  it('exports the site byte for byte', async () =>
+    expect((await vestibule('export', 'demo/fernhollow.json', '--format', 'site')).out).toBe(
+      readFileSync('demo/fernhollow.json', 'utf8'),
+    ))
+  it.each([
+    ['netlist', /^\(netlist\n {2}\(controller "throwing"\)/],
+    ['parts', /^count,part,references,price each\r\n1,"Dual-core/],
+    ['connections', /^device,from,to,colour,note,mains\r\nRelay module,board GND/],
+    ['svg', /^<svg xmlns/],
+  ])('exports %s of one controller', async (format, shape) => {
+    const { exit, out } = await vestibule(
+      'export',
+      'demo/fernhollow.json',
+      '--format',
+      format,
+      '--controller',
+      'throwing',
+    )
     expect(exit).toBe(0)
     expect(out).toMatch(shape)
-    expect(await vestibule('export', 'demo/fernhollow.json', '--format', format)).toMatchObject({ exit: 2, err: expect.stringContaining('--controller is needed') })
+    expect(await vestibule('export', 'demo/fernhollow.json', '--format', format)).toMatchObject({
+      exit: 2,
+      err: expect.stringContaining('--controller is needed'),
+    })
   })
   it('a version 1 file is brought up to this version, with nothing lost', async () => {
     const { exit, out } = await vestibule('export', 'demo/version-1.json', '--format', 'site')
     expect(exit).toBe(0)
-    const site = JSON.parse(out) as { version: number; channels: { name: string }[]; ways: unknown[]; groups: unknown[] }
-    const before = JSON.parse(readFileSync('demo/version-1.json', 'utf8')) as { version: number; channels: { name: string }[]; ways: unknown[] }
+    const site = JSON.parse(out) as {
+      version: number
+      channels: { name: string }[]
+      ways: unknown[]
+      groups: unknown[]
+    }
+    const before = JSON.parse(readFileSync('demo/version-1.json', 'utf8')) as {
+      version: number
+      channels: { name: string }[]
+      ways: unknown[]
+    }
     expect([before.version, site.version]).toEqual([1, 2])
     expect(site.channels.map((channel) => channel.name)).toEqual(before.channels.map((channel) => channel.name))
     expect(site.ways).toEqual(before.ways)
     expect(site.groups).toEqual([])
   })
-  it.each([['points-csv', /^service,controller,vp,name/], ['hub-yaml', /^vestibule-hub: 1/], ['hub-secrets', /^hub\/host: ""/], ['asyncapi', /^asyncapi: 3\.0\.0/], ['serial-table', /^link,kind,controller/], ['voice', /^name,room,channel/], ['infrared', /^remote,key,protocol/], ['quota', /^service,controller,what/], ['template:point-table', /^Points of Fernhollow Pottery/]])('exports %s of the site', async (format, shape) => {
+  it.each([
+    ['points-csv', /^service,controller,vp,name/],
+    ['hub-yaml', /^vestibule-hub: 1/],
+    ['hub-secrets', /^hub\/host: ""/],
+    ['asyncapi', /^asyncapi: 3\.0\.0/],
+    ['serial-table', /^link,kind,controller/],
+    ['voice', /^name,room,channel/],
+    ['infrared', /^remote,key,protocol/],
+    ['quota', /^service,controller,what/],
+    ['template:point-table', /^Points of Fernhollow Pottery/],
+  ])('exports %s of the site', async (format, shape) => {
     const { exit, out } = await vestibule('export', 'demo/fernhollow.json', '--format', format)
     expect(exit).toBe(0)
     expect(out).toMatch(shape)
   })
   it('says help, and refuses what it does not know', async () => {
     expect((await vestibule('help')).out).toContain('vestibule check SITE.json')
-    expect(await vestibule('dance')).toMatchObject({ exit: 2, err: 'vestibule: there is no command "dance"; see "vestibule help"\n' })
+    expect(await vestibule('dance')).toMatchObject({
+      exit: 2,
+      err: 'vestibule: there is no command "dance"; see "vestibule help"\n',
+    })
     expect(await vestibule('check', 'x', '--wrong')).toMatchObject({ exit: 2 })
-    expect(await vestibule('serve', '--host', '0.0.0.0')).toMatchObject({ exit: 2, err: expect.stringContaining('set a passphrase') })
+    expect(await vestibule('serve', '--host', '0.0.0.0')).toMatchObject({
+      exit: 2,
+      err: expect.stringContaining('set a passphrase'),
+    })
   })
 })
 
@@ -153,23 +269,51 @@ describe('ir', () => {
   const decode = (text: string, ...words: string[]): Promise<Said> => answerTo(['ir', 'decode', ...words], () => text)
   it('what is encoded is decoded', async () => {
     const { out } = await vestibule('ir', 'encode', '--protocol', 'nec', '--address', '4', '--command', '26')
-    expect(JSON.parse((await decode(out, '--json')).out)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])
-    const biphase = await vestibule('ir', 'encode', '--protocol', 'rc5', '--address', '5', '--command', '0x23', '--toggle', '1')
-    expect(JSON.parse((await decode(biphase.out, '--json')).out)).toEqual([{ protocol: 'rc5', address: 5, command: 35, toggle: 1 }])
+    expect(JSON.parse((await decode(out, '--json')).out)).toEqual([
+      { protocol: 'nec', address: 4, command: 26, toggle: null },
+    ])
+    const biphase = await vestibule(
+      'ir',
+      'encode',
+      '--protocol',
+      'rc5',
+      '--address',
+      '5',
+      '--command',
+      '0x23',
+      '--toggle',
+      '1',
+    )
+    expect(JSON.parse((await decode(biphase.out, '--json')).out)).toEqual([
+      { protocol: 'rc5', address: 5, command: 35, toggle: 1 },
+    ])
   })
   it('with --lines one array a line gives one result a line', async () => {
     const { out } = await vestibule('ir', 'encode', '--protocol', 'sirc12', '--address', '1', '--command', '21')
     const lines = (await decode(`${out.trim()}\n[100,200]\n`, '--json', '--lines')).out.trim().split('\n')
-    expect(lines.map((line) => (JSON.parse(line) as { protocol: string }[]).map((frame) => frame.protocol))).toEqual([['sirc12'], []])
+    expect(lines.map((line) => (JSON.parse(line) as { protocol: string }[]).map((frame) => frame.protocol))).toEqual([
+      ['sirc12'],
+      [],
+    ])
   })
   it('a capture file in any format', async () => {
     const { out } = await vestibule('ir', 'decode', 'demo/captures/throwing-remote.vcd', '--json')
-    expect((JSON.parse(out) as { protocol: string }[]).map((frame) => frame.protocol)).toEqual(['nec', 'nec-repeat', 'nec-repeat'])
+    expect((JSON.parse(out) as { protocol: string }[]).map((frame) => frame.protocol)).toEqual([
+      'nec',
+      'nec-repeat',
+      'nec-repeat',
+    ])
   })
   it.each([
     [['ir', 'encode', '--protocol', 'rc5', '--address', '40', '--command', '1'], 'address 40: rc5 has 0 to 31'],
     [['ir', 'encode', '--protocol', 'morse', '--address', '4', '--command', '1'], '--protocol morse: is none of'],
     [['ir', 'dance'], 'ir dance: is neither decode nor encode'],
-  ])('%j is refused in one line', async (words, message) => expect(await vestibule(...words)).toMatchObject({ exit: 2, err: expect.stringContaining(message) }))
-  it('what is no array is refused', async () => expect(await decode('{"a":1}', '--json')).toMatchObject({ exit: 2, err: 'vestibule: standard input: is not a JSON array of µs, each 0 or more\n' }))
+  ])('%j is refused in one line', async (words, message) =>
+    expect(await vestibule(...words)).toMatchObject({ exit: 2, err: expect.stringContaining(message) }),
+  )
+  it('what is no array is refused', async () =>
+    expect(await decode('{"a":1}', '--json')).toMatchObject({
+      exit: 2,
+      err: 'vestibule: standard input: is not a JSON array of µs, each 0 or more\n',
+    }))
 })

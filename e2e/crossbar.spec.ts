@@ -35,7 +35,10 @@ test('another tab sees an edit at once', async ({ context, served }) => {
   await one.goto(`${served.url}/studio-corner/bench`)
   await two.goto(`${served.url}/studio-corner/ways`)
   await expect(two.getByText('Easel lamp').first()).toBeVisible()
-  await one.getByRole('region', { name: 'Roles' }).getByRole('button', { name: /Easel lamp/ }).click()
+  await one
+    .getByRole('region', { name: 'Roles' })
+    .getByRole('button', { name: /Easel lamp/ })
+    .click()
   await one.getByLabel('Name', { exact: true }).fill('Window lamp')
   await one.keyboard.press('Enter')
   await expect(two.getByText('Window lamp').first()).toBeVisible()
@@ -76,7 +79,10 @@ test('a fan is made, worked by a selector, and turns at its level in the trial',
   await expect(fan).toHaveAttribute('data-level', '3')
 })
 
-test('a maker’s own board profile is kept, refused with its place when bad, and offered for controllers', async ({ page, served }) => {
+test('a maker’s own board profile is kept, refused with its place when bad, and offered for controllers', async ({
+  page,
+  served,
+}) => {
   await page.goto(`${served.url}/studio-corner/bench?side=profiles`)
   await page.getByRole('button', { name: 'Begin a copy' }).click()
   const json = page.getByLabel('The whole profile, as JSON')
@@ -93,6 +99,10 @@ test('a maker’s own board profile is kept, refused with its place when bad, an
 
 test('a bad site file is refused with its place', async ({ page, served }) => {
   await page.goto(served.url)
-  await page.getByLabel('Site file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"vestibule-site","version":7}') })
+  await page.getByLabel('Site file').setInputFiles({
+    name: 'broken.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"format":"vestibule-site","version":7}'),
+  })
   await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 2')
 })

@@ -11,7 +11,11 @@ export interface Served {
 
 async function serve(): Promise<{ served: Served; child: ChildProcess }> {
   const data = mkdtempSync(join(tmpdir(), 'vestibule-e2e-'))
-  const child = spawn(process.execPath, ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data], { stdio: ['ignore', 'pipe', 'inherit'] })
+  const child = spawn(
+    process.execPath,
+    ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data],
+    { stdio: ['ignore', 'pipe', 'inherit'] },
+  )
   const url = await new Promise<string>((resolve, reject) => {
     let text = ''
     child.stdout!.on('data', (chunk: Buffer) => {

@@ -2,7 +2,30 @@ import AxeBuilder from '@axe-core/playwright'
 import { gzipSync } from 'node:zlib'
 import { expect, test } from './server'
 
-const VIEWS = ['/', '/fernhollow/bench', '/before-review/bench', '/fernhollow/bench?side=supply', '/fernhollow/bench?side=contacts', '/before-review/bench?side=start', '/studio-corner/bench?side=wiring', '/fernhollow/bench?side=profiles', '/before-review/ways', '/fernhollow/ways', '/fernhollow/ways?side=services', '/fernhollow/ways?side=phone', '/before-review/ways?side=voice', '/fernhollow/ways?side=remotes', '/fernhollow/ways?side=links', '/fernhollow/ways?side=rules', '/fernhollow/ways?side=credentials', '/fernhollow/ways?side=templates', '/fernhollow/ways?side=tables', '/fernhollow/build', '/fernhollow/trial', '/fernhollow/logbook']
+const VIEWS = [
+  '/',
+  '/fernhollow/bench',
+  '/before-review/bench',
+  '/fernhollow/bench?side=supply',
+  '/fernhollow/bench?side=contacts',
+  '/before-review/bench?side=start',
+  '/studio-corner/bench?side=wiring',
+  '/fernhollow/bench?side=profiles',
+  '/before-review/ways',
+  '/fernhollow/ways',
+  '/fernhollow/ways?side=services',
+  '/fernhollow/ways?side=phone',
+  '/before-review/ways?side=voice',
+  '/fernhollow/ways?side=remotes',
+  '/fernhollow/ways?side=links',
+  '/fernhollow/ways?side=rules',
+  '/fernhollow/ways?side=credentials',
+  '/fernhollow/ways?side=templates',
+  '/fernhollow/ways?side=tables',
+  '/fernhollow/build',
+  '/fernhollow/trial',
+  '/fernhollow/logbook',
+]
 
 // each looks at its view only: they may run side by side
 test.describe.configure({ mode: 'parallel' })
@@ -20,18 +43,33 @@ for (const view of VIEWS) {
     if (view.endsWith('/ways')) await page.locator('[data-cell$="/app"]').first().click()
     if (view.endsWith('side=remotes')) await page.getByLabel('Capture', { exact: true }).fill('9000 4500 563 563')
     // in one piece: there are no frames to gather from
-    const builder = () => (WHOLE.includes(view) ? new AxeBuilder({ page }) : new AxeBuilder({ page }).include('#view')).setLegacyMode()
+    const builder = () =>
+      (WHOLE.includes(view) ? new AxeBuilder({ page }) : new AxeBuilder({ page }).include('#view')).setLegacyMode()
     const serious = async (axe: AxeBuilder): Promise<string[]> =>
-      (await axe.analyze()).violations.filter((violation) => violation.impact === 'serious' || violation.impact === 'critical').map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).slice(0, 3).join(' | ')}`)
+      (await axe.analyze()).violations
+        .filter((violation) => violation.impact === 'serious' || violation.impact === 'critical')
+        .map(
+          (violation) =>
+            `${violation.id}: ${violation.nodes
+              .map((node) => node.target.join(' '))
+              .slice(0, 3)
+              .join(' | ')}`,
+        )
     expect(await serious(builder().withTags(WCAG))).toEqual([])
     // only colours differ in the dark
-    await page.evaluate(() => { document.documentElement.dataset['theme'] = 'dark' })
+    await page.evaluate(() => {
+      document.documentElement.dataset['theme'] = 'dark'
+    })
     expect(await serious(builder().withRules(['color-contrast']))).toEqual([])
   })
 }
 
 test('the first load of JavaScript stays within each view’s budget, gzipped', async ({ browser, served }) => {
-  for (const [view, budget] of [['/', 200_000], ['/fernhollow/bench', 225_000], ['/fernhollow/ways', 255_000]] as const) {
+  for (const [view, budget] of [
+    ['/', 200_000],
+    ['/fernhollow/bench', 225_000],
+    ['/fernhollow/ways', 255_000],
+  ] as const) {
     const page = await browser.newPage()
     const sizes: Promise<number>[] = []
     page.on('response', (response) => {

@@ -4,7 +4,8 @@ import { expect, test } from './server'
 const kept = (page: Page) => expect(page.getByTestId('saved')).toHaveText(/revision \d+, kept/)
 const findings = (page: Page) => page.getByRole('complementary', { name: 'Findings' })
 /** What is still to be done at the bench itself: credentials are only noted until the controller is linked. */
-const settled = (page: Page) => expect(findings(page).locator('[data-finding]:not([data-finding="C01"])')).toHaveCount(0)
+const settled = (page: Page) =>
+  expect(findings(page).locator('[data-finding]:not([data-finding="C01"])')).toHaveCount(0)
 const press = async (page: Page, input: string, ms = 80) => {
   const box = (await page.locator(`[data-switch="${input}"]`).boundingBox())!
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
@@ -13,7 +14,10 @@ const press = async (page: Page, input: string, ms = 80) => {
   await page.mouse.up()
 }
 
-test('a newcomer plans two lamps, is told what is wrong, builds, tries it with the network cut, and has it on record', async ({ page, served }) => {
+test('a newcomer plans two lamps, is told what is wrong, builds, tries it with the network cut, and has it on record', async ({
+  page,
+  served,
+}) => {
   await page.goto(served.url)
   await page.getByLabel('Name of the house or room').fill('Reading nook')
   await page.getByRole('button', { name: 'Make the site' }).click()
@@ -27,7 +31,9 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
     await page.getByRole('button', { name: 'Add channel' }).click()
   }
   await expect(findings(page).locator('[data-finding="M11"]')).toHaveCount(2)
-  await expect(findings(page).locator('[data-finding="P13"]')).toContainText('2 of 2 roles have no pin yet: Desk lamp, Shelf lamp')
+  await expect(findings(page).locator('[data-finding="P13"]')).toContainText(
+    '2 of 2 roles have no pin yet: Desk lamp, Shelf lamp',
+  )
 
   // Ways in: the first cell by keyboard, the rest by filling the columns
   await page.keyboard.press('Escape')
@@ -47,7 +53,9 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   // A mistake, and its fix
   await page.locator('[data-cell="shelf-lamp/app"]').click()
   await page.getByLabel('Inverted in the widget').check()
-  await expect(findings(page).locator('[data-finding="M03"]')).toContainText('inverted in the widget and again in the output driver')
+  await expect(findings(page).locator('[data-finding="M03"]')).toContainText(
+    'inverted in the widget and again in the output driver',
+  )
   await page.getByRole('button', { name: 'Invert once, in the driver: low closes' }).click()
   await expect(findings(page).locator('[data-finding="M03"]')).toHaveCount(0)
 
@@ -75,7 +83,10 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await expect(lamp).toHaveAttribute('data-on', 'true')
   await expect(lamp).toContainText('phone believes off')
   await page.getByRole('button', { name: /^Wi-Fi/ }).click()
-  await expect(page.locator('[data-kind="verdict"]')).toContainText('Desk lamp: the wall won (on); the app had said off during the outage', { timeout: 20_000 })
+  await expect(page.locator('[data-kind="verdict"]')).toContainText(
+    'Desk lamp: the wall won (on); the app had said off during the outage',
+    { timeout: 20_000 },
+  )
   await expect(lamp).toContainText('phone agrees: on')
   await page.getByRole('switch', { name: 'Shelf lamp' }).click()
   await expect(page.locator('[data-load="shelf-lamp"]')).toHaveAttribute('data-on', 'true')
@@ -89,7 +100,11 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await page.getByRole('button', { name: 'Test Corner' }).click()
   await expect(page.getByText('Wait: “Controller alone” is not clear yet.').first()).toBeVisible()
   await page.getByLabel('Note on: Press S1').first().fill('indicator 1 follows')
-  await page.getByRole('group', { name: 'Outcome of: Press S1' }).first().getByRole('button', { name: 'passed' }).click()
+  await page
+    .getByRole('group', { name: 'Outcome of: Press S1' })
+    .first()
+    .getByRole('button', { name: 'passed' })
+    .click()
   await expect(page.locator('li[data-outcome="passed"]')).toHaveCount(1)
 
   // Undo works across a reload

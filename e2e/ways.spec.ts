@@ -8,13 +8,17 @@ test('several channels are filled and emptied in one edit', async ({ page, serve
   await page.keyboard.press('Shift+ArrowDown')
   await page.keyboard.press('Shift+ArrowDown')
   await expect(page.locator('[data-cell$="/nearby"][aria-selected="true"]')).toHaveCount(3)
-  const before = await Promise.all(['bench-lights', 'shelf-lights', 'wedging-lamp'].map((id) => cell(`${id}/nearby`).innerText()))
+  const before = await Promise.all(
+    ['bench-lights', 'shelf-lights', 'wedging-lamp'].map((id) => cell(`${id}/nearby`).innerText()),
+  )
   await page.keyboard.press('Delete')
   for (const id of ['bench-lights', 'shelf-lights', 'wedging-lamp']) await expect(cell(`${id}/nearby`)).toHaveText('')
   await page.keyboard.press('Enter')
-  for (const id of ['bench-lights', 'shelf-lights', 'wedging-lamp']) await expect(cell(`${id}/nearby`)).not.toHaveText('')
+  for (const id of ['bench-lights', 'shelf-lights', 'wedging-lamp'])
+    await expect(cell(`${id}/nearby`)).not.toHaveText('')
   await page.locator('#view').focus()
-  const now = () => Promise.all(['bench-lights', 'shelf-lights', 'wedging-lamp'].map((id) => cell(`${id}/nearby`).innerText()))
+  const now = () =>
+    Promise.all(['bench-lights', 'shelf-lights', 'wedging-lamp'].map((id) => cell(`${id}/nearby`).innerText()))
   await page.keyboard.press('u')
   await expect.poll(now).toEqual(['', '', ''])
   await page.keyboard.press('u')
@@ -50,7 +54,10 @@ test('a credential is cleaned before one’s eyes, kept, and never shown again',
   expect(await page.content()).not.toContain('correct-horse')
 })
 
-test('a table that comes back is shown as what it changes, refused whole when bad, and undone in one step', async ({ page, served }) => {
+test('a table that comes back is shown as what it changes, refused whole when bad, and undone in one step', async ({
+  page,
+  served,
+}) => {
   await page.goto(`${served.url}/fernhollow/ways?side=tables`)
   const table = await (await fetch(`${served.url}/api/sites/fernhollow/export/points-csv`)).text()
   const box = page.getByRole('textbox', { name: 'Points table' })
@@ -61,7 +68,8 @@ test('a table that comes back is shown as what it changes, refused whole when ba
   await box.fill(table.replace(',2,Shelf lights,', ',52,Shelves,'))
   await expect(page.getByRole('list', { name: 'What the points table changes' })).toContainText('Shelves')
   await page.getByRole('button', { name: 'Take 1 change in' }).click()
-  const saved = async () => ((await (await fetch(`${served.url}/api/sites/fernhollow/export/points-csv`)).text()).includes(',52,Shelves,'))
+  const saved = async () =>
+    (await (await fetch(`${served.url}/api/sites/fernhollow/export/points-csv`)).text()).includes(',52,Shelves,')
   await expect.poll(saved).toBe(true)
   await page.locator('#view').focus()
   await page.keyboard.press('u')
@@ -78,11 +86,16 @@ test('a widget is dragged on the phone', async ({ page, served }) => {
   await page.mouse.down()
   await page.mouse.move(to.x - 20, to.y + 12, { steps: 8 })
   await page.mouse.up()
-  await expect.poll(() => handles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')))).not.toEqual(names)
+  await expect
+    .poll(() => handles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label'))))
+    .not.toEqual(names)
   await expect(page.getByRole('button', { name: /Undo “move .* on the phone”/ })).toBeVisible()
 })
 
-test('in the trial a key, a spoken line and a sensor work their channels, and a hub that is gone is marked', async ({ page, served }) => {
+test('in the trial a key, a spoken line and a sensor work their channels, and a hub that is gone is marked', async ({
+  page,
+  served,
+}) => {
   await page.goto(`${served.url}/fernhollow/trial`)
   await expect(page.locator('[data-link="power:throwing"]')).toHaveText('linked')
   const load = (id: string) => page.locator(`[data-load="${id}"]`)
@@ -114,7 +127,12 @@ test('a modem is set on the bench, and a pair says who stands for whom', async (
   await fields.getByLabel('Joins after').press('Enter')
   await fields.getByLabel('Full report').fill('600')
   await fields.getByLabel('Full report').press('Enter')
-  const kept = async () => ((await (await fetch(`${served.url}/api/sites/fernhollow`)).json()) as { site: { controllers: { id: string; link: string; modem: object | null; heartbeatS: number }[] } }).site.controllers.find((one) => one.id === 'glaze')!
+  const kept = async () =>
+    (
+      (await (await fetch(`${served.url}/api/sites/fernhollow`)).json()) as {
+        site: { controllers: { id: string; link: string; modem: object | null; heartbeatS: number }[] }
+      }
+    ).site.controllers.find((one) => one.id === 'glaze')!
   await expect.poll(kept).toMatchObject({ link: 'modem', modem: { apn: 'things.invalid', joinS: 45 }, heartbeatS: 600 })
   await fields.getByLabel('Link').selectOption('wifi')
   await expect.poll(kept).toMatchObject({ link: 'wifi', modem: null })

@@ -40,14 +40,26 @@ async function tool(command: string, ...words: string[]): Promise<string> {
     return (await run(command, words, { maxBuffer: 1 << 24 })).stdout
   } catch (error) {
     const failed = error as NodeJS.ErrnoException & { stderr?: string; stdout?: string }
-    throw new FirmwareRefused(failed.code === 'ENOENT' ? `${command} is not on this machine (Debian: gcc-avr, avr-libc, make)` : `${command} refused: ${failed.stdout?.trim() || failed.stderr || failed.message}`, { cause: error })
+    throw new FirmwareRefused(
+      failed.code === 'ENOENT'
+        ? `${command} is not on this machine (Debian: gcc-avr, avr-libc, make)`
+        : `${command} refused: ${failed.stdout?.trim() || failed.stderr || failed.message}`,
+      { cause: error },
+    )
   }
 }
 
 /** Builds with the port's own Makefile, which is also what a maker uses. Throws FirmwareRefused. */
 export async function buildAvr(image: ControllerImage): Promise<string> {
-  const beyond = [...image.channels.flatMap((channel) => channel.gpios), ...image.inputs.flatMap((input) => input.gpios)].find((gpio) => gpio > LAST_PIN)
-  if (beyond !== undefined) throw new FirmwareRefused(`controller ${image.controller}: pin ${beyond} is not on the 8-bit board (0 to ${LAST_PIN}); its port drives no expander`)
+  const beyond = [
+    ...image.channels.flatMap((channel) => channel.gpios),
+    ...image.inputs.flatMap((input) => input.gpios),
+  ].find((gpio) => gpio > LAST_PIN)
+  if (beyond !== undefined)
+    throw new FirmwareRefused(
+      `controller ${image.controller}: pin ${beyond} is not on the 8-bit board (0 to ${LAST_PIN}); its ` +
+        'port drives no expander',
+    )
   const digest = createHash('sha256').update(imageHeader(image))
   await filesDigest(RUNTIME_DIR, digest)
   await filesDigest(AVR_DIR, digest)
@@ -57,7 +69,16 @@ export async function buildAvr(image: ControllerImage): Promise<string> {
   await mkdir(draft, { recursive: true })
   try {
     await writeFile(join(draft, 'image.h'), imageHeader(image))
-    await tool('make', '-s', '-C', AVR_DIR, `RUNTIME=${RUNTIME_DIR}`, `IMAGE=${draft}`, `OUT=${draft}`, join(draft, 'controller.elf'))
+    await tool(
+      'make',
+      '-s',
+      '-C',
+      AVR_DIR,
+      `RUNTIME=${RUNTIME_DIR}`,
+      `IMAGE=${draft}`,
+      `OUT=${draft}`,
+      join(draft, 'controller.elf'),
+    )
     await rename(join(draft, 'controller.elf'), program)
   } finally {
     await rm(draft, { recursive: true, force: true })
@@ -76,7 +97,18 @@ async function simulator(): Promise<string> {
   if (existsSync(program)) return program
   await mkdir(OUT_DIR, { recursive: true })
   const draft = `${program}.${randomBytes(4).toString('hex')}`
-  await tool('g++', '-O2', '-Wall', '-Wextra', '-Wno-missing-field-initializers', HARNESS, '-lsimavr', '-lelf', '-o', draft)
+  await tool(
+    'g++',
+    '-O2',
+    '-Wall',
+    '-Wextra',
+    '-Wno-missing-field-initializers',
+    HARNESS,
+    '-lsimavr',
+    '-lelf',
+    '-o',
+    draft,
+  )
   await rename(draft, program)
   return program
 }
@@ -89,7 +121,10 @@ export interface AvrRun {
   readonly lineTimes: readonly number[]
   /** what must never be: a pin that leaves its safe level before the firmware has started */
   readonly troubles: readonly string[]
-  /** cycles of the longest pass of the loop, at 16 MHz: after, and within, the first 100 ms, when all inputs settle at once */
+  /**
+   * cycles of the longest pass of the loop, at 16 MHz: after, and within, the first 100 ms, when all inputs settle at
+   * once
+   */
   readonly worstCycles: number
   readonly startCycles: number
   readonly passes: number
@@ -101,12 +136,18 @@ export interface AvrRun {
   readonly memory: number
 }
 
-/** A pin is sampled at each millisecond's beginning; what a trace says for an instant stands half a millisecond before it, µs. */
+/**
+ * A pin is sampled at each millisecond's beginning; what a trace says for an instant stands half a millisecond before
+ * it, µs.
+ */
 const BEFORE_US = 500
 /** A frame ends once nothing has come for 6 ms (ports/avr/receiver.cpp); seen at the seventh sample, ms. */
 const FRAME_ENDS_MS = 7
 
-/** From the character's command to its interrupt the simulator lets the time of two characters of 11 bits pass (measured). */
+/**
+ * From the character's command to its interrupt the simulator lets the time of two characters of 11 bits pass
+ * (measured).
+ */
 const SIMULATED_BITS = 22
 
 interface Step {
@@ -114,13 +155,26 @@ interface Step {
   readonly words: string
 }
 
-/** Trace lines as the simulator's commands. Lines that the 8-bit board does not have (messages, link, readings, clock) are left out. */
+/**
+ * Trace lines as the simulator's commands. Lines that the 8-bit board does not have (messages, link, readings, clock)
+ * are left out.
+ */
 function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
-  const pins = new Map(image.inputs.flatMap((input) => input.gpios.map((gpio, bit) => [input.kind === 'selector' ? `${input.id}.${bit + 1}` : input.id, gpio] as const)))
+  const pins = new Map(
+    image.inputs.flatMap((input) =>
+      input.gpios.map((gpio, bit) => [input.kind === 'selector' ? `${input.id}.${bit + 1}` : input.id, gpio] as const),
+    ),
+  )
   const characterUs = image.serial ? Math.round((SIMULATED_BITS * 1_000_000) / image.serial.baud) : 0
   const start = trace[0]!.t
-  const open = image.inputs.flatMap((input) => input.gpios.map((gpio): Step => ({ at: start * 1000 - 2 * BEFORE_US, words: `P ${gpio} ${1 - input.closedLevel}` })))
-  const receiver = image.receiver <= LAST_PIN ? [{ at: start * 1000 - 2 * BEFORE_US, words: `P ${image.receiver} 1` }] : []
+  const open = image.inputs.flatMap((input) =>
+    input.gpios.map((gpio): Step => ({
+      at: start * 1000 - 2 * BEFORE_US,
+      words: `P ${gpio} ${1 - input.closedLevel}`,
+    })),
+  )
+  const receiver =
+    image.receiver <= LAST_PIN ? [{ at: start * 1000 - 2 * BEFORE_US, words: `P ${image.receiver} 1` }] : []
   const steps = trace.flatMap((line): Step[] => {
     const at = line.t * 1000
     if ('pin' in line) return [{ at: at - BEFORE_US, words: `P ${pins.get(line.pin)!} ${line.level}` }]
@@ -136,19 +190,48 @@ function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
     })
   })
   const powered = trace.some((line) => 'power' in line && line.t === start) ? [] : [{ at: start * 1000, words: 'R' }]
-  return [...open, ...receiver, ...powered, ...steps].map((step, i) => ({ step, i })).sort((a, b) => a.step.at - b.step.at || a.i - b.i).map(({ step }) => step)
+  return [...open, ...receiver, ...powered, ...steps]
+    .map((step, i) => ({ step, i }))
+    .sort((a, b) => a.step.at - b.step.at || a.i - b.i)
+    .map(({ step }) => step)
 }
 
 /** Plays a trace on the simulated board. Throws FirmwareRefused. */
-export async function runAvrTrace(program: string, image: ControllerImage, trace: readonly TraceLine[], longestMs = 120_000): Promise<AvrRun> {
-  const names = new Map(image.channels.flatMap((channel) => channel.gpios.map((gpio, contact) => [gpio, { name: channel.kind === 'stepped' || channel.kind === 'paired' ? `${channel.id}.${contact + 1}` : channel.id, activeLow: channel.activeLow }] as const)))
+export async function runAvrTrace(
+  program: string,
+  image: ControllerImage,
+  trace: readonly TraceLine[],
+  longestMs = 120_000,
+): Promise<AvrRun> {
+  const names = new Map(
+    image.channels.flatMap((channel) =>
+      channel.gpios.map(
+        (gpio, contact) =>
+          [
+            gpio,
+            {
+              name:
+                channel.kind === 'stepped' || channel.kind === 'paired' ? `${channel.id}.${contact + 1}` : channel.id,
+              activeLow: channel.activeLow,
+            },
+          ] as const,
+      ),
+    ),
+  )
   const shift = 1000 - trace[0]!.t // the simulator's time begins before the trace's, and never below nought
   const shifted = trace.map((line) => ({ ...line, t: line.t + shift }) as TraceLine)
-  const commands = stepsOf(image, shifted).map(({ at, words }) => `${words[0]} ${Math.max(0, at)}${words.slice(1)}\n`).join('')
+  const commands = stepsOf(image, shifted)
+    .map(({ at, words }) => `${words[0]} ${Math.max(0, at)}${words.slice(1)}\n`)
+    .join('')
   const harness = await simulator()
   const chip = (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
   const text = await new Promise<string>((resolve, reject) => {
-    const child = execFile(harness, [program, chip, ...[...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)], { timeout: longestMs, maxBuffer: 1 << 26 }, (error, stdout) => (error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout)))
+    const child = execFile(
+      harness,
+      [program, chip, ...[...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)],
+      { timeout: longestMs, maxBuffer: 1 << 26 },
+      (error, stdout) => (error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout)),
+    )
     child.stdin!.end(commands)
   })
   const rows = text.split('\n').filter(Boolean)

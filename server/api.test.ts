@@ -8,10 +8,15 @@ import WebSocket from 'ws'
 import { testServer, until, type TestServer } from './server.testkit'
 
 let server: TestServer
-beforeAll(async () => { server = await testServer() })
+beforeAll(async () => {
+  server = await testServer()
+})
 afterAll(() => server.close())
 
-const rename = (name: string) => ({ label: `rename to ${name}`, patch: [{ op: 'replace', path: '/name', value: name }] })
+const rename = (name: string) => ({
+  label: `rename to ${name}`,
+  patch: [{ op: 'replace', path: '/name', value: name }],
+})
 const match = (revision: number) => ({ 'If-Match': `"${revision}"` })
 
 describe('sites', () => {
@@ -21,26 +26,62 @@ describe('sites', () => {
   })
   it('an edit needs If-Match, and the right revision', async () => {
     const path = '/api/sites/studio-corner'
-    expect(await server.ask('PATCH', path, rename('A'))).toMatchObject({ status: 428, json: { error: { code: 'if-match-needed' } } })
-    expect(await server.ask('PATCH', path, rename('A'), match(0))).toMatchObject({ status: 200, json: { revision: 1, undo: 'rename to A', redo: null } })
-    expect(await server.ask('PATCH', path, rename('B'), match(0))).toMatchObject({ status: 412, json: { error: { message: 'the site is at revision 1, this change was made on 0: load it again' } } })
+    expect(await server.ask('PATCH', path, rename('A'))).toMatchObject({
+      status: 428,
+      json: { error: { code: 'if-match-needed' } },
+    })
+    expect(await server.ask('PATCH', path, rename('A'), match(0))).toMatchObject({
+      status: 200,
+      json: { revision: 1, undo: 'rename to A', redo: null },
+    })
+    expect(await server.ask('PATCH', path, rename('B'), match(0))).toMatchObject({
+      status: 412,
+      json: { error: { message: 'the site is at revision 1, this change was made on 0: load it again' } },
+    })
     const { json } = await server.ask('GET', path)
     expect([json.site.name, json.revision]).toEqual(['A', 1])
   })
   it('undo and redo walk the append-only history', async () => {
     const path = '/api/sites/studio-corner'
     await server.ask('PATCH', path, rename('C'), match(1))
-    expect((await server.ask('POST', `${path}/undo`, undefined, match(2))).json).toMatchObject({ revision: 3, undo: 'rename to A', redo: 'rename to C', patch: [{ op: 'replace', path: '/name', value: 'A' }] })
-    expect((await server.ask('POST', `${path}/redo`, undefined, match(3))).json).toMatchObject({ revision: 4, undo: 'rename to C', redo: null })
+    expect((await server.ask('POST', `${path}/undo`, undefined, match(2))).json).toMatchObject({
+      revision: 3,
+      undo: 'rename to A',
+      redo: 'rename to C',
+      patch: [{ op: 'replace', path: '/name', value: 'A' }],
+    })
+    expect((await server.ask('POST', `${path}/redo`, undefined, match(3))).json).toMatchObject({
+      revision: 4,
+      undo: 'rename to C',
+      redo: null,
+    })
     await server.ask('POST', `${path}/undo`, undefined, match(4))
     await server.ask('POST', `${path}/undo`, undefined, match(5))
     expect((await server.ask('GET', path)).json.site.name).toBe('Studio corner')
-    expect(await server.ask('POST', `${path}/undo`, undefined, match(6))).toMatchObject({ status: 409, json: { error: { code: 'nothing-to-undo' } } })
+    expect(await server.ask('POST', `${path}/undo`, undefined, match(6))).toMatchObject({
+      status: 409,
+      json: { error: { code: 'nothing-to-undo' } },
+    })
   })
   it.each([
-    ['a patch that does not fit', { label: 'x', patch: [{ op: 'replace', path: '/channels/99/name', value: 'x' }] }, 422, /^operation 1 \(replace \/channels\/99\/name\)/],
-    ['a document that would be wrong', { label: 'x', patch: [{ op: 'replace', path: '/channels/0/controller', value: 'nobody' }] }, 422, /^channels\[0\].controller: there is no controller "nobody"/],
-    ['another id', { label: 'x', patch: [{ op: 'replace', path: '/id', value: 'other' }] }, 422, /^id: a site keeps its id/],
+    [
+      'a patch that does not fit',
+      { label: 'x', patch: [{ op: 'replace', path: '/channels/99/name', value: 'x' }] },
+      422,
+      /^operation 1 \(replace \/channels\/99\/name\)/,
+    ],
+    [
+      'a document that would be wrong',
+      { label: 'x', patch: [{ op: 'replace', path: '/channels/0/controller', value: 'nobody' }] },
+      422,
+      /^channels\[0\].controller: there is no controller "nobody"/,
+    ],
+    [
+      'another id',
+      { label: 'x', patch: [{ op: 'replace', path: '/id', value: 'other' }] },
+      422,
+      /^id: a site keeps its id/,
+    ],
     ['a patch that is none', { label: 'x', patch: [{ op: 'explode', path: '/' }] }, 400, /^patch\[0\]/],
     ['a prototype', { label: 'x', patch: [{ op: 'add', path: '/__proto__/polluted', value: 1 }] }, 422, /./],
     ['text that is not JSON', '{"label":', 400, /^the body is not JSON$/],
@@ -54,9 +95,16 @@ describe('sites', () => {
     expect(({} as { polluted?: number }).polluted).toBeUndefined()
   })
   it('a body over 5 MB is refused', async () => {
-    expect(await server.ask('POST', '/api/sites', JSON.stringify({ site: 'x'.repeat(5_300_000) }))).toMatchObject({ status: 413, json: { error: { code: 'too-large' } } })
+    expect(await server.ask('POST', '/api/sites', JSON.stringify({ site: 'x'.repeat(5_300_000) }))).toMatchObject({
+      status: 413,
+      json: { error: { code: 'too-large' } },
+    })
   })
-  it('an unknown place answers 404 in JSON', async () => expect(await server.ask('GET', '/api/nothing')).toMatchObject({ status: 404, json: { error: { message: 'there is no GET /api/nothing' } } }))
+  it('an unknown place answers 404 in JSON', async () =>
+    expect(await server.ask('GET', '/api/nothing')).toMatchObject({
+      status: 404,
+      json: { error: { message: 'there is no GET /api/nothing' } },
+    }))
   it('exports what it imported', async () => {
     const text = (await server.ask('GET', '/api/sites/fernhollow/export/site')).text
     expect(text).toBe(readFileSync('demo/fernhollow.json', 'utf8'))
@@ -66,16 +114,27 @@ describe('sites', () => {
 describe('who may ask', () => {
   const raw = (headers: Record<string, string>) =>
     new Promise<number>((resolve, reject) => {
-      const asked = request(`${server.url}/api/health`, { headers }, (response) => { response.resume(); resolve(response.statusCode!) })
+      const asked = request(`${server.url}/api/health`, { headers }, (response) => {
+        response.resume()
+        resolve(response.statusCode!)
+      })
       asked.on('error', reject)
       asked.end()
     })
   it('a rebound host name is refused', async () => expect(await raw({ Host: 'rebound.example' })).toBe(403))
-  it('a page of another origin is refused', async () => expect(await raw({ Origin: 'https://elsewhere.example' })).toBe(403))
+  it('a page of another origin is refused', async () =>
+    expect(await raw({ Origin: 'https://elsewhere.example' })).toBe(403))
   it('our own origin is served', async () => expect(await raw({ Origin: server.url })).toBe(200))
   it('a live channel from another origin is refused', async () => {
-    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=fernhollow`, { origin: 'https://elsewhere.example' })
-    expect(await new Promise((resolve) => { socket.on('error', () => resolve('refused')); socket.on('open', () => resolve('open')) })).toBe('refused')
+    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=fernhollow`, {
+      origin: 'https://elsewhere.example',
+    })
+    expect(
+      await new Promise((resolve) => {
+        socket.on('error', () => resolve('refused'))
+        socket.on('open', () => resolve('open'))
+      }),
+    ).toBe('refused')
   })
 })
 
@@ -87,18 +146,25 @@ describe('OpenAPI', () => {
     expect(result.errors ?? []).toEqual([])
     expect(result.valid).toBe(true)
     expect(Object.keys(json.paths)).toContain('/api/sites/{site}')
-    expect(json.paths['/api/sites/{site}'].patch.parameters).toContainEqual(expect.objectContaining({ name: 'If-Match', in: 'header' }))
+    expect(json.paths['/api/sites/{site}'].patch.parameters).toContainEqual(
+      expect.objectContaining({ name: 'If-Match', in: 'header' }),
+    )
   })
   it('health tells of store, broker and stand-ins', async () => {
     const { json } = await server.ask('GET', '/api/health')
     expect(json).toMatchObject({ ok: true, own: true, sites: 3 })
-    await until(async () => (await server.ask('GET', '/api/health')).json.standIns.every((s: { connected: boolean }) => s.connected))
+    await until(async () =>
+      (await server.ask('GET', '/api/health')).json.standIns.every((s: { connected: boolean }) => s.connected),
+    )
   })
 })
 
 describe('builds and the logbook', () => {
   it('is refused while a danger is open, and says which', async () => {
-    expect(await server.ask('POST', '/api/sites/before-review/builds', { controller: 'corner' })).toMatchObject({ status: 409, json: { error: { code: 'findings-open', message: expect.stringContaining('D01') } } })
+    expect(await server.ask('POST', '/api/sites/before-review/builds', { controller: 'corner' })).toMatchObject({
+      status: 409,
+      json: { error: { code: 'findings-open', message: expect.stringContaining('D01') } },
+    })
   })
   it('a build, its flash and a change: T04 tells that the board is behind', async () => {
     const built = await server.ask('POST', '/api/sites/studio-corner/builds', { controller: 'corner' })
@@ -107,89 +173,184 @@ describe('builds and the logbook', () => {
     expect(files.map((f: { name: string }) => f.name)).toContain('firmware/image.h')
     await server.ask('POST', `/api/builds/${build.id}/flashes`, { boardPackage: '3.1.2', note: '' })
     // credentials that are not typed yet are no matter of the build
-    const ids = async () => (await server.ask('GET', '/api/sites/studio-corner/findings')).json.findings.filter((f: { id: string }) => !f.id.startsWith('C')).map((f: { id: string }) => f.id)
+    const ids = async () =>
+      (await server.ask('GET', '/api/sites/studio-corner/findings')).json.findings
+        .filter((f: { id: string }) => !f.id.startsWith('C'))
+        .map((f: { id: string }) => f.id)
     expect(await ids()).toEqual([])
     const revision = (await server.ask('GET', '/api/sites/studio-corner')).json.revision
-    await server.ask('PATCH', '/api/sites/studio-corner', { label: 'limit', patch: [{ op: 'replace', path: '/channels/0/maxOnMs', value: 60000 }] }, match(revision))
+    await server.ask(
+      'PATCH',
+      '/api/sites/studio-corner',
+      { label: 'limit', patch: [{ op: 'replace', path: '/channels/0/maxOnMs', value: 60000 }] },
+      match(revision),
+    )
     expect(await ids()).toEqual(['T04'])
-    expect((await server.ask('GET', '/api/sites/studio-corner/builds')).json.boards[0].changes).toEqual([{ kind: 'changed', what: 'channel desk-lamp: maxOnMs 0 → 60000' }])
+    expect((await server.ask('GET', '/api/sites/studio-corner/builds')).json.boards[0].changes).toEqual([
+      { kind: 'changed', what: 'channel desk-lamp: maxOnMs 0 → 60000' },
+    ])
   })
   it('the archive holds the files, and the same build gives the same bytes', async () => {
     const { json } = await server.ask('GET', '/api/sites/fernhollow/builds')
-    const zip = async () => new Uint8Array(await (await fetch(`${server.url}/api/builds/${json.builds[0].id}/zip`)).arrayBuffer())
+    const zip = async () =>
+      new Uint8Array(await (await fetch(`${server.url}/api/builds/${json.builds[0].id}/zip`)).arrayBuffer())
     const [one, two] = [await zip(), await zip()]
     expect(Buffer.from(one).equals(Buffer.from(two))).toBe(true)
     expect(strFromU8(unzipSync(one)['firmware/image.h']!)).toContain('namespace image')
   })
   it('a test run is written down item by item, and its end is noted', async () => {
     const { json } = await server.ask('POST', '/api/sites/studio-corner/test-runs', { controller: 'corner' })
-    const run = async () => (await server.ask('GET', '/api/sites/studio-corner/log')).json.runs.find((r: { id: number }) => r.id === json.id)
+    const run = async () =>
+      (await server.ask('GET', '/api/sites/studio-corner/log')).json.runs.find((r: { id: number }) => r.id === json.id)
     const { items } = await run()
-    for (const [i, item] of items.entries()) await server.ask('PUT', `/api/test-runs/${json.id}/items/${encodeURIComponent(item.key)}`, { outcome: i === 1 ? 'failed' : 'passed', note: i === 1 ? 'lamp dark' : '' })
+    for (const [i, item] of items.entries())
+      await server.ask('PUT', `/api/test-runs/${json.id}/items/${encodeURIComponent(item.key)}`, {
+        outcome: i === 1 ? 'failed' : 'passed',
+        note: i === 1 ? 'lamp dark' : '',
+      })
     expect((await run()).items[1]).toMatchObject({ outcome: 'failed', note: 'lamp dark' })
     const { entries } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
-    expect(entries.map((e: { text: string }) => e.text)).toContainEqual(expect.stringMatching(/^test run \d+ done: \d+ passed, 1 failed, 0 skipped$/))
-    expect(entries).toContainEqual(expect.objectContaining({ kind: 'fault', text: expect.stringContaining('lamp dark') }))
+    expect(entries.map((e: { text: string }) => e.text)).toContainEqual(
+      expect.stringMatching(/^test run \d+ done: \d+ passed, 1 failed, 0 skipped$/),
+    )
+    expect(entries).toContainEqual(
+      expect.objectContaining({ kind: 'fault', text: expect.stringContaining('lamp dark') }),
+    )
   })
   it('the demo logbook has two months: three builds, two trials, one failed lamp', async () => {
     const { entries, trials, runs } = (await server.ask('GET', '/api/sites/fernhollow/log')).json
     const count = (kind: string) => entries.filter((e: { kind: string }) => e.kind === kind).length
     expect([count('build'), count('flash'), trials.length, runs.length]).toEqual([3, 3, 2, 1])
-    expect(entries).toContainEqual(expect.objectContaining({ kind: 'fault', text: expect.stringContaining('indicator of relay 3') }))
+    expect(entries).toContainEqual(
+      expect.objectContaining({ kind: 'fault', text: expect.stringContaining('indicator of relay 3') }),
+    )
   })
 })
 
 describe('credentials', () => {
   /** a canary for each shape, so that each passes its own check */
-  const canaryOf = (shape: string, i: number): string => (shape === 'pin' ? `77${i}31` : shape === 'host' ? `canary-${i}.invalid` : shape === 'url' ? `https://canary-${i}.invalid/x` : `canary7f3a9e${i}secret`)
+  const canaryOf = (shape: string, i: number): string =>
+    shape === 'pin'
+      ? `77${i}31`
+      : shape === 'host'
+        ? `canary-${i}.invalid`
+        : shape === 'url'
+          ? `https://canary-${i}.invalid/x`
+          : `canary7f3a9e${i}secret`
 
-  it('planted in every field, they stand in no answer, export, build, archive, log or live message; only in the secrets file that is asked for', async () => {
-    const heard: string[] = []
-    const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=fernhollow`)
-    socket.on('message', (data) => heard.push(String(data)))
-    await new Promise((resolve) => socket.on('open', resolve))
-    const { credentials } = (await server.ask('GET', '/api/sites/fernhollow/credentials')).json as { credentials: { key: string; shape: string; stored: { updatedAt: string } | null; controllers: string[] }[] }
-    const typed = credentials.filter((row) => row.stored === null)
-    expect(typed.length).toBeGreaterThan(8)
-    const canaries = new Map<string, string>()
-    for (const [i, row] of typed.entries()) {
-      canaries.set(row.key, canaryOf(row.shape, i))
-      expect((await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: row.key, value: ` ${canaries.get(row.key)!}\n`.slice(row.shape === 'password' ? 1 : 0) })).status).toBe(200)
-    }
-    const built = await server.ask('POST', '/api/sites/fernhollow/builds', { controller: 'throwing', despiteFindings: true })
-    const formats = ['site', 'csv', 'points-csv', 'hub-yaml', 'hub-secrets', 'asyncapi', 'serial-table', 'voice', 'infrared', 'quota']
-    const paths = ['/api/sites', '/api/sites/fernhollow', '/api/sites/fernhollow/credentials', '/api/sites/fernhollow/log', '/api/sites/fernhollow/findings', '/api/sites/fernhollow/builds', `/api/builds/${built.json.build.id}`, '/api/health', '/api/openapi', ...formats.map((format) => `/api/sites/fernhollow/export/${format}`)]
-    const texts = await Promise.all(paths.map(async (path) => `${path} ${(await server.ask('GET', path)).text}`))
-    const zip = Buffer.from(await (await fetch(`${server.url}/api/builds/${built.json.build.id}/zip`)).arrayBuffer())
-    const unzipped = Object.values(unzipSync(zip)).map((bytes) => Buffer.from(bytes).toString('utf8'))
-    await until(() => heard.find((line) => line.includes('credentials')))
-    socket.close()
-    const leaks = [...canaries].filter(([, value]) => [...texts, ...unzipped, ...heard].some((text) => text.includes(value)))
-    expect(leaks.map(([key]) => key)).toEqual([])
-    const secrets = (await server.ask('POST', '/api/sites/fernhollow/controllers/throwing/secrets')).text
-    expect(secrets).toContain(`#define VESTIBULE_WIFI_PASSWORD "${canaries.get('wifi/password')!}"`)
-    expect(secrets).toContain(`#define VESTIBULE_APP_DEVICE_TOKEN "${canaries.get('app/device-token/throwing')!}"`)
-    expect(secrets).not.toContain(canaries.get('app/device-token/glaze')!)
-    for (const name of readdirSync(server.data)) for (const value of canaries.values()) expect(readFileSync(join(server.data, name)).includes(value)).toBe(false)
-  })
+  it(
+    'planted in every field, they stand in no answer, export, build, archive, log or live message; only ' +
+      'in the secrets file that is asked for',
+    async () => {
+      const heard: string[] = []
+      const socket = new WebSocket(`${server.url.replace('http', 'ws')}/api/live?site=fernhollow`)
+      socket.on('message', (data) => heard.push(String(data)))
+      await new Promise((resolve) => socket.on('open', resolve))
+      const { credentials } = (await server.ask('GET', '/api/sites/fernhollow/credentials')).json as {
+        credentials: { key: string; shape: string; stored: { updatedAt: string } | null; controllers: string[] }[]
+      }
+      const typed = credentials.filter((row) => row.stored === null)
+      expect(typed.length).toBeGreaterThan(8)
+      const canaries = new Map<string, string>()
+      for (const [i, row] of typed.entries()) {
+        canaries.set(row.key, canaryOf(row.shape, i))
+        expect(
+          (
+            await server.ask('PUT', '/api/sites/fernhollow/credentials', {
+              key: row.key,
+              value: ` ${canaries.get(row.key)!}\n`.slice(row.shape === 'password' ? 1 : 0),
+            })
+          ).status,
+        ).toBe(200)
+      }
+      const built = await server.ask('POST', '/api/sites/fernhollow/builds', {
+        controller: 'throwing',
+        despiteFindings: true,
+      })
+      const formats = [
+        'site',
+        'csv',
+        'points-csv',
+        'hub-yaml',
+        'hub-secrets',
+        'asyncapi',
+        'serial-table',
+        'voice',
+        'infrared',
+        'quota',
+      ]
+      const paths = [
+        '/api/sites',
+        '/api/sites/fernhollow',
+        '/api/sites/fernhollow/credentials',
+        '/api/sites/fernhollow/log',
+        '/api/sites/fernhollow/findings',
+        '/api/sites/fernhollow/builds',
+        `/api/builds/${built.json.build.id}`,
+        '/api/health',
+        '/api/openapi',
+        ...formats.map((format) => `/api/sites/fernhollow/export/${format}`),
+      ]
+      const texts = await Promise.all(paths.map(async (path) => `${path} ${(await server.ask('GET', path)).text}`))
+      const zip = Buffer.from(await (await fetch(`${server.url}/api/builds/${built.json.build.id}/zip`)).arrayBuffer())
+      const unzipped = Object.values(unzipSync(zip)).map((bytes) => Buffer.from(bytes).toString('utf8'))
+      await until(() => heard.find((line) => line.includes('credentials')))
+      socket.close()
+      const leaks = [...canaries].filter(([, value]) =>
+        [...texts, ...unzipped, ...heard].some((text) => text.includes(value)),
+      )
+      expect(leaks.map(([key]) => key)).toEqual([])
+      const secrets = (await server.ask('POST', '/api/sites/fernhollow/controllers/throwing/secrets')).text
+      expect(secrets).toContain(`#define VESTIBULE_WIFI_PASSWORD "${canaries.get('wifi/password')!}"`)
+      expect(secrets).toContain(`#define VESTIBULE_APP_DEVICE_TOKEN "${canaries.get('app/device-token/throwing')!}"`)
+      expect(secrets).not.toContain(canaries.get('app/device-token/glaze')!)
+      for (const name of readdirSync(server.data))
+        for (const value of canaries.values()) expect(readFileSync(join(server.data, name)).includes(value)).toBe(false)
+    },
+  )
   it('what was cleaned is said, what does not fit is refused without its value', async () => {
-    expect((await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: 'app/device-token/glaze', value: '  abcd efgh ijkl \n' })).json).toEqual({ changes: ['blanks around it taken off', 'blanks inside taken out'] })
-    const refused = await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: 'app/device-token/glaze', value: 'short' })
+    expect(
+      (
+        await server.ask('PUT', '/api/sites/fernhollow/credentials', {
+          key: 'app/device-token/glaze',
+          value: '  abcd efgh ijkl \n',
+        })
+      ).json,
+    ).toEqual({ changes: ['blanks around it taken off', 'blanks inside taken out'] })
+    const refused = await server.ask('PUT', '/api/sites/fernhollow/credentials', {
+      key: 'app/device-token/glaze',
+      value: 'short',
+    })
     expect(refused.status).toBe(422)
     expect(refused.text).not.toContain('short"')
-    expect((await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: 'nobody/asked', value: 'x' })).status).toBe(404)
+    expect(
+      (await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: 'nobody/asked', value: 'x' })).status,
+    ).toBe(404)
   })
   it('one value on two devices, and one that is newer than its board, are found', async () => {
-    for (const controller of ['throwing', 'glaze']) await server.ask('PUT', '/api/sites/fernhollow/credentials', { key: `app/device-token/${controller}`, value: 'sametoken12345' })
-    const { findings } = (await server.ask('GET', '/api/sites/fernhollow/findings')).json as { findings: { id: string; where: { id: string } }[] }
-    expect(findings.map((finding) => `${finding.id} ${finding.where.id}`)).toEqual(expect.arrayContaining(['C03 app/device-token/glaze', 'C07 wifi/password']))
+    for (const controller of ['throwing', 'glaze'])
+      await server.ask('PUT', '/api/sites/fernhollow/credentials', {
+        key: `app/device-token/${controller}`,
+        value: 'sametoken12345',
+      })
+    const { findings } = (await server.ask('GET', '/api/sites/fernhollow/findings')).json as {
+      findings: { id: string; where: { id: string } }[]
+    }
+    expect(findings.map((finding) => `${finding.id} ${finding.where.id}`)).toEqual(
+      expect.arrayContaining(['C03 app/device-token/glaze', 'C07 wifi/password']),
+    )
   })
   it('are forgotten when asked', async () => {
-    expect((await server.ask('DELETE', '/api/sites/fernhollow/credentials', { key: 'wifi/password' })).status).toBeLessThan(300)
-    const { credentials } = (await server.ask('GET', '/api/sites/fernhollow/credentials')).json as { credentials: { key: string; stored: unknown }[] }
+    expect(
+      (await server.ask('DELETE', '/api/sites/fernhollow/credentials', { key: 'wifi/password' })).status,
+    ).toBeLessThan(300)
+    const { credentials } = (await server.ask('GET', '/api/sites/fernhollow/credentials')).json as {
+      credentials: { key: string; stored: unknown }[]
+    }
     expect(credentials.find((row) => row.key === 'wifi/password')!.stored).toBeNull()
   })
-  it('the key of the store is for its owner only', () => expect(statSync(join(server.data, 'credentials.key')).mode & 0o777).toBe(0o600))
+  it('the key of the store is for its owner only', () =>
+    expect(statSync(join(server.data, 'credentials.key')).mode & 0o777).toBe(0o600))
 })
 
 describe('live updates', () => {

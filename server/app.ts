@@ -18,14 +18,21 @@ const LARGEST_BODY = '5mb'
 
 export function allRoutes(context: Context): Route[] {
   const routes: Route[] = [
-    route({ method: 'get', path: '/api/health', summary: 'Is the server well: store, broker, stand-ins', handle: () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() }) }),
+    route({
+      method: 'get',
+      path: '/api/health',
+      summary: 'Is the server well: store, broker, stand-ins',
+      handle: () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() }),
+    }),
     ...siteRoutes(context),
     ...buildRoutes(context),
     ...logbookRoutes(context),
     ...houseRoutes(context),
     ...credentialRoutes(context),
   ]
-  routes.push(route({ method: 'get', path: '/api/openapi.json', summary: 'This document', handle: () => openApi(routes) }))
+  routes.push(
+    route({ method: 'get', path: '/api/openapi.json', summary: 'This document', handle: () => openApi(routes) }),
+  )
   return routes
 }
 
@@ -34,7 +41,17 @@ export function makeApp(context: Context, guard: Guard, webFolder: string, logge
   app.disable('x-powered-by')
   app.use(
     helmet({
-      contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], connectSrc: ["'self'", 'ws:'], workerSrc: ["'self'", 'blob:'], upgradeInsecureRequests: null } },
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'", 'ws:'],
+          workerSrc: ["'self'", 'blob:'],
+          upgradeInsecureRequests: null,
+        },
+      },
       strictTransportSecurity: false,
     }),
   )
@@ -49,7 +66,8 @@ export function makeApp(context: Context, guard: Guard, webFolder: string, logge
   app.use(express.static(webFolder, { index: false, maxAge: '1y', immutable: true, fallthrough: true }))
   app.get(/.*/, (_request, response) => {
     const page = join(webFolder, 'index.html')
-    if (!existsSync(page)) throw new Refusal(503, 'not-built', 'the pages are not built: run "npm start" or "npm run build"')
+    if (!existsSync(page))
+      throw new Refusal(503, 'not-built', 'the pages are not built: run "npm start" or "npm run build"')
     response.set('Cache-Control', 'no-cache').sendFile(page)
   })
   app.use(errorsAsLines(logger))

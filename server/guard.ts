@@ -18,7 +18,8 @@ const digest = (text: string): Buffer => createHash('sha256').update(text).diges
  */
 export function makeGuard(hosts: readonly string[], passphrase: string | null): Guard {
   const names = new Set([...LOOPBACK, ...hosts])
-  const ours = (authority: string | undefined): boolean => authority !== undefined && names.has(authority.replace(/:\d+$/, ''))
+  const ours = (authority: string | undefined): boolean =>
+    authority !== undefined && names.has(authority.replace(/:\d+$/, ''))
   const originFits = (origin: string | undefined, host: string | undefined): boolean => {
     if (origin === undefined) return true
     try {
@@ -35,8 +36,10 @@ export function makeGuard(hosts: readonly string[], passphrase: string | null): 
   return {
     allows: (headers) => ours(headers.host) && originFits(headers.origin, headers.host) && knows(headers.authorization),
     check: (request, response, next) => {
-      if (!ours(request.headers.host)) throw new Refusal(403, 'host-not-ours', `the host "${request.headers.host ?? ''}" is not this server`)
-      if (!originFits(request.headers.origin, request.headers.host)) throw new Refusal(403, 'origin-not-ours', 'the page that asks is not of this server')
+      if (!ours(request.headers.host))
+        throw new Refusal(403, 'host-not-ours', `the host "${request.headers.host ?? ''}" is not this server`)
+      if (!originFits(request.headers.origin, request.headers.host))
+        throw new Refusal(403, 'origin-not-ours', 'the page that asks is not of this server')
       if (!knows(request.headers.authorization)) {
         response.set('WWW-Authenticate', 'Basic realm="Vestibule", charset="UTF-8"')
         throw new Refusal(401, 'passphrase-needed', 'the passphrase is needed')

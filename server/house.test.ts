@@ -9,7 +9,9 @@ import { buildHost } from '../firmware/host'
 import { testServer, until, type TestServer } from './server.testkit'
 
 const open: { close(): Promise<unknown> | void }[] = []
-afterEach(async () => { for (const thing of open.splice(0).reverse()) await thing.close() })
+afterEach(async () => {
+  for (const thing of open.splice(0).reverse()) await thing.close()
+})
 
 const served = async (options?: Parameters<typeof testServer>[0]): Promise<TestServer> => {
   const server = await testServer(options)
@@ -20,18 +22,34 @@ const served = async (options?: Parameters<typeof testServer>[0]): Promise<TestS
 const connect = (url: string, username: string, password: string): Promise<MqttClient> =>
   new Promise((resolve, reject) => {
     const client = mqtt.connect(url, { username, password, reconnectPeriod: 0, protocolVersion: 4 })
-    client.once('connect', () => { open.push({ close: () => client.endAsync(true) }); resolve(client) })
+    client.once('connect', () => {
+      open.push({ close: () => client.endAsync(true) })
+      resolve(client)
+    })
     client.once('error', reject)
   })
 
-const brokerPassword = async (server: TestServer, site: string, controller: string) => /BROKER_PASSWORD "([^"]+)"/.exec((await server.ask('POST', `/api/sites/${site}/controllers/${controller}/secrets`)).text)![1]!
+const brokerPassword = async (server: TestServer, site: string, controller: string) =>
+  /BROKER_PASSWORD "([^"]+)"/.exec(
+    (await server.ask('POST', `/api/sites/${site}/controllers/${controller}/secrets`)).text,
+  )![1]!
 
 /** The compiled firmware, live on a broker. */
-async function liveController(server: TestServer, url: string, login?: { user: string; password: string }): Promise<{ lines: string[]; press(): Promise<void>; child: ChildProcess }> {
+async function liveController(
+  server: TestServer,
+  url: string,
+  login?: { user: string; password: string },
+): Promise<{ lines: string[]; press(): Promise<void>; child: ChildProcess }> {
   const { site } = (await server.ask('GET', '/api/sites/studio-corner')).json
   const { program } = await buildHost(compileController(site, 'corner'))
   const { hostname, port } = new URL(url)
-  const child = spawn(program, ['live', hostname, port], { stdio: ['pipe', 'pipe', 'inherit'], env: { ...process.env, ...(login ? { VESTIBULE_BROKER_USER: login.user, VESTIBULE_BROKER_PASSWORD: login.password } : {}) } })
+  const child = spawn(program, ['live', hostname, port], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      ...(login ? { VESTIBULE_BROKER_USER: login.user, VESTIBULE_BROKER_PASSWORD: login.password } : {}),
+    },
+  })
   const lines: string[] = []
   let rest = ''
   child.stdout.on('data', (chunk: Buffer) => {
@@ -50,7 +68,11 @@ async function liveController(server: TestServer, url: string, login?: { user: s
   return { lines, press, child }
 }
 
-const widget = async (server: TestServer) => (await server.ask('GET', '/api/sites/studio-corner/stand-ins/app')).json as { values: Record<string, number>; online: Record<string, boolean> }
+const widget = async (server: TestServer) =>
+  (await server.ask('GET', '/api/sites/studio-corner/stand-ins/app')).json as {
+    values: Record<string, number>
+    online: Record<string, boolean>
+  }
 
 describe('the broker', () => {
   it('refuses a wrong password with return code 5 (MQTT 3.1.1, 3.2.2.3)', async () => {
@@ -60,7 +82,11 @@ describe('the broker', () => {
   })
   it('lets a controller subscribe only within its own branch', async () => {
     const server = await served()
-    const client = await connect(server.brokerUrl, 'studio-corner.corner', await brokerPassword(server, 'studio-corner', 'corner'))
+    const client = await connect(
+      server.brokerUrl,
+      'studio-corner.corner',
+      await brokerPassword(server, 'studio-corner', 'corner'),
+    )
     const granted = async (filter: string) => {
       try {
         return (await client.subscribeAsync(filter, { qos: 1 }))[0]!.qos
@@ -77,7 +103,10 @@ describe('the broker', () => {
 describe('firmware, broker and app service together', () => {
   it('a tap works the lamp, a press comes back to the phone, and a lost controller is said to be offline', async () => {
     const server = await served()
-    const { lines, press, child } = await liveController(server, server.brokerUrl, { user: 'studio-corner.corner', password: await brokerPassword(server, 'studio-corner', 'corner') })
+    const { lines, press, child } = await liveController(server, server.brokerUrl, {
+      user: 'studio-corner.corner',
+      password: await brokerPassword(server, 'studio-corner', 'corner'),
+    })
     await until(async () => (await widget(server)).online['corner'])
     await server.ask('POST', '/api/sites/studio-corner/stand-ins/app/widgets/desk-lamp', { on: true })
     await until(() => lines.find((line) => /"out":"desk-lamp","level":1/.test(line)))
@@ -85,27 +114,47 @@ describe('firmware, broker and app service together', () => {
     await until(async () => (await widget(server)).values['desk-lamp'] === 0)
     expect(lines.some((line) => line.includes('\\"on\\":false,\\"source\\":\\"wall\\"'))).toBe(true)
     // the board has said which tables it runs
-    const entries = async () => ((await server.ask('GET', '/api/sites/studio-corner/log')).json as { entries: { text: string }[] }).entries.map((entry) => entry.text)
+    const entries = async () =>
+      ((await server.ask('GET', '/api/sites/studio-corner/log')).json as { entries: { text: string }[] }).entries.map(
+        (entry) => entry.text,
+      )
     await until(async () => (await entries()).some((text) => /^Corner runs /.test(text)))
     child.kill('SIGKILL') // no DISCONNECT: the will speaks (3.1.2.5)
     await until(async () => (await widget(server)).online['corner'] === false)
   })
-  it.skipIf(!existsSync('/usr/sbin/mosquitto'))('the same on an independent broker (mosquitto): the wall wins after the broker was dead', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'vestibule-mosquitto-'))
-    const port = 20_000 + (process.pid % 20_000)
-    writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
-    const start = () => spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' })
-    let broker = start()
-    open.push({ close: () => void broker.kill('SIGKILL') })
-    await until(() => new Promise<boolean>((resolve) => { const probe = mqtt.connect(`mqtt://127.0.0.1:${port}`, { reconnectPeriod: 0 }); probe.once('connect', () => { probe.end(true); resolve(true) }); probe.once('error', () => resolve(false)); probe.once('close', () => resolve(false)) }))
-    const server = await served({ brokerUrl: `mqtt://127.0.0.1:${port}` })
-    const { lines, press } = await liveController(server, `mqtt://127.0.0.1:${port}`)
-    await until(async () => (await widget(server)).online['corner'])
-    broker.kill('SIGKILL')
-    await press() // nobody to tell: the lamp comes on all the same
-    await until(() => lines.find((line) => /"out":"desk-lamp","level":1/.test(line)))
-    expect((await widget(server)).values['desk-lamp']).toBe(0)
-    broker = start()
-    await until(async () => (await widget(server)).values['desk-lamp'] === 1, 20_000)
-  })
+  it.skipIf(!existsSync('/usr/sbin/mosquitto'))(
+    'the same on an independent broker (mosquitto): the wall wins after the broker was dead',
+    async () => {
+      const folder = mkdtempSync(join(tmpdir(), 'vestibule-mosquitto-'))
+      const port = 20_000 + (process.pid % 20_000)
+      writeFileSync(
+        join(folder, 'mosquitto.conf'),
+        `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`,
+      )
+      const start = () => spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' })
+      let broker = start()
+      open.push({ close: () => void broker.kill('SIGKILL') })
+      await until(
+        () =>
+          new Promise<boolean>((resolve) => {
+            const probe = mqtt.connect(`mqtt://127.0.0.1:${port}`, { reconnectPeriod: 0 })
+            probe.once('connect', () => {
+              probe.end(true)
+              resolve(true)
+            })
+            probe.once('error', () => resolve(false))
+            probe.once('close', () => resolve(false))
+          }),
+      )
+      const server = await served({ brokerUrl: `mqtt://127.0.0.1:${port}` })
+      const { lines, press } = await liveController(server, `mqtt://127.0.0.1:${port}`)
+      await until(async () => (await widget(server)).online['corner'])
+      broker.kill('SIGKILL')
+      await press() // nobody to tell: the lamp comes on all the same
+      await until(() => lines.find((line) => /"out":"desk-lamp","level":1/.test(line)))
+      expect((await widget(server)).values['desk-lamp']).toBe(0)
+      broker = start()
+      await until(async () => (await widget(server)).values['desk-lamp'] === 1, 20_000)
+    },
+  )
 })

@@ -11,7 +11,8 @@ export const BROKER_PASSWORD = 'broker password'
 const ownerOf = (controller: string): string => `controller ${controller}`
 
 /**
- * The broker and the stand-ins around it: one app service a site. `VESTIBULE_BROKER_URL` points the stand-ins to a broker of
+ * The broker and the stand-ins around it: one app service a site. `VESTIBULE_BROKER_URL` points the stand-ins to a
+ * broker of
  * the house instead, and no broker is started here.
  */
 export class House {
@@ -44,7 +45,13 @@ export class House {
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
     if (site.services.length === 0) return
-    const login = this.externalUrl ? { url: this.externalUrl } : { url: this.url, username: `${site.id}.@service`, password: this.passwordOf({ kind: 'service', site: site.id })! }
+    const login = this.externalUrl
+      ? { url: this.externalUrl }
+      : {
+          url: this.url,
+          username: `${site.id}.@service`,
+          password: this.passwordOf({ kind: 'service', site: site.id })!,
+        }
     this.standIns.set(site.id, new AppServiceStandIn(site, login, this.db, this.live))
   }
 
@@ -53,7 +60,11 @@ export class House {
   }
 
   health(): { broker: string; own: boolean; standIns: { site: string; connected: boolean }[] } {
-    return { broker: this.url.replace(/\/\/[^@/]*@/, '//'), own: this.externalUrl === null, standIns: [...this.standIns].map(([site, standIn]) => ({ site, connected: standIn.connected })) }
+    return {
+      broker: this.url.replace(/\/\/[^@/]*@/, '//'),
+      own: this.externalUrl === null,
+      standIns: [...this.standIns].map(([site, standIn]) => ({ site, connected: standIn.connected })),
+    }
   }
 
   async close(): Promise<void> {
@@ -77,7 +88,13 @@ export class House {
   private giveBrokerPasswords(site: Site): void {
     for (const user of usersOf(site)) {
       if (user.kind === 'controller' && this.brokerPassword(site.id, user.controller) === undefined) {
-        this.db.credentials.put(site.id, ownerOf(user.controller), BROKER_PASSWORD, randomBytes(18).toString('base64url'), new Date().toISOString())
+        this.db.credentials.put(
+          site.id,
+          ownerOf(user.controller),
+          BROKER_PASSWORD,
+          randomBytes(18).toString('base64url'),
+          new Date().toISOString(),
+        )
       }
     }
   }

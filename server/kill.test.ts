@@ -6,7 +6,11 @@ import { expect, it } from 'vitest'
 
 const start = (data: string): Promise<{ child: ChildProcess; url: string }> =>
   new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data], { stdio: ['ignore', 'pipe', 'inherit'] })
+    const child = spawn(
+      process.execPath,
+      ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data],
+      { stdio: ['ignore', 'pipe', 'inherit'] },
+    )
     let text = ''
     child.stdout.on('data', (chunk: Buffer) => {
       text += chunk.toString()
@@ -28,7 +32,14 @@ it('kill -9 during 200 edits: each edit that was acknowledged is there afterward
     expect(revision).toBeGreaterThanOrEqual(acknowledged.length)
     try {
       for (; round < 200; round++) {
-        const answer = fetch(`${url}/api/sites/studio-corner`, { method: 'PATCH', headers: { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` }, body: JSON.stringify({ label: `edit ${round}`, patch: [{ op: 'replace', path: '/channels/0/name', value: `Lamp ${round}` }] }) })
+        const answer = fetch(`${url}/api/sites/studio-corner`, {
+          method: 'PATCH',
+          headers: { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` },
+          body: JSON.stringify({
+            label: `edit ${round}`,
+            patch: [{ op: 'replace', path: '/channels/0/name', value: `Lamp ${round}` }],
+          }),
+        })
         if (round === killAt) child.kill('SIGKILL')
         const response = await answer
         expect(response.status).toBe(200)
@@ -43,7 +54,10 @@ it('kill -9 during 200 edits: each edit that was acknowledged is there afterward
     await gone
   }
   const { child, url } = await start(data)
-  const { site, revision } = (await (await fetch(`${url}/api/sites/studio-corner`)).json()) as { site: { channels: { name: string }[] }; revision: number }
+  const { site, revision } = (await (await fetch(`${url}/api/sites/studio-corner`)).json()) as {
+    site: { channels: { name: string }[] }
+    revision: number
+  }
   const last = Number(/\d+/.exec(site.channels[0]!.name)![0])
   // Everything acknowledged is there; an edit whose answer was lost may be there too.
   expect(last).toBeGreaterThanOrEqual(acknowledged.at(-1)!)

@@ -23,7 +23,11 @@ export class Live {
 }
 
 /** Live updates at /api/live?site=ID. The same Host and Origin checks as for requests apply before the upgrade. */
-export function attachLive(server: Server, live: Live, allowed: (headers: { host?: string; origin?: string; authorization?: string }) => boolean): WebSocketServer {
+export function attachLive(
+  server: Server,
+  live: Live,
+  allowed: (headers: { host?: string; origin?: string; authorization?: string }) => boolean,
+): WebSocketServer {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: 1024 })
   server.on('upgrade', (request, socket, head) => {
     const url = new URL(request.url ?? '/', 'http://localhost')

@@ -4,7 +4,9 @@ import type { Site } from '../core/site'
 import { credentialsNeeded, isDefaultPin } from '../core/ways'
 import type { Context } from './context'
 
-/** Salt of the marks by which equal values are known; new at each start, so that a mark says nothing later or elsewhere. */
+/**
+ * Salt of the marks by which equal values are known; new at each start, so that a mark says nothing later or elsewhere.
+ */
 const SALT = randomBytes(32)
 const markOf = (value: string): string => createHmac('sha256', SALT).update(value).digest('hex').slice(0, 16)
 
@@ -21,16 +23,32 @@ export function credentialRecords(context: Context, site: Site): (CredentialReco
   const updated = new Map(credentials.list(site.id).map((row) => [`${row.owner}/${row.name}`, row.updatedAt]))
   return credentialsNeeded(site).flatMap((need) => {
     // The built-in broker's users and passwords are made here, one for each controller.
-    const made = site.hubs.some((hub) => hub.kind === 'broker' && (need.key.startsWith(`${hub.id}/broker-`) || need.key === `${hub.id}/host`))
+    const made = site.hubs.some(
+      (hub) => hub.kind === 'broker' && (need.key.startsWith(`${hub.id}/broker-`) || need.key === `${hub.id}/host`),
+    )
     if (made) return [{ key: need.key, sameAs: need.key, newerThanFlash: false, usualPin: false, updatedAt: '' }]
     const { owner, name } = addressOf(need.key)
     const value = credentials.reveal(site.id, owner, name)
     const updatedAt = updated.get(need.key)
     if (value === undefined || updatedAt === undefined) return []
-    const newerThanFlash = need.controllers.some((controller) => { const at = flashedAt.get(controller); return at !== undefined && at < updatedAt })
-    return [{ key: need.key, sameAs: markOf(value), newerThanFlash, usualPin: need.shape === 'pin' && isDefaultPin(value), updatedAt }]
+    const newerThanFlash = need.controllers.some((controller) => {
+      const at = flashedAt.get(controller)
+      return at !== undefined && at < updatedAt
+    })
+    return [
+      {
+        key: need.key,
+        sameAs: markOf(value),
+        newerThanFlash,
+        usualPin: need.shape === 'pin' && isDefaultPin(value),
+        updatedAt,
+      },
+    ]
   })
 }
 
 /** What the logbook and the store of credentials know that bears on a site. */
-export const recordOf = (context: Context, site: Site): RecordOfBuilds => ({ flashed: context.db.builds.flashed(site.id), credentials: credentialRecords(context, site) })
+export const recordOf = (context: Context, site: Site): RecordOfBuilds => ({
+  flashed: context.db.builds.flashed(site.id),
+  credentials: credentialRecords(context, site),
+})

@@ -9,7 +9,9 @@ const FIRST = ['fernhollow.json', 'studio-corner.json', 'before-review.json']
 
 /** Loads the demo sites into an empty store, with the logbook of the pottery. */
 export function seedDemo(context: Context, folder: string): void {
-  const files = readdirSync(folder).filter((name) => FIRST.includes(name)).sort((a, b) => FIRST.indexOf(a) - FIRST.indexOf(b))
+  const files = readdirSync(folder)
+    .filter((name) => FIRST.includes(name))
+    .sort((a, b) => FIRST.indexOf(a) - FIRST.indexOf(b))
   for (const file of files) {
     const parsed = readSite(readFileSync(join(folder, file), 'utf8'))
     if (!parsed.ok) throw new Error(`demo/${file}: ${parsed.error.message}`)

@@ -5,18 +5,37 @@ import { startServer, type RunningServer } from '.'
 
 export interface TestServer extends RunningServer {
   readonly data: string
-  ask(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<{ status: number; json: any; text: string }> // eslint-disable-line @typescript-eslint/no-explicit-any -- answers are asserted field by field
+  ask(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+    // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers are asserted field by field
+  ): Promise<{ status: number; json: any; text: string }>
 }
 
 /** A server on a fresh data folder with the demo, on free ports. */
 export async function testServer(options: { brokerUrl?: string; seed?: boolean } = {}): Promise<TestServer> {
   const data = mkdtempSync(join(tmpdir(), 'vestibule-server-'))
-  const running = await startServer({ dataFolder: data, port: 0, host: '127.0.0.1', brokerPort: 0, brokerUrl: options.brokerUrl ?? null, passphrase: null, seed: options.seed ?? true, quiet: true })
+  const running = await startServer({
+    dataFolder: data,
+    port: 0,
+    host: '127.0.0.1',
+    brokerPort: 0,
+    brokerUrl: options.brokerUrl ?? null,
+    passphrase: null,
+    seed: options.seed ?? true,
+    quiet: true,
+  })
   return {
     ...running,
     data,
     ask: async (method, path, body, headers = {}) => {
-      const response = await fetch(running.url + path, { method, headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers }, ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }) })
+      const response = await fetch(running.url + path, {
+        method,
+        headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers },
+        ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+      })
       const text = await response.text()
       return { status: response.status, text, json: text.startsWith('{') ? JSON.parse(text) : undefined }
     },
@@ -27,8 +46,11 @@ export async function testServer(options: { brokerUrl?: string; seed?: boolean }
   }
 }
 
-export async function until<T>(what: () => T | undefined | false | null | Promise<T | undefined | false | null>, ms = 8_000): Promise<T> {
-  for (const end = Date.now() + ms; ; ) {
+export async function until<T>(
+  what: () => T | undefined | false | null | Promise<T | undefined | false | null>,
+  ms = 8_000,
+): Promise<T> {
+  for (const end = Date.now() + ms; ;) {
     const answer = await what()
     if (answer) return answer
     if (Date.now() > end) throw new Error(`waited ${ms} ms in vain for ${what.toString()}`)

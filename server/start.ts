@@ -38,19 +38,34 @@ export class StartRefused extends Error {
 const isLoopback = (host: string): boolean => host === '127.0.0.1' || host === 'localhost' || host === '::1'
 
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
-  if (!isLoopback(options.host) && !options.passphrase) throw new StartRefused(`--host ${options.host} opens the server to the network: set a passphrase in VESTIBULE_PASSPHRASE first`)
-  const logger = pino({ level: options.quiet ? 'silent' : 'warn', redact: ['secret', '*.secret', 'password', '*.password'] })
+  if (!isLoopback(options.host) && !options.passphrase)
+    throw new StartRefused(
+      `--host ${options.host} opens the server to the network: set a passphrase in VESTIBULE_PASSPHRASE first`,
+    )
+  const logger = pino({
+    level: options.quiet ? 'silent' : 'warn',
+    redact: ['secret', '*.secret', 'password', '*.password'],
+  })
   const db = openDatabase(options.dataFolder)
   const live = new Live()
   const house = new House(db, live, options.brokerUrl)
   const context = { db, live, house, firmware: firmwareFiles(), now: () => new Date().toISOString() }
   if (options.seed && db.sites.list().length === 0) seedDemo(context, join(ROOT, 'demo'))
   await house.start(options.brokerPort)
-  const guard = makeGuard(isLoopback(options.host) ? [] : [options.host], isLoopback(options.host) ? null : options.passphrase)
+  const guard = makeGuard(
+    isLoopback(options.host) ? [] : [options.host],
+    isLoopback(options.host) ? null : options.passphrase,
+  )
   const server = createServer(makeApp(context, guard, join(ROOT, 'dist', 'web'), logger))
   const sockets = attachLive(server, live, guard.allows)
   await new Promise<void>((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) => reject(error.code === 'EADDRINUSE' ? new StartRefused(`port ${options.port} is taken: choose another with --port`) : error))
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new StartRefused(`port ${options.port} is taken: choose another with --port`)
+          : error,
+      ),
+    )
     server.listen(options.port, options.host, resolve)
   })
   const { port } = server.address() as AddressInfo

@@ -9,16 +9,24 @@ import { avrSize, buildAvr, runAvrTrace, simulatorSupported } from '../firmware/
 import { RUNTIME_DIR, runtimeSources } from '../firmware/host'
 import { busyTrace, plainImage } from '../firmware/test/avr.testkit'
 
-/** `npm run bench`: what docs/benchmarks.md holds. Speed of the interpreter and of the native runtime; size and time on the 8-bit board. */
+/**
+ * `npm run bench`: what docs/benchmarks.md holds. Speed of the interpreter and of the native runtime; size and time on
+ * the 8-bit board.
+ */
 
 const EVENTS = 2_000_000
 const CYCLES_PER_MICROSECOND = 16
 
-/** The same stream as firmware/bench/bench.cpp: levels that change every 1 to 16 ms at inputs taken by a linear congruence. */
+/**
+ * The same stream as firmware/bench/bench.cpp: levels that change every 1 to 16 ms at inputs taken by a linear
+ * congruence.
+ */
 function interpreterSpeed(image: ControllerImage): { perSecond: number; outputs: number } {
   const device = createDevice(image)
   let outputs = 0
-  const count = (list: readonly object[]): void => { for (const output of list) if ('out' in output) outputs++ }
+  const count = (list: readonly object[]): void => {
+    for (const output of list) if ('out' in output) outputs++
+  }
   count(device.advance(instant(0), [{ kind: 'power', on: true }]))
   const levels = new Uint8Array(image.inputs.length).fill(1)
   let state = 1
@@ -38,8 +46,22 @@ async function nativeSpeed(image: ControllerImage): Promise<{ perSecond: number;
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-bench-'))
   writeFileSync(join(folder, 'image.h'), imageHeader(image))
   const program = join(folder, 'bench')
-  execFileSync('g++', ['-std=c++11', '-O2', '-fno-exceptions', '-fno-rtti', `-I${RUNTIME_DIR}`, `-I${folder}`, join('firmware', 'bench', 'bench.cpp'), ...(await runtimeSources()), '-o', program])
-  const [perSecond, outputs] = execFileSync(program, [String(EVENTS)], { encoding: 'utf8' }).trim().split(' ').map(Number)
+  execFileSync('g++', [
+    '-std=c++11',
+    '-O2',
+    '-fno-exceptions',
+    '-fno-rtti',
+    `-I${RUNTIME_DIR}`,
+    `-I${folder}`,
+    join('firmware', 'bench', 'bench.cpp'),
+    ...(await runtimeSources()),
+    '-o',
+    program,
+  ])
+  const [perSecond, outputs] = execFileSync(program, [String(EVENTS)], { encoding: 'utf8' })
+    .trim()
+    .split(' ')
+    .map(Number)
   return { perSecond: perSecond!, outputs: outputs! }
 }
 
@@ -48,18 +70,31 @@ interpreterSpeed(image) // warm
 const interpreter = interpreterSpeed(image)
 const native = await nativeSpeed(image)
 const million = (value: number): string => (value / 1e6).toFixed(2)
-console.log(`16 channels, 8 inputs, ${EVENTS.toLocaleString('en')} input events (outputs: ${interpreter.outputs} and ${native.outputs})\n`)
-console.log(`| engine | million events a second |\n|---|---|\n| interpreter | ${million(interpreter.perSecond)} |\n| native runtime, -O2 | ${million(native.perSecond)} |\n| ratio | ${(native.perSecond / interpreter.perSecond).toFixed(1)} |\n`)
+console.log(
+  `16 channels, 8 inputs, ${EVENTS.toLocaleString('en')} input events (outputs: ` +
+    `${interpreter.outputs} and ${native.outputs})\n`,
+)
+console.log(
+  `| engine | million events a second |\n|---|---|\n| interpreter | ${million(interpreter.perSecond)} ` +
+    `|\n| native runtime, -O2 | ${million(native.perSecond)} |\n| ratio | ` +
+    `${(native.perSecond / interpreter.perSecond).toFixed(1)} |\n`,
+)
 
 if (simulatorSupported()) {
-  console.log('| 8-bit board | flash, bytes | memory, bytes | with stack | worst pass, cycles | µs | at power-up, µs | decoding a frame, µs | press to output, ms |\n|---|---|---|---|---|---|---|---|---|')
+  console.log(
+    '| 8-bit board | flash, bytes | memory, bytes | with stack | worst pass, cycles | µs | at power-up, ' +
+      'µs | decoding a frame, µs | press to output, ms |\n|---|---|---|---|---|---|---|---|---|',
+  )
   for (const infrared of [false, true]) {
     for (const channels of [2, 8, 16]) {
       const small = plainImage(channels, { infrared, serial: true })
       const name = `${channels} channels, serial${infrared ? ', infrared' : ''}`
       const program = await buildAvr(small).catch((error: Error) => error)
       if (program instanceof Error) {
-        console.log(`| ${name} | does not fit: ${/takes (\d+) bytes/.exec(program.message)?.[0] ?? program.message} of memory | | | | | | | |`)
+        console.log(
+          `| ${name} | does not fit: ${/takes (\d+) bytes/.exec(program.message)?.[0] ?? program.message} ` +
+            'of memory | | | | | | | |',
+        )
         continue
       }
       const size = await avrSize(program)
@@ -68,7 +103,11 @@ if (simulatorSupported()) {
       const presses = trace.filter((line) => 'pin' in line && line.level === 0)
       const late = Math.max(...presses.map((press, i) => (run.outputs[i]?.t ?? Number.NaN) - press.t))
       const microseconds = (cycles: number): number => Math.round(cycles / CYCLES_PER_MICROSECOND)
-      console.log(`| ${name} | ${size.flash} | ${size.memory} | ${run.memory} | ${run.worstCycles} | ${microseconds(run.worstCycles)} | ${microseconds(run.startCycles)} | ${infrared ? microseconds(run.decodeCycles) : '–'} | ${late} |`)
+      console.log(
+        `| ${name} | ${size.flash} | ${size.memory} | ${run.memory} | ${run.worstCycles} | ` +
+          `${microseconds(run.worstCycles)} | ${microseconds(run.startCycles)} | ` +
+          `${infrared ? microseconds(run.decodeCycles) : '–'} | ${late} |`,
+      )
     }
   }
 }

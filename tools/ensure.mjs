@@ -1,4 +1,5 @@
-// Set-up on a fresh machine, with nothing but Node and npm: packages of the registry, and Debian's where they are missing.
+// Set-up on a fresh machine, with nothing but Node and npm: packages of the registry, and Debian's where they are
+// missing.
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync, statSync, writeFileSync, readdirSync } from 'node:fs'
@@ -14,7 +15,9 @@ export function run(command, words, options = {}) {
 
 /** Installs the packages that package-lock.json names, unless they stand already. */
 export function ensurePackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex')
   const mark = join(ROOT, 'node_modules', '.vestibule-lock')
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return
   console.log('Installing packages (once; the store is compiled, which can take two minutes) …')
@@ -25,13 +28,22 @@ export function ensurePackages() {
   writeFileSync(mark, lock)
 }
 
-const newest = (folder) => Math.max(0, ...readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile()).map((entry) => statSync(join(entry.parentPath, entry.name)).mtimeMs))
+const newest = (folder) =>
+  Math.max(
+    0,
+    ...readdirSync(folder, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile())
+      .map((entry) => statSync(join(entry.parentPath, entry.name)).mtimeMs),
+  )
 
 /** Builds the pages when a source is newer than they are. */
 export function ensurePages() {
   const page = join(ROOT, 'dist', 'web', 'index.html')
   const built = existsSync(page) ? statSync(page).mtimeMs : 0
-  const sources = Math.max(...['web', 'core'].map((folder) => newest(join(ROOT, folder))), statSync(join(ROOT, 'package-lock.json')).mtimeMs)
+  const sources = Math.max(
+    ...['web', 'core'].map((folder) => newest(join(ROOT, folder))),
+    statSync(join(ROOT, 'package-lock.json')).mtimeMs,
+  )
   if (built > sources) return
   console.log('Building the pages …')
   if (run('npx', ['vite', 'build', '--logLevel', 'warn']) !== 0) process.exit(1)
@@ -64,7 +76,14 @@ export function ensureMachine() {
     console.log(`Installing ${names.join(', ')} from Debian …`)
     const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
     run('apt-get', ['update', '-qq'], { env })
-    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...names], { env, stdio: ['ignore', 'ignore', 'inherit'] })
+    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...names], {
+      env,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
   }
-  for (const [path, name, use] of DEBIAN) if (!existsSync(path)) console.error(`Missing: ${name}, for ${use}. Install it (Debian: apt-get install ${name}); its tests are skipped or fail.`)
+  for (const [path, name, use] of DEBIAN)
+    if (!existsSync(path))
+      console.error(
+        `Missing: ${name}, for ${use}. Install it (Debian: apt-get install ${name}); its tests are skipped or fail.`,
+      )
 }

@@ -10,25 +10,66 @@ import { startServer } from '../server'
  * Without a folder they go to docs/screenshots.
  */
 const [folder = 'docs/screenshots', ...only] = process.argv.slice(2)
-export const CHROMIUM_FLAGS = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+export const CHROMIUM_FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Page) => Promise<unknown> }> = {
   sites: { path: '/' },
   bench: { path: '/fernhollow/bench' },
-  'bench-role': { path: '/before-review/bench', prepare: (page) => page.getByRole('region', { name: 'Roles' }).getByRole('button', { name: /Desk lamp/ }).click() },
+  'bench-role': {
+    path: '/before-review/bench',
+    prepare: (page) =>
+      page
+        .getByRole('region', { name: 'Roles' })
+        .getByRole('button', { name: /Desk lamp/ })
+        .click(),
+  },
   'bench-supply': { path: '/fernhollow/bench?side=supply' },
   'bench-contacts': { path: '/fernhollow/bench?side=contacts' },
   'bench-start': { path: '/before-review/bench?side=start' },
   'bench-wiring': { path: '/studio-corner/bench?side=wiring', prepare: () => pause(800) },
   'bench-profiles': { path: '/fernhollow/bench?side=profiles', theme: 'dark' },
   ways: { path: '/fernhollow/ways', prepare: (page) => page.locator('[data-cell="radio-socket/hub"]').click() },
-  'ways-dark': { path: '/before-review/ways', theme: 'dark', prepare: (page) => page.locator('[data-cell="hall-lamp/app"]').click() },
+  'ways-dark': {
+    path: '/before-review/ways',
+    theme: 'dark',
+    prepare: (page) => page.locator('[data-cell="hall-lamp/app"]').click(),
+  },
   'ways-services': { path: '/fernhollow/ways?side=services' },
-  'ways-phone': { path: '/fernhollow/ways?side=phone', prepare: (page) => page.getByRole('button', { name: 'Move Clay-dust fan' }).click() },
-  'ways-voice': { path: '/before-review/ways?side=voice', prepare: (page) => page.getByLabel('Say something').fill('turn on relay two') },
-  'ways-remotes': { path: '/fernhollow/ways?side=remotes', prepare: async (page) => { await page.getByLabel('Capture', { exact: true }).fill(writeRawList([...encodeFrame({ protocol: 'nec', address: 0x4d, command: 7 }).map((us, i) => us + (i % 2 ? -48 : 52) + ((i * 37) % 30)), 40_000, ...encodeRepeat()])); await pause(400) } },
+  'ways-phone': {
+    path: '/fernhollow/ways?side=phone',
+    prepare: (page) => page.getByRole('button', { name: 'Move Clay-dust fan' }).click(),
+  },
+  'ways-voice': {
+    path: '/before-review/ways?side=voice',
+    prepare: (page) => page.getByLabel('Say something').fill('turn on relay two'),
+  },
+  'ways-remotes': {
+    path: '/fernhollow/ways?side=remotes',
+    prepare: async (page) => {
+      await page
+        .getByLabel('Capture', { exact: true })
+        .fill(
+          writeRawList([
+            ...encodeFrame({ protocol: 'nec', address: 0x4d, command: 7 }).map(
+              (us, i) => us + (i % 2 ? -48 : 52) + ((i * 37) % 30),
+            ),
+            40_000,
+            ...encodeRepeat(),
+          ]),
+        )
+      await pause(400)
+    },
+  },
   'ways-links': { path: '/fernhollow/ways?side=links', theme: 'dark' },
   'ways-rules': { path: '/fernhollow/ways?side=rules' },
   'ways-credentials': { path: '/fernhollow/ways?side=credentials', theme: 'dark' },
@@ -55,13 +96,40 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
       await page.locator('#view').evaluate((view) => view.scrollTo(0, 0))
     },
   },
-  'trial-dark': { path: '/fernhollow/trial', theme: 'dark', prepare: async (page) => { await page.getByRole('button', { name: 'Throwing', exact: true }).click(); await pause(1500); await page.locator('[data-switch="r1"]').click(); await pause(300); await page.locator('[data-switch="r1"]').click(); await pause(600) } },
+  'trial-dark': {
+    path: '/fernhollow/trial',
+    theme: 'dark',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Throwing', exact: true }).click()
+      await pause(1500)
+      await page.locator('[data-switch="r1"]').click()
+      await pause(300)
+      await page.locator('[data-switch="r1"]').click()
+      await pause(600)
+    },
+  },
   logbook: { path: '/fernhollow/logbook' },
-  'test-run': { path: '/fernhollow/logbook', prepare: (page) => page.getByRole('region', { name: 'Test runs' }).getByRole('button', { name: /Throwing, / }).click() },
+  'test-run': {
+    path: '/fernhollow/logbook',
+    prepare: (page) =>
+      page
+        .getByRole('region', { name: 'Test runs' })
+        .getByRole('button', { name: /Throwing, / })
+        .click(),
+  },
   'bench-dark': { path: '/fernhollow/bench', theme: 'dark' },
 }
 
-const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), 'vestibule-pictures-')), port: 0, host: '127.0.0.1', brokerPort: 0, brokerUrl: null, passphrase: null, seed: true, quiet: true })
+const server = await startServer({
+  dataFolder: mkdtempSync(join(tmpdir(), 'vestibule-pictures-')),
+  port: 0,
+  host: '127.0.0.1',
+  brokerPort: 0,
+  brokerUrl: null,
+  passphrase: null,
+  seed: true,
+  quiet: true,
+})
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS })
 try {
   for (const [name, { path, theme, prepare }] of Object.entries(VIEWS)) {

@@ -1,15 +1,18 @@
 // `npm test`: set up, then lint, unit, firmware and end-to-end tests; ends with "N passed, N failed".
-// Parts can be named: `node tools/test.mjs unit firmware`; `--fuzz N` says how many random traces the firmware is held against.
+// Parts can be named: `node tools/test.mjs unit firmware`; `--fuzz N` says how many random traces the firmware is held
+// against.
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { ensureMachine, ensurePackages, ensurePages, run } from './ensure.mjs'
+import { sourcesInC } from './sources.mjs'
 
 const words = process.argv.slice(2)
 const fuzzAt = words.indexOf('--fuzz')
 const parts = words.filter((_, i) => fuzzAt < 0 || (i !== fuzzAt && i !== fuzzAt + 1))
 // the firmware's own tests play as many random traces as its contract asks; a run of everything plays fewer
-const fuzzTraces = fuzzAt >= 0 ? Number(words[fuzzAt + 1]) : parts.length === 1 && parts[0] === 'firmware' ? 20_000 : 4_000
+const fuzzTraces =
+  fuzzAt >= 0 ? Number(words[fuzzAt + 1]) : parts.length === 1 && parts[0] === 'firmware' ? 20_000 : 4_000
 if (!Number.isInteger(fuzzTraces) || fuzzTraces < 1) {
   console.error('--fuzz takes a number of traces, as in `npm run firmware -- --fuzz 1000`')
   process.exit(2)
@@ -32,7 +35,10 @@ function count(name, report, status) {
     return
   }
   const data = JSON.parse(readFileSync(report, 'utf8'))
-  const numbers = 'numPassedTests' in data ? [data.numPassedTests, data.numFailedTests, data.numPendingTests] : [data.stats.expected + data.stats.flaky, data.stats.unexpected, data.stats.skipped]
+  const numbers =
+    'numPassedTests' in data
+      ? [data.numPassedTests, data.numFailedTests, data.numPendingTests]
+      : [data.stats.expected + data.stats.flaky, data.stats.unexpected, data.stats.skipped]
   passed += numbers[0]
   failed += numbers[1]
   skipped += numbers[2]
@@ -42,6 +48,8 @@ function count(name, report, status) {
 
 function lint() {
   for (const [name, ...words] of [
+    ['format', 'prettier', '--check', '--log-level', 'warn', '**/*.{ts,tsx,mjs,js,cjs,css}'],
+    ['format of C++', 'clang-format', '--dry-run', '-Werror', ...sourcesInC()],
     ['eslint', 'eslint', '.'],
     ['types', 'tsc', '-p', 'tsconfig.json'],
     ['types of the pure core', 'tsc', '-p', 'core/tsconfig.json'],
@@ -55,7 +63,19 @@ function lint() {
 
 function vitest(name, ...folders) {
   const report = join(folder, `${name}.json`)
-  count(name, report, run('npx', ['--no-install', 'vitest', 'run', ...folders, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`]))
+  count(
+    name,
+    report,
+    run('npx', [
+      '--no-install',
+      'vitest',
+      'run',
+      ...folders,
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${report}`,
+    ]),
+  )
 }
 
 if (wanted('lint')) lint()
@@ -64,7 +84,13 @@ if (wanted('firmware')) vitest('firmware', 'firmware')
 if (wanted('e2e')) {
   ensurePages()
   const report = join(folder, 'e2e.json')
-  count('e2e', report, run('npx', ['--no-install', 'playwright', 'test'], { env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: report } }))
+  count(
+    'e2e',
+    report,
+    run('npx', ['--no-install', 'playwright', 'test'], {
+      env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: report },
+    }),
+  )
 }
 
 console.log(`${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`)

@@ -13,7 +13,10 @@ export function planAndWrite(site: Site, controllerId: string, options: PlanOpti
   writePlan(site, planPins(site, controllerId, options))
 }
 
-/** Plans only the given roles anew; every other role stays where it is, as if it were locked. Where that cannot be, all unlocked roles are planned. */
+/**
+ * Plans only the given roles anew; every other role stays where it is, as if it were locked. Where that cannot be, all
+ * unlocked roles are planned.
+ */
 export function replanRoles(site: Site, controllerId: string, roles: readonly string[]): void {
   const controller = controllerOf(site, controllerId)
   if (!controller) return
@@ -21,10 +24,16 @@ export function replanRoles(site: Site, controllerId: string, roles: readonly st
   const held = {
     ...site,
     controllers: site.controllers.map((candidate) =>
-      candidate.id === controller.id ? { ...candidate, pins: Object.fromEntries(others.map((role) => [role.id, { ...candidate.pins[role.id]!, locked: true }])) } : candidate,
+      candidate.id === controller.id
+        ? {
+            ...candidate,
+            pins: Object.fromEntries(others.map((role) => [role.id, { ...candidate.pins[role.id]!, locked: true }])),
+          }
+        : candidate,
     ),
   }
   const plan = planPins(held, controllerId)
   if (plan.kind !== 'planned') return planAndWrite(site, controllerId)
-  for (const pin of plan.pins) if (roles.includes(pin.role)) controller.pins[pin.role] = { pin: pin.label, locked: false }
+  for (const pin of plan.pins)
+    if (roles.includes(pin.role)) controller.pins[pin.role] = { pin: pin.label, locked: false }
 }

@@ -1,7 +1,13 @@
 /** Cost that stands for "never": infinite, so that no sum of other costs can outweigh it. */
 export const FORBIDDEN = Number.POSITIVE_INFINITY
 
-export type Assignment = { kind: 'assigned'; /** column of each row */ columns: number[]; cost: number } | { kind: 'impossible'; /** rows that cannot stand together, fewest first found */ rows: number[]; /** the columns that they share */ columns: number[] }
+export type Assignment =
+  | { kind: 'assigned'; /** column of each row */ columns: number[]; cost: number }
+  | {
+      kind: 'impossible'
+      /** rows that cannot stand together, fewest first found */ rows: number[]
+      /** the columns that they share */ columns: number[]
+    }
 
 /**
  * Minimum-cost assignment of rows to columns (rows <= columns or more), by the Hungarian method with potentials and
@@ -21,7 +27,7 @@ export function assign(costs: readonly (readonly number[])[], columnCount: numbe
       const rows = [row, ...tree.used.map((column) => rowAt[column]!)].map((r) => r - 1).sort((a, b) => a - b)
       return { kind: 'impossible', rows, columns: tree.used.map((column) => column - 1).sort((a, b) => a - b) }
     }
-    for (let column = tree.end; column !== 0; ) {
+    for (let column = tree.end; column !== 0;) {
       const before = tree.cameFrom[column]!
       rowAt[column] = before === 0 ? row : rowAt[before]!
       column = before
@@ -44,7 +50,14 @@ interface Tree {
 }
 
 /** One Dijkstra step of the method: the shortest alternating path from a row to a free column, in reduced costs. */
-function growTree(costs: readonly (readonly number[])[], columnCount: number, root: number, rowAt: readonly number[], rowPotential: number[], columnPotential: number[]): Tree {
+function growTree(
+  costs: readonly (readonly number[])[],
+  columnCount: number,
+  root: number,
+  rowAt: readonly number[],
+  rowPotential: number[],
+  columnPotential: number[],
+): Tree {
   const slack = new Array<number>(columnCount + 1).fill(FORBIDDEN)
   const done = new Array<boolean>(columnCount + 1).fill(false)
   const cameFrom = new Array<number>(columnCount + 1).fill(0)

@@ -10,7 +10,9 @@ function bruteForce(costs: number[][], columns: number): number {
   const walk = (row: number, used: number, cost: number) => {
     if (cost >= best) return
     if (row === costs.length) best = cost
-    else for (let column = 0; column < columns; column++) if (!(used & (1 << column))) walk(row + 1, used | (1 << column), cost + costs[row]![column]!)
+    else
+      for (let column = 0; column < columns; column++)
+        if (!(used & (1 << column))) walk(row + 1, used | (1 << column), cost + costs[row]![column]!)
   }
   walk(0, 0, 0)
   return best
@@ -24,14 +26,18 @@ describe('minimum-cost assignment', () => {
       const rows = random.whole(1, 6)
       const columns = random.whole(1, 7)
       const density = random.pick([0.15, 0.4, 0.7])
-      const costs = Array.from({ length: rows }, () => Array.from({ length: columns }, () => (random.chance(density) ? FORBIDDEN : random.whole(0, 50))))
+      const costs = Array.from({ length: rows }, () =>
+        Array.from({ length: columns }, () => (random.chance(density) ? FORBIDDEN : random.whole(0, 50))),
+      )
       const answer = assign(costs, columns)
       const least = bruteForce(costs, columns)
       if (answer.kind === 'impossible') {
         impossible++
         expect(least).toBe(FORBIDDEN)
         // Hall's condition is broken by the rows that are named: together they reach fewer columns than they are.
-        const reach = new Set(answer.rows.flatMap((row) => costs[row]!.flatMap((cost, column) => (cost < FORBIDDEN ? [column] : []))))
+        const reach = new Set(
+          answer.rows.flatMap((row) => costs[row]!.flatMap((cost, column) => (cost < FORBIDDEN ? [column] : []))),
+        )
         expect(reach.size).toBeLessThan(answer.rows.length)
       } else {
         expect(answer.cost).toBe(least)
@@ -89,10 +95,14 @@ describe('pin plan', () => {
   it('names the roles that cannot stand together, and the pins that they share', () => {
     const site = withRoles(2, 2)
     site.inputs.forEach((input) => Object.assign(input, { sense: 'analogue', pull: 'fitted' }))
-    for (let i = 0; i < 6; i++) site.inputs.push(newInput(site, `Dial ${i}`, site.controllers[0]!, 'rocker', { sense: 'analogue', pull: 'fitted' }))
+    for (let i = 0; i < 6; i++)
+      site.inputs.push(
+        newInput(site, `Dial ${i}`, site.controllers[0]!, 'rocker', { sense: 'analogue', pull: 'fitted' }),
+      )
     const plan = planPins(site, 'corner')
     expect(plan).toMatchObject({ kind: 'impossible' })
-    if (plan.kind === 'impossible') expect(plan.reason).toMatch(/^7 roles need pins .* only 6 can carry them \(VP, VN, D34, D35, D32 and D33\)$/)
+    if (plan.kind === 'impossible')
+      expect(plan.reason).toMatch(/^7 roles need pins .* only 6 can carry them \(VP, VN, D34, D35, D32 and D33\)$/)
   })
   it('replans one role and leaves the others', () => {
     const site = cleanSite()
@@ -107,7 +117,11 @@ describe('pin plan', () => {
 describe('pin plan with parts', () => {
   const withParts = (board: string, ...profiles: string[]): Site => {
     const site = cleanSite(board)
-    site.controllers[0]!.parts = profiles.map((profile, i) => ({ id: `x${i + 1}` as Site['controllers'][number]['parts'][number]['id'], profile, name: `Part ${i + 1}` }))
+    site.controllers[0]!.parts = profiles.map((profile, i) => ({
+      id: `x${i + 1}` as Site['controllers'][number]['parts'][number]['id'],
+      profile,
+      name: `Part ${i + 1}`,
+    }))
     return site
   }
   const planned = (site: Site, options = {}) => {
@@ -121,21 +135,33 @@ describe('pin plan with parts', () => {
       return ['part:x1:rx', 'part:x1:tx'].map((role) => plan.pins.find((pin) => pin.role === role)!.gpio)
     }
     expect(pins('eight-bit-5v', 'short-range-serial-5v')).toEqual([1, 0])
-    expect([[0, 1], [4, 5], [8, 9], [12, 13]]).toContainEqual(pins('m0-plus-wifi', 'short-range-serial-3v3'))
+    expect([
+      [0, 1],
+      [4, 5],
+      [8, 9],
+      [12, 13],
+    ]).toContainEqual(pins('m0-plus-wifi', 'short-range-serial-3v3'))
   })
   it('all I2C parts share one bus', () => {
     const plan = planned(withParts('single-core-wifi-16', 'small-display', 'io-expander-8'))
-    const gpios = ['part:x1:sda', 'part:x2:sda', 'part:x1:scl', 'part:x2:scl'].map((role) => plan.pins.find((pin) => pin.role === role)!.gpio)
+    const gpios = ['part:x1:sda', 'part:x2:sda', 'part:x1:scl', 'part:x2:scl'].map(
+      (role) => plan.pins.find((pin) => pin.role === role)!.gpio,
+    )
     expect(gpios[0]).toBe(gpios[1])
     expect(gpios[2]).toBe(gpios[3])
-    expect([[4, 5], [14, 12]]).toContainEqual([gpios[0], gpios[2]])
+    expect([
+      [4, 5],
+      [14, 12],
+    ]).toContainEqual([gpios[0], gpios[2]])
   })
   it('what the board cannot carry goes to the expander, by its name', () => {
     const site = withParts('single-core-wifi-16', 'io-expander-16')
     for (let i = 0; i < 14; i++) site.channels.push(newSwitched(site, `More ${i}`, site.controllers[0]!))
     const plan = planned(site)
     expect(plan.pins.filter((pin) => /^x1\.\d+$/.test(pin.label)).length).toBeGreaterThan(8)
-    expect(plan.pins.find((pin) => pin.label.startsWith('x1.'))!.reason).toMatch(/^x1\.\d+: free of start-up duty, but is reached through an expander/)
+    expect(plan.pins.find((pin) => pin.label.startsWith('x1.'))!.reason).toMatch(
+      /^x1\.\d+: free of start-up duty, but is reached through an expander/,
+    )
   })
   it('names the pair for which no pins are free', () => {
     const plan = planPins(withParts('single-core-wifi-16', 'gsm-modem', 'short-range-serial-3v3'), 'corner')
@@ -143,7 +169,14 @@ describe('pin plan with parts', () => {
     if (plan.kind === 'impossible') expect(plan.reason).toContain('no free pair of pins can carry them')
   })
   it('64 roles over the board and its expanders in under 20 ms', () => {
-    const site = withParts('m0-plus-wifi', 'io-expander-16', 'io-expander-16', 'io-expander-16', 'infrared-receiver', 'short-range-serial-3v3')
+    const site = withParts(
+      'm0-plus-wifi',
+      'io-expander-16',
+      'io-expander-16',
+      'io-expander-16',
+      'infrared-receiver',
+      'short-range-serial-3v3',
+    )
     for (let i = 0; i < 40; i++) site.channels.push(newSwitched(site, `Lamp ${i}`, site.controllers[0]!))
     for (let i = 0; i < 11; i++) site.inputs.push(newInput(site, `Switch ${i}`, site.controllers[0]!, 'momentary'))
     const times = Array.from({ length: 41 }, () => {
@@ -151,7 +184,10 @@ describe('pin plan with parts', () => {
       expect(planned(site).pins).toHaveLength(64)
       return performance.now() - start
     }).sort((a, b) => a - b)
-    console.log(`pin plan: 64 roles over board and three expanders, best ${times[0]!.toFixed(1)} ms, median ${times[20]!.toFixed(1)} ms, worst ${times[40]!.toFixed(1)} ms`)
+    console.log(
+      `pin plan: 64 roles over board and three expanders, best ${times[0]!.toFixed(1)} ms, median ` +
+        `${times[20]!.toFixed(1)} ms, worst ${times[40]!.toFixed(1)} ms`,
+    )
     expect(times[0]!).toBeLessThan(20)
   })
   it('keeps what is soldered: a wire moves only where that mends something', () => {
@@ -170,15 +206,25 @@ describe('pin plan with parts', () => {
 
 describe('opto chain (hand-worked, common practice values)', () => {
   const module = { ...optoModule(2), coilJumper: 'fitted' as const }
-  it('jumper on, 3.3 V logic: 5.0 − 3.3 = 1.7 V left; the opto LED at half a milliamp takes 1.12 V, so (1.7 − 1.12) V / 1 kΩ = 0.58 mA', () => {
-    const chain = optoChain(module, 3.3)
-    expect(chain.offVolts).toBeCloseTo(1.7)
-    expect(chain.offMilliamps).toBeCloseTo(0.58, 1)
-    expect(chain.releaseMarginVolts).toBeCloseTo(-0.7)
-  })
-  it('jumper off: nothing is left across the chain', () => expect(optoChain({ ...module, coilJumper: 'removed' }, 3.3)).toMatchObject({ offVolts: 0, offMilliamps: 0, releaseMarginVolts: 1 }))
+  it(
+    'jumper on, 3.3 V logic: 5.0 − 3.3 = 1.7 V left; the opto LED at half a milliamp takes 1.12 V, so ' +
+      '(1.7 − 1.12) V / 1 kΩ = 0.58 mA',
+    () => {
+      const chain = optoChain(module, 3.3)
+      expect(chain.offVolts).toBeCloseTo(1.7)
+      expect(chain.offMilliamps).toBeCloseTo(0.58, 1)
+      expect(chain.releaseMarginVolts).toBeCloseTo(-0.7)
+    },
+  )
+  it('jumper off: nothing is left across the chain', () =>
+    expect(optoChain({ ...module, coilJumper: 'removed' }, 3.3)).toMatchObject({
+      offVolts: 0,
+      offMilliamps: 0,
+      releaseMarginVolts: 1,
+    }))
   it('5 V logic with the jumper on lets go too', () => expect(optoChain(module, 5).offMilliamps).toBe(0))
-  it('on, from 5 V: both LEDs take 2.97 V at 2 mA, so about 2 mA flow', () => expect(optoChain(module, 5).onMilliamps).toBeCloseTo(2.0, 1))
+  it('on, from 5 V: both LEDs take 2.97 V at 2 mA, so about 2 mA flow', () =>
+    expect(optoChain(module, 5).onMilliamps).toBeCloseTo(2.0, 1))
 })
 
 describe('connection list', () => {

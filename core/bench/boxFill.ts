@@ -2,7 +2,15 @@ import type { Enclosure } from '../site'
 import { figure, type Worked } from './worked'
 
 /** in³ each conductor takes. Published: NEC table 314.16(B)(1). */
-export const CONDUCTOR_CUBIC_INCHES: Readonly<Record<number, number>> = { 18: 1.5, 16: 1.75, 14: 2.0, 12: 2.25, 10: 2.5, 8: 3.0, 6: 5.0 }
+export const CONDUCTOR_CUBIC_INCHES: Readonly<Record<number, number>> = {
+  18: 1.5,
+  16: 1.75,
+  14: 2.0,
+  12: 2.25,
+  10: 2.5,
+  8: 3.0,
+  6: 5.0,
+}
 /** Exactly, since the inch is 25.4 mm. */
 export const CUBIC_CENTIMETRES_PER_CUBIC_INCH = 16.387064
 /** Box volumes, in³. Published: NEC table 314.16(A). */
@@ -21,8 +29,10 @@ export interface BoxFill {
 }
 
 /**
- * Box fill by NEC 314.16(B) (published): (1) each conductor that enters, one allowance; (2) all internal clamps together one
- * of the largest; (4) each yoke two of the largest; (5) all equipment grounds up to four together one of the largest, each
+ * Box fill by NEC 314.16(B) (published): (1) each conductor that enters, one allowance; (2) all internal clamps
+ * together one
+ * of the largest; (4) each yoke two of the largest; (5) all equipment grounds up to four together one of the largest,
+ * each
  * beyond a quarter. A module is counted by its own volume. Elsewhere local code counts differently.
  */
 export function boxFill(box: Enclosure): BoxFill {
@@ -35,12 +45,26 @@ export function boxFill(box: Enclosure): BoxFill {
   const module = box.moduleCubicCentimetres / CUBIC_CENTIMETRES_PER_CUBIC_INCH
   const total = conductors + clamps + yokes + grounds + module
   const source = 'NEC 314.16(B), published; local code decides'
-  const terms = [`${present.map(({ awg, count }) => `${count} · ${CONDUCTOR_CUBIC_INCHES[awg]}`).join(' + ') || '0'}`, ...(clamps ? [`${figure(clamps)} clamps`] : []), ...(yokes ? [`${box.yokes} · 2 · ${figure(largest)} yoke`] : []), ...(grounds ? [`${figure(grounds)} grounds`] : []), ...(module ? [`${module.toFixed(2)} module`] : [])]
+  const terms = [
+    `${present.map(({ awg, count }) => `${count} · ${CONDUCTOR_CUBIC_INCHES[awg]}`).join(' + ') || '0'}`,
+    ...(clamps ? [`${figure(clamps)} clamps`] : []),
+    ...(yokes ? [`${box.yokes} · 2 · ${figure(largest)} yoke`] : []),
+    ...(grounds ? [`${figure(grounds)} grounds`] : []),
+    ...(module ? [`${module.toFixed(2)} module`] : []),
+  ]
   return {
     cubicInches: total,
     volume: box.volumeCubicInches,
     fits: total <= box.volumeCubicInches,
-    worked: [{ name: 'box fill', value: total, unit: 'in³', formula: `${terms.join(' + ')} = ${total.toFixed(2)} in³ of ${box.volumeCubicInches} in³`, source }],
+    worked: [
+      {
+        name: 'box fill',
+        value: total,
+        unit: 'in³',
+        formula: `${terms.join(' + ')} = ${total.toFixed(2)} in³ of ${box.volumeCubicInches} in³`,
+        source,
+      },
+    ],
   }
 }
 
@@ -56,5 +80,8 @@ export function wireCaution(box: Enclosure): string | null {
   const rule = LEAST_AWG.find(({ breakerAmps }) => box.breakerAmps <= breakerAmps)
   const thinnest = Math.max(0, ...box.conductors.filter(({ count }) => count > 0).map(({ awg }) => awg))
   if (!rule || thinnest <= rule.awg) return null
-  return `AWG ${thinnest} behind a ${box.breakerAmps} A breaker: NEC 240.4(D) asks for AWG ${rule.awg} or thicker; local code decides`
+  return (
+    `AWG ${thinnest} behind a ${box.breakerAmps} A breaker: NEC 240.4(D) asks for AWG ${rule.awg} or ` +
+    'thicker; local code decides'
+  )
 }

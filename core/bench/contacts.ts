@@ -2,10 +2,14 @@ import { loadOf, type Channel, type Load, type RelayModule, type Site } from '..
 import { figure, type Worked } from './worked'
 
 /**
- * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge lamps,
+ * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge
+ * lamps,
  * AC-5b incandescent); inrush multiples are common practice.
  */
-export const LOAD_KINDS: Record<Load['type'], { category: string; inrush: number; powerFactor: number; inductive: boolean; derate: number }> = {
+export const LOAD_KINDS: Record<
+  Load['type'],
+  { category: string; inrush: number; powerFactor: number; inductive: boolean; derate: number }
+> = {
   incandescent: { category: 'AC-5b', inrush: 15, powerFactor: 1, inductive: false, derate: 1 },
   motor: { category: 'AC-3', inrush: 8, powerFactor: 0.8, inductive: true, derate: 0.3 },
   heater: { category: 'AC-1', inrush: 1.5, powerFactor: 1, inductive: false, derate: 1 },
@@ -14,7 +18,10 @@ export const LOAD_KINDS: Record<Load['type'], { category: string; inrush: number
   unknown: { category: 'unknown', inrush: 100, powerFactor: 0.6, inductive: true, derate: 0.3 },
 }
 
-/** A contact closes on a capacitor's inrush of under a millisecond without welding up to this multiple of its print (common practice). */
+/**
+ * A contact closes on a capacitor's inrush of under a millisecond without welding up to this multiple of its print
+ * (common practice).
+ */
 export const SHORT_INRUSH_MULTIPLE = 8
 /** Above this multiple the longer inrush of filaments and motors welds it. */
 export const LONG_INRUSH_MULTIPLE = 3
@@ -42,7 +49,10 @@ export interface Snubber {
 }
 
 /** Starting values across the contact: 100 Ω and 100 nF X2 to 1 A, 47 Ω and 220 nF above (common practice). */
-export const snubberFor = (amps: number): Snubber => (amps <= 1 ? { ohms: 100, nanofarads: 100, words: '100 Ω with 100 nF, X2, across the contact' } : { ohms: 47, nanofarads: 220, words: '47 Ω with 220 nF, X2, across the contact' })
+export const snubberFor = (amps: number): Snubber =>
+  amps <= 1
+    ? { ohms: 100, nanofarads: 100, words: '100 Ω with 100 nF, X2, across the contact' }
+    : { ohms: 47, nanofarads: 220, words: '47 Ω with 220 nF, X2, across the contact' }
 
 /** Amperes of a load: P / (U · power factor). Low-voltage loads are taken at 12 V DC. */
 export function loadAmps(site: Site, load: Load): number {
@@ -67,13 +77,43 @@ export function contactVerdict(site: Site, channel: Channel, module: RelayModule
   const inrushFits = inrushAmps <= module.contactAmps * (short ? SHORT_INRUSH_MULTIPLE : LONG_INRUSH_MULTIPLE)
   const volts = load.supply === 'mains' ? site.mains.volts : 12
   return {
-    channel: channel.id, amps, inrushAmps, category: kind.category, mayAmps, used, inrushFits,
+    channel: channel.id,
+    amps,
+    inrushAmps,
+    category: kind.category,
+    mayAmps,
+    used,
+    inrushFits,
     advice: used > 1 || !inrushFits ? 'contactor' : 'contact',
     suppression: kind.inductive ? (load.supply === 'mains' ? snubberFor(amps) : null) : null,
     worked: [
-      { name: 'current', value: amps, unit: 'A', formula: `I = P / (U · λ) = ${load.watts} W / (${volts} V · ${load.supply === 'mains' ? kind.powerFactor : 1}) = ${figure(amps)} A`, source: 'power; power factor common practice' },
-      { name: 'inrush', value: inrushAmps, unit: 'A', formula: `${kind.inrush} · ${figure(amps)} A = ${figure(inrushAmps)} A${short ? ', under a millisecond' : ''}`, source: 'common practice' },
-      { name: 'contact', value: used * 100, unit: '%', formula: `${load.continuous ? `1.25 · ${figure(amps)}` : figure(amps)} A of ${figure(mayAmps)} A (${kind.category}${kind.derate < 1 ? `, ${kind.derate} of the print` : ''}) = ${figure(used * 100)} %`, source: load.continuous ? 'NEC 210.20(A), published; categories IEC 60947-4-1' : 'categories IEC 60947-4-1; derating common practice' },
+      {
+        name: 'current',
+        value: amps,
+        unit: 'A',
+        formula:
+          `I = P / (U · λ) = ${load.watts} W / (${volts} V · ` +
+          `${load.supply === 'mains' ? kind.powerFactor : 1}) = ${figure(amps)} A`,
+        source: 'power; power factor common practice',
+      },
+      {
+        name: 'inrush',
+        value: inrushAmps,
+        unit: 'A',
+        formula: `${kind.inrush} · ${figure(amps)} A = ${figure(inrushAmps)} A${short ? ', under a millisecond' : ''}`,
+        source: 'common practice',
+      },
+      {
+        name: 'contact',
+        value: used * 100,
+        unit: '%',
+        formula:
+          `${load.continuous ? `1.25 · ${figure(amps)}` : figure(amps)} A of ${figure(mayAmps)} A ` +
+          `(${kind.category}${kind.derate < 1 ? `, ${kind.derate} of the print` : ''}) = ${figure(used * 100)} %`,
+        source: load.continuous
+          ? 'NEC 210.20(A), published; categories IEC 60947-4-1'
+          : 'categories IEC 60947-4-1; derating common practice',
+      },
     ],
   }
 }

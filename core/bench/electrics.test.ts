@@ -5,7 +5,24 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { newLoad, optoModule, type Enclosure, type LoadId, type Site } from '../site'
-import { baseDrive, boxFill, chainMilliamps, contactVerdict, E12, E24, linearHeat, OPTO, preferred, pullChoice, reservoirDip, snubberFor, startUpStrips, supplyBudget, TRANSISTOR, wireCaution } from '.'
+import {
+  baseDrive,
+  boxFill,
+  chainMilliamps,
+  contactVerdict,
+  E12,
+  E24,
+  linearHeat,
+  OPTO,
+  preferred,
+  pullChoice,
+  reservoirDip,
+  snubberFor,
+  startUpStrips,
+  supplyBudget,
+  TRANSISTOR,
+  wireCaution,
+} from '.'
 
 describe('preferred values', () => {
   it('E12 and E24 are the lists of IEC 60063 (published; from memory): twelve and twenty-four steps of nearly 10^(1/n)', () => {
@@ -15,7 +32,18 @@ describe('preferred values', () => {
     for (const [i, step] of E24.entries()) expect(Math.abs(step / 10 ** (i / 24) - 1)).toBeLessThan(0.06)
     for (const step of E12) expect(E24).toContain(step)
   })
-  it.each([[731, 'down', 680], [731, 'up', 820], [731, 'nearest', 680], [1000, 'down', 1000], [1000, 'up', 1000], [9.9, 'up', 10], [0.95, 'nearest', 1], [4700, 'nearest', 4700]] as const)('%s %s is %s', (value, rounding, expected) => expect(preferred(value, E12, rounding)).toBeCloseTo(expected, 9))
+  it.each([
+    [731, 'down', 680],
+    [731, 'up', 820],
+    [731, 'nearest', 680],
+    [1000, 'down', 1000],
+    [1000, 'up', 1000],
+    [9.9, 'up', 10],
+    [0.95, 'nearest', 1],
+    [4700, 'nearest', 4700],
+  ] as const)('%s %s is %s', (value, rounding, expected) =>
+    expect(preferred(value, E12, rounding)).toBeCloseTo(expected, 9),
+  )
   it('refuses what has no preferred value', () => expect(() => preferred(0)).toThrow(RangeError))
 })
 
@@ -32,21 +60,40 @@ describe('worked by hand (textbook; values common practice)', () => {
     expect(pullChoice(12, 3.3, 60).ohms).toBe(1500)
     expect(pullChoice(12, 5, 50).ohms).toBe(2200)
   })
-  it('reservoir: 2 A for 577 µs from 1000 µF falls 1.15 V', () => expect(reservoirDip(2000, 0.577, 1000)).toBeCloseTo(1.154, 3))
+  it('reservoir: 2 A for 577 µs from 1000 µF falls 1.15 V', () =>
+    expect(reservoirDip(2000, 0.577, 1000)).toBeCloseTo(1.154, 3))
   it('linear drop: 12 V to 5 V at 300 mA is 2.1 W', () => expect(linearHeat(12, 5, 300)).toBeCloseTo(2.1, 9))
   it('snubber starting values', () => expect([snubberFor(0.5).ohms, snubberFor(3).nanofarads]).toEqual([100, 220]))
 })
 
 describe('box fill (NEC 314.16(B), published)', () => {
-  const worked: Enclosure = { volumeCubicInches: 18, conductors: [{ awg: 14, count: 4 }], internalClamps: true, yokes: 1, groundingConductors: 2, moduleCubicCentimetres: 0, breakerAmps: 15 }
+  const worked: Enclosure = {
+    volumeCubicInches: 18,
+    conductors: [{ awg: 14, count: 4 }],
+    internalClamps: true,
+    yokes: 1,
+    groundingConductors: 2,
+    moduleCubicCentimetres: 0,
+    breakerAmps: 15,
+  }
   it('the worked example: 4·2.00 + 2.00 + 2·2.00 + 2.00 = 16.00 in³ fits 18.0; with a 40 cm³ module 18.44 does not', () => {
     expect(boxFill(worked)).toMatchObject({ cubicInches: 16, fits: true })
     const more = boxFill({ ...worked, moduleCubicCentimetres: 40 })
     expect(more.cubicInches).toBeCloseTo(18.44, 2)
     expect(more.fits).toBe(false)
   })
-  it('grounds beyond four take a quarter each', () => expect(boxFill({ ...worked, groundingConductors: 6 }).cubicInches).toBeCloseTo(17, 9))
-  it('the largest conductor counts for clamps, yokes and grounds', () => expect(boxFill({ ...worked, conductors: [{ awg: 14, count: 2 }, { awg: 12, count: 2 }] }).cubicInches).toBeCloseTo(2 * 2 + 2 * 2.25 + 2.25 + 4.5 + 2.25, 9))
+  it('grounds beyond four take a quarter each', () =>
+    expect(boxFill({ ...worked, groundingConductors: 6 }).cubicInches).toBeCloseTo(17, 9))
+  it('the largest conductor counts for clamps, yokes and grounds', () =>
+    expect(
+      boxFill({
+        ...worked,
+        conductors: [
+          { awg: 14, count: 2 },
+          { awg: 12, count: 2 },
+        ],
+      }).cubicInches,
+    ).toBeCloseTo(2 * 2 + 2 * 2.25 + 2.25 + 4.5 + 2.25, 9))
   it('AWG 14 behind 20 A is a caution (NEC 240.4(D))', () => {
     expect(wireCaution({ ...worked, breakerAmps: 20 })).toContain('AWG 12')
     expect(wireCaution(worked)).toBeNull()
@@ -69,13 +116,26 @@ describe('contacts', () => {
     expect(motor.advice).toBe('contactor')
     expect(motor.suppression?.words).toContain('X2')
   })
-  it('a small LED lamp is fine', () => expect(verdict({ type: 'led', watts: 9 })).toMatchObject({ advice: 'contact', suppression: null, inrushFits: true }))
+  it('a small LED lamp is fine', () =>
+    expect(verdict({ type: 'led', watts: 9 })).toMatchObject({
+      advice: 'contact',
+      suppression: null,
+      inrushFits: true,
+    }))
 })
 
 describe('supply budget', () => {
   const supplied = (changes: Partial<NonNullable<Site['controllers'][number]['supply']>> = {}): Site => {
     const site = cleanSite()
-    site.controllers[0]!.supply = { source: 'boxed-5v-1a', board: null, coils: null, own: null, reservoirMicrofarads: 0, coilsFromLogic: false, ...changes }
+    site.controllers[0]!.supply = {
+      source: 'boxed-5v-1a',
+      board: null,
+      coils: null,
+      own: null,
+      reservoirMicrofarads: 0,
+      coilsFromLogic: false,
+      ...changes,
+    }
     return site
   }
   const budget = (site: Site) => supplyBudget(site, site.controllers[0]!)!
@@ -86,7 +146,10 @@ describe('supply budget', () => {
     expect(peak).toBeGreaterThan(600)
     expect(margin).toBeCloseTo((1000 - peak) / 1000, 9)
   })
-  it('a buck converter passes power on: 12 V source, 5 V at 88 %', () => expect(budget(supplied({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' })).shares[1]!.steady).toBeCloseTo((142.857 * 5) / (12 * 0.88), 1))
+  it('a buck converter passes power on: 12 V source, 5 V at 88 %', () =>
+    expect(
+      budget(supplied({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' })).shares[1]!.steady,
+    ).toBeCloseTo((142.857 * 5) / (12 * 0.88), 1))
   it('a linear one passes current on, and heats', () => {
     const { shares, heats } = budget(supplied({ source: 'boxed-12v-2a', board: 'linear-5v-1a', coils: 'linear-5v-1a' }))
     expect(shares[1]!.steady).toBeCloseTo(142.857, 1)
@@ -105,7 +168,10 @@ describe('start-up strips', () => {
     const site = cleanSite()
     const [strip] = startUpStrips(site, site.controllers[0]!)
     expect(strip!.clicks).toBe(false)
-    expect(strip!.stretches.map((s) => [s.fromMs, s.level, s.relay])).toEqual([[0, 'high', 'open'], [350, 'high', 'open']])
+    expect(strip!.stretches.map((s) => [s.fromMs, s.level, s.relay])).toEqual([
+      [0, 'high', 'open'],
+      [350, 'high', 'open'],
+    ])
   })
   it('a pin that pulses may click; the restore comes after the firmware, staggered', () => {
     const site = cleanSite()
@@ -125,24 +191,67 @@ function spice(netlist: string): Record<string, number> {
   const path = join(mkdtempSync(join(tmpdir(), 'vestibule-spice-')), 'circuit.cir')
   writeFileSync(path, netlist)
   const text = execFileSync(ngspice, ['-b', path], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })
-  return Object.fromEntries([...text.matchAll(/^([a-z_()0-9#.]+)\s*=\s*([-+0-9.e]+)/gim)].map(([, name, value]) => [name!.toLowerCase(), Number(value)]))
+  return Object.fromEntries(
+    [...text.matchAll(/^([a-z_()0-9#.]+)\s*=\s*([-+0-9.e]+)/gim)].map(([, name, value]) => [
+      name!.toLowerCase(),
+      Number(value),
+    ]),
+  )
 }
 
 // ngspice is an independent circuit simulator; npm test installs it.
 describe.skipIf(!existsSync(ngspice))('ngspice agrees within 3 %', () => {
-  const close = (ours: number, theirs: number) => expect(Math.abs(ours - theirs) / Math.abs(theirs), `ours ${ours}, ngspice ${theirs}`).toBeLessThan(0.03)
-  it.each([[5, 1000, 'both'], [3.3, 1000, 'both'], [5, 470, 'both'], [5, 2200, 'both'], [12, 4700, 'both'], [1.7, 1000, 'opto'], [1.7, 470, 'opto'], [5, 1000, 'opto']] as const)('opto chain at %s V through %s Ω, %s', (volts, ohms, leds) => {
-    const { 'i(v1)': amps } = spice(`opto chain\nV1 a 0 ${volts}\nR1 a b ${ohms}\nD1 b c opto\n${leds === 'both' ? 'D2 c 0 ind' : 'R2 c 0 1e-6'}\n.model opto D(IS=${OPTO.opto.saturationAmps} N=${OPTO.opto.emission})\n.model ind D(IS=${OPTO.indicator.saturationAmps} N=${OPTO.indicator.emission})\n.options temp=26.85\n.control\nop\nprint i(v1)\nquit 0\n.endc\n.end\n`)
+  const close = (ours: number, theirs: number) =>
+    expect(Math.abs(ours - theirs) / Math.abs(theirs), `ours ${ours}, ngspice ${theirs}`).toBeLessThan(0.03)
+  it.each([
+    [5, 1000, 'both'],
+    [3.3, 1000, 'both'],
+    [5, 470, 'both'],
+    [5, 2200, 'both'],
+    [12, 4700, 'both'],
+    [1.7, 1000, 'opto'],
+    [1.7, 470, 'opto'],
+    [5, 1000, 'opto'],
+  ] as const)('opto chain at %s V through %s Ω, %s', (volts, ohms, leds) => {
+    const { 'i(v1)': amps } = spice(
+      `opto chain\nV1 a 0 ${volts}\nR1 a b ${ohms}\nD1 b c ` +
+        `opto\n${leds === 'both' ? 'D2 c 0 ind' : 'R2 c 0 1e-6'}\n.model opto ` +
+        `D(IS=${OPTO.opto.saturationAmps} N=${OPTO.opto.emission})\n.model ind ` +
+        `D(IS=${OPTO.indicator.saturationAmps} N=${OPTO.indicator.emission})\n.options ` +
+        `temp=26.85\n.control\nop\nprint i(v1)\nquit 0\n.endc\n.end\n`,
+    )
     close(chainMilliamps(volts, leds, ohms), -amps! * 1000)
   })
-  it.each([[5, 70, 3.3], [5, 70, 5], [12, 400, 3.3], [12, 400, 5], [5, 125, 3.3], [12, 270, 5]])('transistor stage: %s V coil of %s Ω from a %s V pin pulls in with the current that we say', (coilVolts, coilOhms, pin) => {
-    const drive = baseDrive(coilVolts, coilOhms, pin)
-    const values = spice(`transistor stage\nVc s 0 ${coilVolts}\nRc s c ${coilOhms}\nVp p 0 ${pin}\nRb p b ${drive.baseOhms}\nQ1 c b 0 npn\n.model npn NPN(IS=1e-14 BF=${TRANSISTOR.gain} RC=1)\n.control\nop\nprint i(vc) v(c)\nquit 0\n.endc\n.end\n`)
-    close(drive.coilMilliamps, -values['i(vc)']! * 1000)
-    expect(values['v(c)']!).toBeLessThan(0.4) // saturated: the relay gets its volts
-  })
-  it.each([[2000, 0.577, 1000], [2000, 0.577, 2200], [1600, 0.577, 470], [500, 1.154, 1000]])('reservoir: %s mA for %s ms from %s µF', (milliamps, ms, microfarads) => {
-    const values = spice(`reservoir\nC1 r 0 ${microfarads}u IC=4\nI1 r 0 PULSE(0 ${milliamps / 1000} 0.1m 1n 1n ${ms}m 1)\nR1 r 0 1e9\n.tran 1u ${0.3 + ms}m UIC\n.control\nrun\nmeas tran low MIN v(r)\nquit 0\n.endc\n.end\n`)
+  it.each([
+    [5, 70, 3.3],
+    [5, 70, 5],
+    [12, 400, 3.3],
+    [12, 400, 5],
+    [5, 125, 3.3],
+    [12, 270, 5],
+  ])(
+    'transistor stage: %s V coil of %s Ω from a %s V pin pulls in with the current that we say',
+    (coilVolts, coilOhms, pin) => {
+      const drive = baseDrive(coilVolts, coilOhms, pin)
+      const values = spice(
+        `transistor stage\nVc s 0 ${coilVolts}\nRc s c ${coilOhms}\nVp p 0 ${pin}\nRb p b ` +
+          `${drive.baseOhms}\nQ1 c b 0 npn\n.model npn NPN(IS=1e-14 BF=${TRANSISTOR.gain} ` +
+          `RC=1)\n.control\nop\nprint i(vc) v(c)\nquit 0\n.endc\n.end\n`,
+      )
+      close(drive.coilMilliamps, -values['i(vc)']! * 1000)
+      expect(values['v(c)']!).toBeLessThan(0.4) // saturated: the relay gets its volts
+    },
+  )
+  it.each([
+    [2000, 0.577, 1000],
+    [2000, 0.577, 2200],
+    [1600, 0.577, 470],
+    [500, 1.154, 1000],
+  ])('reservoir: %s mA for %s ms from %s µF', (milliamps, ms, microfarads) => {
+    const values = spice(
+      `reservoir\nC1 r 0 ${microfarads}u IC=4\nI1 r 0 PULSE(0 ${milliamps / 1000} 0.1m 1n 1n ${ms}m ` +
+        `1)\nR1 r 0 1e9\n.tran 1u ${0.3 + ms}m UIC\n.control\nrun\nmeas tran low MIN v(r)\nquit 0\n.endc\n.end\n`,
+    )
     close(reservoirDip(milliamps, ms, microfarads), 4 - values['low']!)
   })
 })

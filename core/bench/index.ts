@@ -15,7 +15,14 @@ export { pullChoice, PULL, type PullChoice } from './pullChoice'
 export { E12, E24, ohms, preferred } from './preferred'
 export { linearHeat, MARGIN, reservoirDip, supplyBudget, type Share, type SupplyBudget } from './supply'
 export { contactVerdict, loadAmps, LOAD_KINDS, snubberFor, type ContactVerdict, type Snubber } from './contacts'
-export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, wireCaution, type BoxFill } from './boxFill'
+export {
+  BOXES,
+  boxFill,
+  CONDUCTOR_CUBIC_INCHES,
+  CUBIC_CENTIMETRES_PER_CUBIC_INCH,
+  wireCaution,
+  type BoxFill,
+} from './boxFill'
 export { startUpStrips, type StartUpStrip, type Stretch } from './startUp'
 export { figure, type Worked } from './worked'
 export { netlistOf, type Device, type DeviceKind, type Net, type NetClass, type Netlist } from './netlist'

@@ -5,7 +5,8 @@ import { pullChoice } from './pullChoice'
 import { snubberFor, loadAmps } from './contacts'
 import { readPinOn } from './spots'
 
-export type DeviceKind = 'board' | 'relay-module' | 'part' | 'switch' | 'resistor' | 'load' | 'snubber' | 'supply' | 'inlet'
+export type DeviceKind =
+  'board' | 'relay-module' | 'part' | 'switch' | 'resistor' | 'load' | 'snubber' | 'supply' | 'inlet'
 
 export interface Device {
   /** reference, as on a drawing: U1, K1, S1, R1 … */
@@ -55,7 +56,10 @@ class Builder {
   }
 }
 
-/** Everything that is joined to everything, for one controller: what the drawing, the parts list and the netlist file are made from. */
+/**
+ * Everything that is joined to everything, for one controller: what the drawing, the parts list and the netlist file
+ * are made from.
+ */
 export function netlistOf(site: Site, controller: Controller): Netlist {
   const build = new Builder()
   const board = boardIn(site, controller.board)
@@ -102,14 +106,26 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
   // relay module
   const channels = channelsOn(site, controller.id)
   const { module } = controller
-  const k = module ? build.device('K', 'relay-module', `${module.ways}-way relay module`, `${module.ways}-way relay module, ${module.input}, ${module.active}-active, ${module.coilVolts} V coils`, [module.coilJumper === 'none' ? 'no coil-supply jumper' : `coil-supply jumper ${module.coilJumper}`]) : null
+  const k = module
+    ? build.device(
+        'K',
+        'relay-module',
+        `${module.ways}-way relay module`,
+        `${module.ways}-way relay module, ${module.input}, ${module.active}-active, ${module.coilVolts} V coils`,
+        [module.coilJumper === 'none' ? 'no coil-supply jumper' : `coil-supply jumper ${module.coilJumper}`],
+      )
+    : null
   if (k && module) {
     build.join('GND', 'ground', k, 'GND')
     build.join(module.coilJumper === 'removed' ? logicNet : feeds.coils, 'supply', k, 'VCC')
     build.join(feeds.coils, 'supply', k, module.coilJumper === 'none' ? 'VCC' : 'coil supply')
   }
   const hasMains = channels.some((channel) => loadOf(site, channel.load)?.supply === 'mains')
-  const inlet = hasMains ? build.device('X', 'inlet', 'Mains inlet', `mains inlet, ${site.mains.volts} V`, ['supply off and proved dead first']) : null
+  const inlet = hasMains
+    ? build.device('X', 'inlet', 'Mains inlet', `mains inlet, ${site.mains.volts} V`, [
+        'supply off and proved dead first',
+      ])
+    : null
   if (inlet) for (const pole of ['L', 'N', 'PE']) build.join(pole, 'mains', inlet, pole)
   const loads = new Map<string, string>()
   relaysOn(site, controller.id).forEach(({ channel, contact, role }, index) => {
@@ -119,7 +135,15 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
     if (k) build.join(signal, 'signal', k, `IN${index + 1}`)
     const load = loadOf(site, channel.load)
     if (!load || !k) return
-    const e = loads.get(channel.id) ?? build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, load.contactor ? ['through a contactor'] : [])
+    const e =
+      loads.get(channel.id) ??
+      build.device(
+        'E',
+        'load',
+        load.name,
+        `${load.name}, ${load.watts} W`,
+        load.contactor ? ['through a contactor'] : [],
+      )
     loads.set(channel.id, e)
     const mains = load.supply === 'mains'
     const [fed, other] = mains ? (load.contact === 'line' ? ['L', 'N'] : ['N', 'L']) : ['load +', 'load −']
@@ -137,7 +161,19 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
 
   // switches
   for (const input of inputsOn(site, controller.id)) {
-    const s = build.device('S', 'switch', input.name, input.kind === 'momentary' ? 'push switch' : input.kind === 'rocker' ? 'rocker' : input.kind === 'contact' ? 'position contact' : `selector, ${input.bits} contacts`, input.pull === 'internal' ? ["board's own pull"] : [])
+    const s = build.device(
+      'S',
+      'switch',
+      input.name,
+      input.kind === 'momentary'
+        ? 'push switch'
+        : input.kind === 'rocker'
+          ? 'rocker'
+          : input.kind === 'contact'
+            ? 'position contact'
+            : `selector, ${input.bits} contacts`,
+      input.pull === 'internal' ? ["board's own pull"] : [],
+    )
     const common = input.kind === 'selector' ? 'common' : '2'
     if (input.closedLevel === 'low') build.join('GND', 'ground', s, common)
     else build.join(logicNet, 'supply', s, common)
@@ -160,7 +196,12 @@ export function netlistOf(site: Site, controller: Controller): Netlist {
     if (!profile) continue
     const p = build.device('A', 'part', part.name, profile.name)
     build.join('GND', 'ground', p, 'GND')
-    build.join(profile.rail === 'logic' ? logicNet : profile.rail === '5V' ? feeds.board : feeds.own, 'supply', p, 'supply')
+    build.join(
+      profile.rail === 'logic' ? logicNet : profile.rail === '5V' ? feeds.board : feeds.own,
+      'supply',
+      p,
+      'supply',
+    )
     for (const signal of profile.signals) {
       const net = signal.need.startsWith('i2c') ? signal.need : `${part.id} ${signal.id}`
       build.join(net, 'signal', u, pinOf(`part:${part.id}:${signal.id}`))

@@ -3,8 +3,10 @@ import { ohms } from './preferred'
 import { figure, type Worked } from './worked'
 
 /**
- * The input of a low-active opto relay module: opto LED, indicator LED and a resistor in series from the logic supply to the
- * pin. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA). On many
+ * The input of a low-active opto relay module: opto LED, indicator LED and a resistor in series from the logic supply
+ * to the
+ * pin. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA). On
+ * many
  * modules the indicator stands elsewhere and the opto LED alone is in the chain. So the worst case is taken for each
  * question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the part in hand decides.
  */
@@ -24,7 +26,10 @@ export type ChainLeds = 'opto' | 'both'
 
 /** V across the LEDs at a current in A: V = n·Vt·ln(I/Is + 1) for each (Shockley). */
 const ledVolts = (amps: number, leds: ChainLeds): number =>
-  (leds === 'both' ? [OPTO.opto, OPTO.indicator] : [OPTO.opto]).reduce((sum, led) => sum + led.emission * OPTO.thermalVolts * Math.log(amps / led.saturationAmps + 1), 0)
+  (leds === 'both' ? [OPTO.opto, OPTO.indicator] : [OPTO.opto]).reduce(
+    (sum, led) => sum + led.emission * OPTO.thermalVolts * Math.log(amps / led.saturationAmps + 1),
+    0,
+  )
 
 /** mA through the chain for V across it, by bisection: R·I + V(I) rises with I. */
 export function chainMilliamps(volts: number, leds: ChainLeds, resistorOhms: number = OPTO.resistorOhms): number {
@@ -54,7 +59,12 @@ export interface OptoChain {
 export function optoChain(module: RelayModule, logicVolts: number): OptoChain {
   const supply = module.coilJumper === 'removed' ? logicVolts : module.coilVolts
   const offVolts = Math.max(0, supply - logicVolts)
-  return { offVolts, offMilliamps: chainMilliamps(offVolts, 'opto', module.inputOhms), onMilliamps: chainMilliamps(supply, 'both', module.inputOhms), releaseMarginVolts: OPTO.kneeVolts - offVolts }
+  return {
+    offVolts,
+    offMilliamps: chainMilliamps(offVolts, 'opto', module.inputOhms),
+    onMilliamps: chainMilliamps(supply, 'both', module.inputOhms),
+    releaseMarginVolts: OPTO.kneeVolts - offVolts,
+  }
 }
 
 /** The chain with its formulas, jumper as fitted. */
@@ -65,9 +75,36 @@ export function optoWorked(module: RelayModule, logicVolts: number): Worked[] {
   const resistor = ohms(module.inputOhms)
   const leds = supply - (chain.onMilliamps / 1000) * module.inputOhms
   return [
-    { name: 'LED current, on', value: chain.onMilliamps, unit: 'mA', formula: `I = (V − V_LED) / R = (${supply} V − ${figure(leds)} V) / ${resistor} = ${figure(chain.onMilliamps)} mA`, source },
-    { name: 'left across the chain, off', value: chain.offVolts, unit: 'V', formula: `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(chain.offVolts)} V`, source },
-    { name: 'LED current, off', value: chain.offMilliamps, unit: 'mA', formula: `I = (V − V_opto) / R = (${figure(chain.offVolts)} V − ${figure(chain.offVolts - (chain.offMilliamps / 1000) * module.inputOhms)} V) / ${resistor} = ${figure(chain.offMilliamps)} mA`, source },
-    { name: 'release margin', value: chain.releaseMarginVolts, unit: 'V', formula: `V_knee − V = ${OPTO.kneeVolts} V − ${figure(chain.offVolts)} V = ${figure(chain.releaseMarginVolts)} V`, source },
+    {
+      name: 'LED current, on',
+      value: chain.onMilliamps,
+      unit: 'mA',
+      formula: `I = (V − V_LED) / R = (${supply} V − ${figure(leds)} V) / ${resistor} = ${figure(chain.onMilliamps)} mA`,
+      source,
+    },
+    {
+      name: 'left across the chain, off',
+      value: chain.offVolts,
+      unit: 'V',
+      formula: `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(chain.offVolts)} V`,
+      source,
+    },
+    {
+      name: 'LED current, off',
+      value: chain.offMilliamps,
+      unit: 'mA',
+      formula:
+        `I = (V − V_opto) / R = (${figure(chain.offVolts)} V − ` +
+        `${figure(chain.offVolts - (chain.offMilliamps / 1000) * module.inputOhms)} V) / ${resistor} = ` +
+        `${figure(chain.offMilliamps)} mA`,
+      source,
+    },
+    {
+      name: 'release margin',
+      value: chain.releaseMarginVolts,
+      unit: 'V',
+      formula: `V_knee − V = ${OPTO.kneeVolts} V − ${figure(chain.offVolts)} V = ${figure(chain.releaseMarginVolts)} V`,
+      source,
+    },
   ]
 }

@@ -39,17 +39,29 @@ export function pinChoices(site: Site, controllerId: string, roleId: string): Pi
   return spotsOf(site, controller)
     .map((spot) => {
       const { cost, against, favour } = pinCost(controller, role, spot)
-      return { spot, possible: cost < FORBIDDEN, cost, against, favour, takenBy: taken.get(spot.gpio)?.find((other) => other.id !== roleId)?.id ?? null }
+      return {
+        spot,
+        possible: cost < FORBIDDEN,
+        cost,
+        against,
+        favour,
+        takenBy: taken.get(spot.gpio)?.find((other) => other.id !== roleId)?.id ?? null,
+      }
     })
     .sort((a, b) => a.cost - b.cost)
 }
 
-/** Puts a role on a pin by hand: locked, since somebody chose it. A role that stood there takes the old place. Changes a draft. */
+/**
+ * Puts a role on a pin by hand: locked, since somebody chose it. A role that stood there takes the old place. Changes a
+ * draft.
+ */
 export function placeRole(site: Site, controllerId: string, roleId: string, label: string): void {
   const controller = controllerOf(site, controllerId)
   const reading = controller && readPinOn(site, controller, label)
   if (!controller || reading?.kind !== 'spot') return
-  const other = rolesByGpio(site, controllerId).get(reading.spot.gpio)?.find((candidate) => candidate.id !== roleId)
+  const other = rolesByGpio(site, controllerId)
+    .get(reading.spot.gpio)
+    ?.find((candidate) => candidate.id !== roleId)
   const old = controller.pins[roleId]
   controller.pins[roleId] = { pin: reading.spot.label, locked: true }
   if (!other) return

@@ -13,12 +13,26 @@ export interface PinCost {
 }
 
 /**
- * Costs, dearest first. They are ranks, not physics: one danger of a higher kind outweighs any usual number of the lower
+ * Costs, dearest first. They are ranks, not physics: one danger of a higher kind outweighs any usual number of the
+ * lower
  * ones (common practice among makers: start-up duty is worse than a shared light).
  */
-const COST = { wrongAtStart: 2_000, serialInUse: 1_000, startActivity: 400, startLevel: 60, serialIdle: 40, button: 30, light: 15, expander: 6, scarce: 4, analogueLeft: 2 } as const
+const COST = {
+  wrongAtStart: 2_000,
+  serialInUse: 1_000,
+  startActivity: 400,
+  startLevel: 60,
+  serialIdle: 40,
+  button: 30,
+  light: 15,
+  expander: 6,
+  scarce: 4,
+  analogueLeft: 2,
+} as const
 
-/** Level at which the relay module's input rests an undriven pin: a low-active opto input pulls it up through its diode. */
+/**
+ * Level at which the relay module's input rests an undriven pin: a low-active opto input pulls it up through its diode.
+ */
 export function restLevelOf(controller: Controller): 'low' | 'high' | 'free' {
   if (!controller.module) return 'free'
   return controller.module.active === 'low' ? 'high' : 'low'
@@ -54,7 +68,12 @@ class Bill {
 /** What it costs to give a role to a pin. */
 export function pinCost(controller: Controller, role: Role, spot: GpioSpot): PinCost {
   const bill = new Bill()
-  const refused = role.kind === 'output' ? outputCost(bill, controller, role.channel.active, spot) : role.kind === 'input' ? inputCost(bill, controller, role.input, spot) : signalCost(bill, controller, role.signal.need, spot)
+  const refused =
+    role.kind === 'output'
+      ? outputCost(bill, controller, role.channel.active, spot)
+      : role.kind === 'input'
+        ? inputCost(bill, controller, role.input, spot)
+        : signalCost(bill, controller, role.signal.need, spot)
   if (refused) return refused
   const drives = role.kind === 'output' || (role.kind === 'signal' && NEEDS[role.signal.need].capability === 'output')
   const serialRole = role.kind === 'signal' && role.signal.need.startsWith('serial')
@@ -74,14 +93,19 @@ export function pinCost(controller: Controller, role: Role, spot: GpioSpot): Pin
 function outputCost(bill: Bill, controller: Controller, active: 'low' | 'high', spot: GpioSpot): PinCost | null {
   if (!spot.can.includes('output')) return bill.forbid('input only')
   // A pin that is held high at start leaves a low-active relay open: that is no more than a start-up duty.
-  if (spot.startActivity) bill.add(spot.startActivity.level === 'high' && active === 'low' ? COST.startLevel : COST.startActivity, `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`)
+  if (spot.startActivity)
+    bill.add(
+      spot.startActivity.level === 'high' && active === 'low' ? COST.startLevel : COST.startActivity,
+      `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`,
+    )
   startDuty(bill, spot, restLevelOf(controller), (rest) => `the relay module rests it ${rest}`)
   return null
 }
 
 function startDuty(bill: Bill, spot: GpioSpot, held: 'low' | 'high' | 'free', says: (held: string) => string): void {
   if (!spot.startLevel) return
-  if (held !== 'free' && held !== spot.startLevel.level) bill.add(COST.wrongAtStart, `must be ${spot.startLevel.level} at start, ${says(held)}`)
+  if (held !== 'free' && held !== spot.startLevel.level)
+    bill.add(COST.wrongAtStart, `must be ${spot.startLevel.level} at start, ${says(held)}`)
   else bill.add(COST.startLevel, `must be ${spot.startLevel.level} at start`)
 }
 
@@ -89,7 +113,8 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
   const direction = input.closedLevel === 'low' ? 'up' : 'down'
   if (input.sense === 'analogue') {
     if (!spot.can.includes('analogue')) return bill.forbid('not analogue')
-    if (spot.analogueNeedsRadioOff && controller.link === 'wifi') return bill.forbid('its analogue reading fails while the radio is on')
+    if (spot.analogueNeedsRadioOff && controller.link === 'wifi')
+      return bill.forbid('its analogue reading fails while the radio is on')
     bill.favour.push('analogue')
   } else if (!spot.can.includes('input')) {
     return bill.forbid('no digital input')
@@ -101,7 +126,8 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
   // a pin that the chip drives at start works against a contact that is closed just then
   if (spot.startActivity) bill.add(COST.startLevel, `is driven at start: ${spot.startActivity.what}`)
   // An input that has its own pull does not need a pin that could drive: leave those to the outputs.
-  if (spot.can.includes('output') && input.pull !== 'internal' && !isExpanderPin(spot)) bill.add(COST.scarce, 'could drive an output')
+  if (spot.can.includes('output') && input.pull !== 'internal' && !isExpanderPin(spot))
+    bill.add(COST.scarce, 'could drive an output')
   return null
 }
 
@@ -109,9 +135,14 @@ function signalCost(bill: Bill, controller: Controller, need: SignalNeed, spot: 
   const { capability, native, words } = NEEDS[need]
   if (native && isExpanderPin(spot)) return bill.forbid(`no ${words} through an expander`)
   if (!spot.can.includes(capability)) return bill.forbid(`no ${words}`)
-  if (need === 'analogue' && spot.analogueNeedsRadioOff && controller.link === 'wifi') return bill.forbid('its analogue reading fails while the radio is on')
+  if (need === 'analogue' && spot.analogueNeedsRadioOff && controller.link === 'wifi')
+    return bill.forbid('its analogue reading fails while the radio is on')
   bill.favour.push(words)
-  if (capability === 'output' && spot.startActivity) bill.add(COST.startLevel, `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`)
+  if (capability === 'output' && spot.startActivity)
+    bill.add(
+      COST.startLevel,
+      `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`,
+    )
   if (spot.startLevel) bill.add(COST.startLevel, `must be ${spot.startLevel.level} at start`)
   return null
 }

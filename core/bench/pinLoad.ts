@@ -17,7 +17,12 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
   const board = boardIn(site, controller.board)
   const { module } = controller
   if (!board || !module) return undefined
-  const each = module.driver === 'none' ? (module.coilVolts / module.coilOhms) * 1000 : module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
+  const each =
+    module.driver === 'none'
+      ? (module.coilVolts / module.coilOhms) * 1000
+      : module.input === 'opto'
+        ? optoChain(module, board.logicVolts).onMilliamps
+        : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
   const count = relaysOn(site, controller.id).length
   const all = each * count
   const { recommended, absolute, total } = board.pinMilliamps
@@ -25,8 +30,20 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
     each,
     all,
     worked: [
-      { name: 'from one pin', value: each, unit: 'mA', formula: `${figure(each)} mA; ${recommended} mA recommended, ${absolute} mA absolute`, source: board.source },
-      { name: 'from all pins', value: all, unit: 'mA', formula: `${count} · ${figure(each)} mA = ${figure(all)} mA; ${total} mA for the board`, source: board.source },
+      {
+        name: 'from one pin',
+        value: each,
+        unit: 'mA',
+        formula: `${figure(each)} mA; ${recommended} mA recommended, ${absolute} mA absolute`,
+        source: board.source,
+      },
+      {
+        name: 'from all pins',
+        value: all,
+        unit: 'mA',
+        formula: `${count} · ${figure(each)} mA = ${figure(all)} mA; ${total} mA for the board`,
+        source: board.source,
+      },
     ],
   }
 }

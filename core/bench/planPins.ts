@@ -18,15 +18,29 @@ export interface PlannedPin {
 }
 
 export type PinPlan =
-  | { readonly kind: 'planned'; readonly controller: string; readonly board: string; readonly pins: readonly PlannedPin[]; readonly cost: number }
-  | { readonly kind: 'impossible'; readonly controller: string; readonly board: string; readonly reason: string; /** the smallest set of roles that cannot stand together */ readonly roles: readonly string[] }
+  | {
+      readonly kind: 'planned'
+      readonly controller: string
+      readonly board: string
+      readonly pins: readonly PlannedPin[]
+      readonly cost: number
+    }
+  | {
+      readonly kind: 'impossible'
+      readonly controller: string
+      readonly board: string
+      readonly reason: string
+      /** the smallest set of roles that cannot stand together */ readonly roles: readonly string[]
+    }
 
 export interface PlanOptions {
   /** Keep what is already soldered: a wire is moved only when that mends more than MOVE_COST. */
   readonly keepSoldered?: boolean
 }
 
-/** Room for the tie-break: on equal cost the pin nearer to the head of its row wins, so that a plan is always the same. */
+/**
+ * Room for the tie-break: on equal cost the pin nearer to the head of its row wins, so that a plan is always the same.
+ */
 const TIE = 10_000
 /** What moving a soldered wire costs, in the points of pinCosts: more than a preference, less than a danger. */
 export const MOVE_COST = 50
@@ -37,50 +51,102 @@ interface Demand {
 }
 
 /**
- * Assigns every role of a controller to a pin at least total cost, over the board's pins and those of its expanders. Locked
+ * Assigns every role of a controller to a pin at least total cost, over the board's pins and those of its expanders.
+ * Locked
  * pins are left where they are and taken from the rest; the two pins of a serial port or an I2C bus are taken together.
  * Precedence: 1 locks · 2 what is forbidden · 3 least sum of costs · 4 the order of the rows.
  */
 export function planPins(site: Site, controllerId: string, options: PlanOptions = {}): PinPlan {
   const controller = controllerOf(site, controllerId)
   const board = controller && boardIn(site, controller.board)
-  if (!controller || !board) return { kind: 'impossible', controller: controllerId, board: controller?.board ?? '', reason: `there is no board profile "${controller?.board ?? controllerId}"`, roles: [] }
+  if (!controller || !board)
+    return {
+      kind: 'impossible',
+      controller: controllerId,
+      board: controller?.board ?? '',
+      reason: `there is no board profile "${controller?.board ?? controllerId}"`,
+      roles: [],
+    }
   const roles = rolesOf(site, controller.id)
   const spots = spotsOf(site, controller)
   const locked = lockedSpots(site, controller, roles)
   const taken = new Set([...locked.values()].map((spot) => spot.gpio))
   const freeSpots = spots.filter((spot) => !taken.has(spot.gpio))
   const demands = demandsOf(roles.filter((role) => !locked.has(role.id)))
-  const soldered = new Map(roles.flatMap((role) => {
-    const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
-    return reading?.kind === 'spot' ? [[role.id, reading.spot.gpio] as const] : []
-  }))
-  const bills = demands.map(({ roles: sharing }) => freeSpots.map((spot) => sharing.map((role) => pinCost(controller, role, spot))))
+  const soldered = new Map(
+    roles.flatMap((role) => {
+      const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
+      return reading?.kind === 'spot' ? [[role.id, reading.spot.gpio] as const] : []
+    }),
+  )
+  const bills = demands.map(({ roles: sharing }) =>
+    freeSpots.map((spot) => sharing.map((role) => pinCost(controller, role, spot))),
+  )
   const costs = demands.map(({ roles: sharing }, row) =>
     freeSpots.map((spot, position) => {
       const own = bills[row]![position]!.reduce((sum, bill) => sum + bill.cost, 0)
-      const moved = options.keepSoldered && sharing.some((role) => soldered.has(role.id) && soldered.get(role.id) !== spot.gpio)
+      const moved =
+        options.keepSoldered && sharing.some((role) => soldered.has(role.id) && soldered.get(role.id) !== spot.gpio)
       return (own + (moved ? MOVE_COST : 0)) * TIE + position
     }),
   )
   const answer = assignWithPairs(costs, freeSpots.length, pairDemands(board, demands, freeSpots), TIE)
   if (answer.kind === 'impossible') {
     const stuck = stuckRoles(demands, costs, answer.pair, answer.rows)
-    return { kind: 'impossible', controller: controller.id, board: board.id, reason: whyImpossible(controller, stuck, freeSpots, taken.size), roles: stuck.map((role) => role.id) }
+    return {
+      kind: 'impossible',
+      controller: controller.id,
+      board: board.id,
+      reason: whyImpossible(controller, stuck, freeSpots, taken.size),
+      roles: stuck.map((role) => role.id),
+    }
   }
-  const chosen = new Map(demands.flatMap(({ roles: sharing }, row) => sharing.map((role) => [role.id, freeSpots[answer.columns[row]!]!] as const)))
+  const chosen = new Map(
+    demands.flatMap(({ roles: sharing }, row) =>
+      sharing.map((role) => [role.id, freeSpots[answer.columns[row]!]!] as const),
+    ),
+  )
   const used = new Set([...chosen.values()].map((spot) => spot.gpio))
   const unused = freeSpots.flatMap((spot, column) => (used.has(spot.gpio) ? [] : [column]))
-  const billOf = new Map(demands.flatMap(({ roles: sharing }, row) => sharing.map((role, k) => [role.id, { own: bills[row]![answer.columns[row]!]![k]!, equal: unused.filter((column) => bills[row]![column]![k]!.cost === bills[row]![answer.columns[row]!]![k]!.cost).map((column) => freeSpots[column]!) }] as const)))
+  const billOf = new Map(
+    demands.flatMap(({ roles: sharing }, row) =>
+      sharing.map(
+        (role, k) =>
+          [
+            role.id,
+            {
+              own: bills[row]![answer.columns[row]!]![k]!,
+              equal: unused
+                .filter((column) => bills[row]![column]![k]!.cost === bills[row]![answer.columns[row]!]![k]!.cost)
+                .map((column) => freeSpots[column]!),
+            },
+          ] as const,
+      ),
+    ),
+  )
   const pins = roles.map((role): PlannedPin => {
     const fixed = locked.get(role.id)
     const spot = fixed ?? chosen.get(role.id)!
     const bill = billOf.get(role.id)
     const cost = bill?.own.cost ?? pinCost(controller, role, spot).cost
     const reason = bill ? whyThis(spot, bill.own, bill.equal) : lockedReason(controller, role, spot)
-    return { role: role.id, name: roleName(role), label: spot.label, gpio: spot.gpio, locked: fixed !== undefined, cost, reason }
+    return {
+      role: role.id,
+      name: roleName(role),
+      label: spot.label,
+      gpio: spot.gpio,
+      locked: fixed !== undefined,
+      cost,
+      reason,
+    }
   })
-  return { kind: 'planned', controller: controller.id, board: board.id, pins, cost: pins.reduce((sum, pin) => sum + pin.cost, 0) }
+  return {
+    kind: 'planned',
+    controller: controller.id,
+    board: board.id,
+    pins,
+    cost: pins.reduce((sum, pin) => sum + pin.cost, 0),
+  }
 }
 
 function lockedSpots(site: Site, controller: Controller, roles: readonly Role[]): Map<string, GpioSpot> {
@@ -108,13 +174,19 @@ function pairDemands(board: BoardProfile, demands: readonly Demand[], spots: rea
   const { pairs } = board
   if (pairs === 'matrix') return []
   const column = (gpio: number) => spots.findIndex((spot) => spot.gpio === gpio)
-  const candidates = (kind: 'serial' | 'i2c') => pairs.filter((pair) => pair.kind === kind).map((pair) => [column(pair.first), column(pair.second)] as const).filter(([a, b]) => a >= 0 && b >= 0)
+  const candidates = (kind: 'serial' | 'i2c') =>
+    pairs
+      .filter((pair) => pair.kind === kind)
+      .map((pair) => [column(pair.first), column(pair.second)] as const)
+      .filter(([a, b]) => a >= 0 && b >= 0)
   const rowOf = (fits: (role: Role) => boolean) => demands.findIndex(({ roles }) => roles.some(fits))
   const found: PairDemand[] = []
   for (const [row, { roles }] of demands.entries()) {
     const role = roles[0]
     if (role?.kind !== 'signal' || role.signal.need !== 'serial-tx') continue
-    const partner = rowOf((other) => other.kind === 'signal' && other.part.id === role.part.id && other.signal.need === 'serial-rx')
+    const partner = rowOf(
+      (other) => other.kind === 'signal' && other.part.id === role.part.id && other.signal.need === 'serial-rx',
+    )
     if (partner >= 0) found.push({ rows: [row, partner], candidates: candidates('serial') })
   }
   const data = rowOf((role) => needOf(role) === 'i2c-sda')
@@ -123,13 +195,19 @@ function pairDemands(board: BoardProfile, demands: readonly Demand[], spots: rea
   return found
 }
 
-function stuckRoles(demands: readonly Demand[], costs: readonly (readonly number[])[], pair: number, rows: readonly number[]): Role[] {
+function stuckRoles(
+  demands: readonly Demand[],
+  costs: readonly (readonly number[])[],
+  pair: number,
+  rows: readonly number[],
+): Role[] {
   const allowed = costs.map((row) => new Set(row.flatMap((cost, column) => (cost < FORBIDDEN ? [column] : []))))
   const conflict = pair < 0 ? smallestConflict(allowed) : null
   return (conflict ?? rows).flatMap((row) => demands[row]!.roles)
 }
 
-const list = (words: readonly string[]): string => (words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`)
+const list = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 
 const troublesOf = (against: readonly string[]): string[] => against.filter((why) => !why.startsWith('could '))
 
@@ -137,7 +215,12 @@ function whyThis(spot: GpioSpot, own: PinCost, equal: readonly GpioSpot[]): stri
   const parts = [own.favour.length ? list(own.favour) : 'the best that is left']
   const troubles = troublesOf(own.against)
   if (troubles.length) parts.push(`but ${list(troubles)}`)
-  const alternatives = equal.length === 0 ? '' : equal.length <= 3 ? `; ${list(equal.map((other) => other.label))} equally good` : `; ${equal.length} others equally good`
+  const alternatives =
+    equal.length === 0
+      ? ''
+      : equal.length <= 3
+        ? `; ${list(equal.map((other) => other.label))} equally good`
+        : `; ${equal.length} others equally good`
   return `${pinName(spot)}: ${parts.join(', ')}${alternatives}`
 }
 
@@ -146,10 +229,22 @@ function lockedReason(controller: Controller, role: Role, spot: GpioSpot): strin
   return `${pinName(spot)}: locked by you${troubles.length ? `, though it ${list(troubles)}` : ''}`
 }
 
-function whyImpossible(controller: Controller, roles: readonly Role[], spots: readonly GpioSpot[], lockedCount: number): string {
+function whyImpossible(
+  controller: Controller,
+  roles: readonly Role[],
+  spots: readonly GpioSpot[],
+  lockedCount: number,
+): string {
   const able = spots.filter((spot) => roles.some((role) => pinCost(controller, role, spot).cost < FORBIDDEN))
   const inPair = roles.length > 0 && roles.every((role) => /^(serial|i2c)/.test(needOf(role)))
-  const where = inPair ? 'no free pair of pins can carry them' : able.length ? `only ${able.length} can carry them (${list(able.map((spot) => spot.label))})` : 'no free pin can carry any of them'
+  const where = inPair
+    ? 'no free pair of pins can carry them'
+    : able.length
+      ? `only ${able.length} can carry them (${list(able.map((spot) => spot.label))})`
+      : 'no free pin can carry any of them'
   const hint = lockedCount ? `; ${lockedCount} ${lockedCount === 1 ? 'pin is' : 'pins are'} locked` : ''
-  return `${roles.length} ${roles.length === 1 ? 'role needs a pin' : 'roles need pins'} (${list(roles.map(roleName))}), ${where}${hint}`
+  return (
+    `${roles.length} ${roles.length === 1 ? 'role needs a pin' : 'roles need pins'} ` +
+    `(${list(roles.map(roleName))}), ${where}${hint}`
+  )
 }

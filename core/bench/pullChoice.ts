@@ -20,7 +20,10 @@ export interface PullChoice {
   readonly worked: readonly Worked[]
 }
 
-/** Chooses a pull for a lead: 10 kΩ for a short one, less for a long one so that wetting and noise margin hold. Metres, V, kΩ. */
+/**
+ * Chooses a pull for a lead: 10 kΩ for a short one, less for a long one so that wetting and noise margin hold. Metres,
+ * V, kΩ.
+ */
 export function pullChoice(cableMetres: number, logicVolts: number, internalMostKiloohms: number): PullChoice {
   const long = cableMetres > PULL.longLeadMetres
   const wanted = long ? PULL.longLeadMilliamps : PULL.wettingMilliamps
@@ -33,10 +36,40 @@ export function pullChoice(cableMetres: number, logicVolts: number, internalMost
     ohms: value,
     internalDoes: !long && cableMetres <= 1.5,
     worked: [
-      { name: 'pull resistor', value, unit: 'Ω', formula: `R = V / I = ${logicVolts} V / ${wanted} mA = ${ohms(logicVolts / (wanted / 1000))} → ${ohms(value)} (at most 10 kΩ; E12, down)`, source },
-      { name: 'wetting current', value: milliamps, unit: 'mA', formula: `I = V / R = ${logicVolts} V / ${ohms(value)} = ${figure(milliamps)} mA`, source },
-      { name: 'rise of the lead', value: riseMicroseconds, unit: 'µs', formula: `t = 2.2 · R · C = 2.2 · ${ohms(value)} · ${figure(cableMetres * PULL.picofaradsPerMetre)} pF = ${figure(riseMicroseconds)} µs`, source },
-      { name: "board's own pull", value: (logicVolts / (internalMostKiloohms * 1000)) * 1000, unit: 'mA', formula: `I = V / R = ${logicVolts} V / ${internalMostKiloohms} kΩ = ${figure(logicVolts / internalMostKiloohms)} mA at worst`, source },
+      {
+        name: 'pull resistor',
+        value,
+        unit: 'Ω',
+        formula:
+          `R = V / I = ${logicVolts} V / ${wanted} mA = ${ohms(logicVolts / (wanted / 1000))} → ` +
+          `${ohms(value)} (at most 10 kΩ; E12, down)`,
+        source,
+      },
+      {
+        name: 'wetting current',
+        value: milliamps,
+        unit: 'mA',
+        formula: `I = V / R = ${logicVolts} V / ${ohms(value)} = ${figure(milliamps)} mA`,
+        source,
+      },
+      {
+        name: 'rise of the lead',
+        value: riseMicroseconds,
+        unit: 'µs',
+        formula:
+          `t = 2.2 · R · C = 2.2 · ${ohms(value)} · ${figure(cableMetres * PULL.picofaradsPerMetre)} pF = ` +
+          `${figure(riseMicroseconds)} µs`,
+        source,
+      },
+      {
+        name: "board's own pull",
+        value: (logicVolts / (internalMostKiloohms * 1000)) * 1000,
+        unit: 'mA',
+        formula:
+          `I = V / R = ${logicVolts} V / ${internalMostKiloohms} kΩ = ` +
+          `${figure(logicVolts / internalMostKiloohms)} mA at worst`,
+        source,
+      },
     ],
   }
 }

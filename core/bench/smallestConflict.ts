@@ -1,11 +1,15 @@
-/** Above this many different sets of pins, the exact search is given up for a set from which nothing can be left out. */
+/**
+ * Above this many different sets of pins, the exact search is given up for a set from which nothing can be left out.
+ */
 const MOST_CLASSES = 14
 
-const subsetOf = (small: ReadonlySet<number>, large: ReadonlySet<number>): boolean => [...small].every((column) => large.has(column))
+const subsetOf = (small: ReadonlySet<number>, large: ReadonlySet<number>): boolean =>
+  [...small].every((column) => large.has(column))
 
 /**
  * The smallest set of rows that cannot stand together: fewer columns than rows (Hall 1935). Rows that may use the same
- * columns are one class; the columns of a smallest conflict are the union of its rows' columns, so it is enough to look at
+ * columns are one class; the columns of a smallest conflict are the union of its rows' columns, so it is enough to look
+ * at
  * unions of classes: for a union U the conflict holds any |U| + 1 of the rows that stay within U.
  * `allowed[row]` are the columns that the row may use. Null: they can all stand.
  */
@@ -17,7 +21,9 @@ export function smallestConflict(allowed: readonly ReadonlySet<number>[]): numbe
   let best: number[] | null = null
   for (let mask = 1; mask < 1 << sets.length; mask++) {
     const union = new Set<number>()
-    sets.forEach((set, i) => { if (mask & (1 << i)) set.forEach((column) => union.add(column)) })
+    sets.forEach((set, i) => {
+      if (mask & (1 << i)) set.forEach((column) => union.add(column))
+    })
     if (best && union.size + 1 >= best.length) continue
     const inside = [...allowed.keys()].filter((row) => subsetOf(allowed[row]!, union))
     if (inside.length > union.size) best = inside.slice(0, union.size + 1)

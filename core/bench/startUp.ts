@@ -25,8 +25,10 @@ export interface StartUpStrip {
 }
 
 /**
- * The level of each output from power applied to the first restore, by the board's profile: what the chip itself does to the
- * pin, then the rest level of the relay module until the firmware writes the safe level, then what the power-up policy restores.
+ * The level of each output from power applied to the first restore, by the board's profile: what the chip itself does
+ * to the
+ * pin, then the rest level of the relay module until the firmware writes the safe level, then what the power-up policy
+ * restores.
  */
 export function startUpStrips(site: Site, controller: Controller): StartUpStrip[] {
   const board = boardIn(site, controller.board)
@@ -40,8 +42,15 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     const { spot } = reading
     const { channel } = role
     const closedBy = channel.active
-    const relay = (level: 'low' | 'high' | 'pulses') => (level === 'pulses' ? ('may click' as const) : level === closedBy ? ('closed' as const) : ('open' as const))
-    const stretch = (fromMs: number, toMs: number, level: Stretch['level'], why: string): Stretch => ({ fromMs, toMs, level, relay: relay(level), why })
+    const relay = (level: 'low' | 'high' | 'pulses') =>
+      level === 'pulses' ? ('may click' as const) : level === closedBy ? ('closed' as const) : ('open' as const)
+    const stretch = (fromMs: number, toMs: number, level: Stretch['level'], why: string): Stretch => ({
+      fromMs,
+      toMs,
+      level,
+      relay: relay(level),
+      why,
+    })
     const rest = restLevelOf(controller)
     const resting = rest === 'free' ? (closedBy === 'low' ? 'high' : 'low') : rest
     const firmware = board.firmwareAfterMs
@@ -50,16 +59,53 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     const safe = closedBy === 'low' ? 'high' : 'low'
     const { policy } = powerUpOf(channel)
     // a stepped channel restores only the contacts of its level
-    const restores = (policy === 'on' || policy === 'last') && (channel.kind !== 'stepped' || channel.patterns[channel.onLevel]!.includes(role.contact))
+    const restores =
+      (policy === 'on' || policy === 'last') &&
+      (channel.kind !== 'stepped' || channel.patterns[channel.onLevel]!.includes(role.contact))
     const restoreMs = firmware + (restores ? turn++ * controller.staggerMs : 0)
     const end = Math.max(restoreMs, firmware) + 300
     const stretches = [
       ...(chip && chipMs > 0 ? [stretch(0, chipMs, chip.level, chip.what)] : []),
-      ...(chipMs < firmware ? [stretch(chipMs, firmware, resting, rest === 'free' ? 'left free: the driver’s own resistor decides' : 'the relay module rests it here')] : []),
+      ...(chipMs < firmware
+        ? [
+            stretch(
+              chipMs,
+              firmware,
+              resting,
+              rest === 'free' ? 'left free: the driver’s own resistor decides' : 'the relay module rests it here',
+            ),
+          ]
+        : []),
       ...(restores
-        ? [...(restoreMs > firmware ? [stretch(firmware, restoreMs, safe, 'safe level, written before the pin drives')] : []), stretch(restoreMs, end, closedBy, policy === 'on' ? 'power-up: on' : 'power-up: as it was, when it was on')]
-        : [stretch(firmware, end, safe, policy === 'wall' ? 'safe level; then as the rocker stands' : policy === 'service' ? 'safe level; then the service’s value' : 'safe level')]),
+        ? [
+            ...(restoreMs > firmware
+              ? [stretch(firmware, restoreMs, safe, 'safe level, written before the pin drives')]
+              : []),
+            stretch(restoreMs, end, closedBy, policy === 'on' ? 'power-up: on' : 'power-up: as it was, when it was on'),
+          ]
+        : [
+            stretch(
+              firmware,
+              end,
+              safe,
+              policy === 'wall'
+                ? 'safe level; then as the rocker stands'
+                : policy === 'service'
+                  ? 'safe level; then the service’s value'
+                  : 'safe level',
+            ),
+          ]),
     ]
-    return [{ channel, name: roleName(role), role: role.id, spot, stretches, heldWrong: spot.startLevel !== undefined && rest !== 'free' && rest !== spot.startLevel.level, clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open') }]
+    return [
+      {
+        channel,
+        name: roleName(role),
+        role: role.id,
+        spot,
+        stretches,
+        heldWrong: spot.startLevel !== undefined && rest !== 'free' && rest !== spot.startLevel.level,
+        clicks: stretches.some((one) => one.fromMs < firmware && one.relay !== 'open'),
+      },
+    ]
   })
 }

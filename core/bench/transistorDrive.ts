@@ -16,7 +16,8 @@ export interface BaseDrive {
 }
 
 /**
- * Base resistor for a bare relay on an NPN transistor: I_B = overdrive · I_C / β, R = (V_pin − V_BE) / I_B, rounded down
+ * Base resistor for a bare relay on an NPN transistor: I_B = overdrive · I_C / β, R = (V_pin − V_BE) / I_B, rounded
+ * down
  * within E12. Textbook; β and the overdrive are common practice.
  */
 export function baseDrive(coilVolts: number, coilOhms: number, logicVolts: number): BaseDrive {
@@ -32,9 +33,33 @@ export function baseDrive(coilVolts: number, coilOhms: number, logicVolts: numbe
     baseOhms,
     pinMilliamps,
     worked: [
-      { name: 'coil current', value: coilMilliamps, unit: 'mA', formula: `I_C = (V − V_CE) / R = (${coilVolts} V − ${TRANSISTOR.saturationVolts} V) / ${ohms(coilOhms)} = ${figure(coilMilliamps)} mA`, source },
-      { name: 'base current', value: baseMilliamps, unit: 'mA', formula: `I_B = ${TRANSISTOR.overdrive} · I_C / β = ${TRANSISTOR.overdrive} · ${figure(coilMilliamps)} mA / ${TRANSISTOR.gain} = ${figure(baseMilliamps)} mA`, source },
-      { name: 'base resistor', value: baseOhms, unit: 'Ω', formula: `R = (V_pin − V_BE) / I_B = (${logicVolts} V − ${TRANSISTOR.baseVolts} V) / ${figure(baseMilliamps)} mA = ${ohms(exact)} → ${ohms(baseOhms)} (E12, down)`, source },
+      {
+        name: 'coil current',
+        value: coilMilliamps,
+        unit: 'mA',
+        formula:
+          `I_C = (V − V_CE) / R = (${coilVolts} V − ${TRANSISTOR.saturationVolts} V) / ${ohms(coilOhms)} = ` +
+          `${figure(coilMilliamps)} mA`,
+        source,
+      },
+      {
+        name: 'base current',
+        value: baseMilliamps,
+        unit: 'mA',
+        formula:
+          `I_B = ${TRANSISTOR.overdrive} · I_C / β = ${TRANSISTOR.overdrive} · ${figure(coilMilliamps)} mA / ` +
+          `${TRANSISTOR.gain} = ${figure(baseMilliamps)} mA`,
+        source,
+      },
+      {
+        name: 'base resistor',
+        value: baseOhms,
+        unit: 'Ω',
+        formula:
+          `R = (V_pin − V_BE) / I_B = (${logicVolts} V − ${TRANSISTOR.baseVolts} V) / ` +
+          `${figure(baseMilliamps)} mA = ${ohms(exact)} → ${ohms(baseOhms)} (E12, down)`,
+        source,
+      },
     ],
   }
 }

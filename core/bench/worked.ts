@@ -9,4 +9,5 @@ export interface Worked {
 }
 
 /** A number as it is written on a bench: three digits that count. */
-export const figure = (value: number): string => (Number.isFinite(value) ? Number(value.toPrecision(3)).toString() : '–')
+export const figure = (value: number): string =>
+  Number.isFinite(value) ? Number(value.toPrecision(3)).toString() : '–'

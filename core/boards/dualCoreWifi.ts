@@ -4,7 +4,8 @@ import { DUAL_CORE_SETTINGS } from './settings'
 
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
-const inputOnly = (label: string, number: number): GpioSpot => gpio(label, number, { can: ['input', 'interrupt', 'analogue'] })
+const inputOnly = (label: string, number: number): GpioSpot =>
+  gpio(label, number, { can: ['input', 'interrupt', 'analogue'] })
 const secondBank = { can: [...FULL, 'analogue'] as Capability[], analogueNeedsRadioOff: true }
 
 /** Dual-core 3.3 V Wi-Fi board, 30 pins. Source: memory of the chip maker's data sheet; a maker can correct it. */
@@ -33,8 +34,14 @@ export const dualCoreWifi: BoardProfile = {
     gpio('D25', 25, secondBank),
     gpio('D26', 26, secondBank),
     gpio('D27', 27, secondBank),
-    gpio('D14', 14, { ...secondBank, startActivity: { level: 'pulses', ms: 60, what: 'clock pulses while the chip starts' } }),
-    gpio('D12', 12, { ...secondBank, startLevel: { level: 'low', otherwise: 'the flash is fed at the wrong voltage and the board does not start' } }),
+    gpio('D14', 14, {
+      ...secondBank,
+      startActivity: { level: 'pulses', ms: 60, what: 'clock pulses while the chip starts' },
+    }),
+    gpio('D12', 12, {
+      ...secondBank,
+      startLevel: { level: 'low', otherwise: 'the flash is fed at the wrong voltage and the board does not start' },
+    }),
     gpio('D13', 13, secondBank),
     power('GND', 0),
     power('VIN', 5),
@@ -42,17 +49,31 @@ export const dualCoreWifi: BoardProfile = {
   right: [
     gpio('D23', 23),
     gpio('D22', 22),
-    gpio('TX0', 1, { usedBy: ['serial-log', 'usb'], startActivity: { level: 'pulses', ms: 300, what: 'the start-up messages are sent here' } }),
+    gpio('TX0', 1, {
+      usedBy: ['serial-log', 'usb'],
+      startActivity: { level: 'pulses', ms: 300, what: 'the start-up messages are sent here' },
+    }),
     gpio('RX0', 3, { usedBy: ['serial-log', 'usb'] }),
     gpio('D21', 21),
     gpio('D19', 19),
     gpio('D18', 18),
-    gpio('D5', 5, { startLevel: { level: 'high', otherwise: 'the start-up timing of the flash bus changes' }, startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' } }),
+    gpio('D5', 5, {
+      startLevel: { level: 'high', otherwise: 'the start-up timing of the flash bus changes' },
+      startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' },
+    }),
     gpio('TX2', 17, { usedBy: ['serial-2'] }),
     gpio('RX2', 16, { usedBy: ['serial-2'] }),
     gpio('D4', 4, secondBank),
-    gpio('D2', 2, { ...secondBank, usedBy: ['light'], startLevel: { level: 'low', otherwise: 'the board cannot be brought into programming' } }),
-    gpio('D15', 15, { ...secondBank, startLevel: { level: 'high', otherwise: 'the start-up messages are muted' }, startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' } }),
+    gpio('D2', 2, {
+      ...secondBank,
+      usedBy: ['light'],
+      startLevel: { level: 'low', otherwise: 'the board cannot be brought into programming' },
+    }),
+    gpio('D15', 15, {
+      ...secondBank,
+      startLevel: { level: 'high', otherwise: 'the start-up messages are muted' },
+      startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' },
+    }),
     power('GND', 0),
     power('3V3', 3.3),
   ],
@@ -64,6 +85,7 @@ export const dualCoreWifi: BoardProfile = {
   programming: [
     'Hold the boot button (GPIO 0 to ground) while you press reset, then let go: the board waits for programming.',
     'Some boards do this themselves over USB; if the upload does not start, use the button.',
-    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial line is a link says it on its `log` topic only.',
+    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial ' +
+      'line is a link says it on its `log` topic only.',
   ],
 }

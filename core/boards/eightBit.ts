@@ -3,9 +3,20 @@ import type { BoardProfile, Capability, GpioSpot } from './schema'
 import { EIGHT_BIT_SETTINGS } from './settings'
 
 const DIGITAL: Capability[] = ['output', 'input', 'pull-up']
-const gpio = (number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({ kind: 'gpio', label: `D${number}`, gpio: number, can: DIGITAL, ...more })
+const gpio = (number: number, more: Partial<GpioSpot> = {}): GpioSpot => ({
+  kind: 'gpio',
+  label: `D${number}`,
+  gpio: number,
+  can: DIGITAL,
+  ...more,
+})
 const pwm: Partial<GpioSpot> = { can: [...DIGITAL, 'pwm'] }
-const analogue = (number: number): GpioSpot => ({ kind: 'gpio', label: `A${number}`, gpio: 14 + number, can: [...DIGITAL, 'analogue'] })
+const analogue = (number: number): GpioSpot => ({
+  kind: 'gpio',
+  label: `A${number}`,
+  gpio: 14 + number,
+  can: [...DIGITAL, 'analogue'],
+})
 
 /** 8-bit 5 V board; A0 to A5 are digital pins 14 to 19 too. Source: memory of the chip maker's data sheet. */
 export const eightBit: BoardProfile = {
@@ -36,7 +47,10 @@ export const eightBit: BoardProfile = {
     ...[0, 1, 2, 3, 4, 5].map(analogue),
   ],
   right: [
-    gpio(13, { usedBy: ['light'], startActivity: { level: 'pulses', ms: 900, what: 'the loader blinks the on-board light' } }),
+    gpio(13, {
+      usedBy: ['light'],
+      startActivity: { level: 'pulses', ms: 900, what: 'the loader blinks the on-board light' },
+    }),
     gpio(12),
     gpio(11, pwm),
     gpio(10, pwm),
@@ -48,10 +62,17 @@ export const eightBit: BoardProfile = {
     gpio(4),
     gpio(3, { can: [...DIGITAL, 'pwm', 'interrupt'] }),
     gpio(2, { can: [...DIGITAL, 'interrupt'] }),
-    gpio(1, { usedBy: ['serial-log', 'usb'], startActivity: { level: 'pulses', ms: 900, what: 'the loader answers here' } }),
+    gpio(1, {
+      usedBy: ['serial-log', 'usb'],
+      startActivity: { level: 'pulses', ms: 900, what: 'the loader answers here' },
+    }),
     gpio(0, { usedBy: ['serial-log', 'usb'] }),
   ],
   hidden: [],
   settings: EIGHT_BIT_SETTINGS,
-  programming: ['The loader starts by itself at each reset over USB.', 'Take whatever is wired to D0 and D1 off before you program.', 'First start: the on-board light must not stay on.'],
+  programming: [
+    'The loader starts by itself at each reset over USB.',
+    'Take whatever is wired to D0 and D1 off before you program.',
+    'First start: the on-board light must not stay on.',
+  ],
 }

@@ -1,14 +1,26 @@
-import type { FanProfile, ModuleProfile, PartProfile, RelayProfile, SignalNeed, StrikeProfile, SupplyProfile } from './modules'
+import type {
+  FanProfile,
+  ModuleProfile,
+  PartProfile,
+  RelayProfile,
+  SignalNeed,
+  StrikeProfile,
+  SupplyProfile,
+} from './modules'
 
 /** The modules that ship. Numbers are common practice or memory of usual data sheets; the part in hand decides. */
 
 const COMMON = 'common practice; memory of usual relay data sheets'
 
-/** Sugar-cube relays: 5 V coil about 70 Ω (71 mA), 12 V about 400 Ω (30 mA); contact printed 10 A at 250 V, resistive. */
+/**
+ * Sugar-cube relays: 5 V coil about 70 Ω (71 mA), 12 V about 400 Ω (30 mA); contact printed 10 A at 250 V, resistive.
+ */
 const relayModule = (ways: number, input: 'opto' | 'transistor', coilVolts: 5 | 12): RelayProfile => ({
   kind: 'relay-module',
   id: `relay-${ways}-${input}-${coilVolts}v`,
-  name: `${ways}-way relay module, ${input === 'opto' ? 'opto, low-active' : 'transistor, high-active'}, ${coilVolts} V coils`,
+  name:
+    `${ways}-way relay module, ${input === 'opto' ? 'opto, low-active' : 'transistor, high-active'}, ` +
+    `${coilVolts} V coils`,
   source: COMMON,
   ways,
   input,
@@ -20,9 +32,18 @@ const relayModule = (ways: number, input: 'opto' | 'transistor', coilVolts: 5 | 
   contactVolts: 250,
 })
 
-export const RELAY_MODULES: readonly RelayProfile[] = [1, 2, 4, 8, 16].flatMap((ways) => (['opto', 'transistor'] as const).flatMap((input) => ([5, 12] as const).map((volts) => relayModule(ways, input, volts))))
+export const RELAY_MODULES: readonly RelayProfile[] = [1, 2, 4, 8, 16].flatMap((ways) =>
+  (['opto', 'transistor'] as const).flatMap((input) =>
+    ([5, 12] as const).map((volts) => relayModule(ways, input, volts)),
+  ),
+)
 
-const part = (partId: string, name: string, signals: readonly [string, SignalNeed, (3.3 | 5)?][], more: Partial<PartProfile> = {}): PartProfile => ({
+const part = (
+  partId: string,
+  name: string,
+  signals: readonly [string, SignalNeed, (3.3 | 5)?][],
+  more: Partial<PartProfile> = {},
+): PartProfile => ({
   kind: 'part',
   id: partId,
   name,
@@ -37,23 +58,115 @@ const part = (partId: string, name: string, signals: readonly [string, SignalNee
 
 export const PARTS: readonly PartProfile[] = [
   part('infrared-receiver', 'Infrared receiver, 38 kHz', [['out', 'interrupt']]),
-  part('short-range-serial-3v3', 'Short-range serial module, 3.3 V', [['rx', 'serial-tx'], ['tx', 'serial-rx']], { draw: { idle: 8, peak: 40 } }),
-  part('short-range-serial-5v', 'Short-range serial module, 5 V', [['rx', 'serial-tx', 5], ['tx', 'serial-rx', 5]], { rail: '5V', draw: { idle: 8, peak: 40 } }),
-  part('gsm-modem', 'GSM modem', [['rx', 'serial-tx'], ['tx', 'serial-rx']], { rail: 'own', draw: { idle: 20, peak: 2_000 }, burstMs: 0.577, source: 'GSM 05.02 time slot of 577 µs, in memory; burst current common practice' }),
-  part('temperature-humidity', 'Temperature and humidity sensor', [['data', 'input-pull-up']], { draw: { idle: 0.1, peak: 2.5 } }),
+  part(
+    'short-range-serial-3v3',
+    'Short-range serial module, 3.3 V',
+    [
+      ['rx', 'serial-tx'],
+      ['tx', 'serial-rx'],
+    ],
+    { draw: { idle: 8, peak: 40 } },
+  ),
+  part(
+    'short-range-serial-5v',
+    'Short-range serial module, 5 V',
+    [
+      ['rx', 'serial-tx', 5],
+      ['tx', 'serial-rx', 5],
+    ],
+    { rail: '5V', draw: { idle: 8, peak: 40 } },
+  ),
+  part(
+    'gsm-modem',
+    'GSM modem',
+    [
+      ['rx', 'serial-tx'],
+      ['tx', 'serial-rx'],
+    ],
+    {
+      rail: 'own',
+      draw: { idle: 20, peak: 2_000 },
+      burstMs: 0.577,
+      source: 'GSM 05.02 time slot of 577 µs, in memory; burst current common practice',
+    },
+  ),
+  part('temperature-humidity', 'Temperature and humidity sensor', [['data', 'input-pull-up']], {
+    draw: { idle: 0.1, peak: 2.5 },
+  }),
   part('light-sensor', 'Light sensor, divider', [['out', 'analogue']], { draw: { idle: 0.3, peak: 0.5 } }),
   part('position-contact', 'Position contact', [['contact', 'input-pull-up']], { draw: { idle: 0, peak: 0.1 } }),
   part('tilt-sensor', 'Tilt sensor', [['contact', 'input-pull-up']], { draw: { idle: 0, peak: 0.1 } }),
-  part('small-display', 'Small display', [['sda', 'i2c-sda'], ['scl', 'i2c-scl']], { draw: { idle: 10, peak: 25 } }),
+  part(
+    'small-display',
+    'Small display',
+    [
+      ['sda', 'i2c-sda'],
+      ['scl', 'i2c-scl'],
+    ],
+    { draw: { idle: 10, peak: 25 } },
+  ),
   part('status-light', 'Status light', [['led', 'output']], { draw: { idle: 0, peak: 5 } }),
   part('buzzer', 'Buzzer', [['tone', 'pwm']], { draw: { idle: 0, peak: 25 } }),
-  part('io-expander-16', 'I/O expander, 16 pins', [['sda', 'i2c-sda'], ['scl', 'i2c-scl']], { draw: { idle: 1, peak: 2 }, gives: { pins: 16, can: ['output', 'input', 'pull-up'] } }),
-  part('io-expander-8', 'I/O expander, 8 pins', [['sda', 'i2c-sda'], ['scl', 'i2c-scl']], { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['output', 'input', 'pull-up'] } }),
-  part('output-shift-register', 'Output shift register, 8 pins', [['data', 'output'], ['clock', 'output'], ['latch', 'output']], { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['output'] } }),
-  part('input-shift-register', 'Input shift register, 8 pins', [['data', 'input'], ['clock', 'output'], ['load', 'output']], { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['input'] } }),
+  part(
+    'io-expander-16',
+    'I/O expander, 16 pins',
+    [
+      ['sda', 'i2c-sda'],
+      ['scl', 'i2c-scl'],
+    ],
+    { draw: { idle: 1, peak: 2 }, gives: { pins: 16, can: ['output', 'input', 'pull-up'] } },
+  ),
+  part(
+    'io-expander-8',
+    'I/O expander, 8 pins',
+    [
+      ['sda', 'i2c-sda'],
+      ['scl', 'i2c-scl'],
+    ],
+    { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['output', 'input', 'pull-up'] } },
+  ),
+  part(
+    'output-shift-register',
+    'Output shift register, 8 pins',
+    [
+      ['data', 'output'],
+      ['clock', 'output'],
+      ['latch', 'output'],
+    ],
+    { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['output'] } },
+  ),
+  part(
+    'input-shift-register',
+    'Input shift register, 8 pins',
+    [
+      ['data', 'input'],
+      ['clock', 'output'],
+      ['load', 'output'],
+    ],
+    { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['input'] } },
+  ),
 ]
 
-const supply = (id: string, name: string, type: SupplyProfile['type'], volts: number, milliamps: number, more: Partial<SupplyProfile> = {}): SupplyProfile => ({ kind: 'supply', id, name, source: 'common practice', role: type === 'buck' || type === 'linear' ? 'converter' : 'source', type, volts, milliamps, efficiency: 1, degreesPerWatt: null, ...more })
+const supply = (
+  id: string,
+  name: string,
+  type: SupplyProfile['type'],
+  volts: number,
+  milliamps: number,
+  more: Partial<SupplyProfile> = {},
+): SupplyProfile => ({
+  kind: 'supply',
+  id,
+  name,
+  source: 'common practice',
+  role: type === 'buck' || type === 'linear' ? 'converter' : 'source',
+  type,
+  volts,
+  milliamps,
+  efficiency: 1,
+  degreesPerWatt: null,
+  ...more,
+})
 
 export const SUPPLIES: readonly SupplyProfile[] = [
   supply('usb-port', 'USB 2.0 port', 'usb-port', 5, 500, { source: 'USB 2.0 specification, 7.2.1: 500 mA, in memory' }),
@@ -70,14 +183,62 @@ export const SUPPLIES: readonly SupplyProfile[] = [
 ]
 
 export const FANS: readonly FanProfile[] = [
-  { kind: 'fan-regulator', id: 'fan-capacitor-3', name: 'Capacitor fan regulator, 3 contacts, 4 steps', source: 'common practice', contacts: 3, patterns: [[], [0], [1], [0, 1], [2]], never: [[0, 2], [1, 2]], gapMs: 30 },
-  { kind: 'fan-regulator', id: 'fan-capacitor-2', name: 'Capacitor fan regulator, 2 contacts, 3 steps', source: 'common practice', contacts: 2, patterns: [[], [0], [1], [0, 1]], never: [], gapMs: 30 },
+  {
+    kind: 'fan-regulator',
+    id: 'fan-capacitor-3',
+    name: 'Capacitor fan regulator, 3 contacts, 4 steps',
+    source: 'common practice',
+    contacts: 3,
+    patterns: [[], [0], [1], [0, 1], [2]],
+    never: [
+      [0, 2],
+      [1, 2],
+    ],
+    gapMs: 30,
+  },
+  {
+    kind: 'fan-regulator',
+    id: 'fan-capacitor-2',
+    name: 'Capacitor fan regulator, 2 contacts, 3 steps',
+    source: 'common practice',
+    contacts: 2,
+    patterns: [[], [0], [1], [0, 1]],
+    never: [],
+    gapMs: 30,
+  },
 ]
 
 export const STRIKES: readonly StrikeProfile[] = [
-  { kind: 'strike', id: 'strike-fail-safe', name: 'Strike, fail-safe: open without power', source: 'common practice', behaviour: 'fail-safe', volts: 12, milliamps: 250, pulseMs: 5_000 },
-  { kind: 'strike', id: 'strike-fail-secure', name: 'Strike, fail-secure, held while powered', source: 'common practice', behaviour: 'fail-secure-held', volts: 12, milliamps: 450, pulseMs: 3_000 },
-  { kind: 'strike', id: 'strike-memory', name: 'Strike, fail-secure with mechanical memory', source: 'common practice', behaviour: 'fail-secure-memory', volts: 12, milliamps: 600, pulseMs: 500 },
+  {
+    kind: 'strike',
+    id: 'strike-fail-safe',
+    name: 'Strike, fail-safe: open without power',
+    source: 'common practice',
+    behaviour: 'fail-safe',
+    volts: 12,
+    milliamps: 250,
+    pulseMs: 5_000,
+  },
+  {
+    kind: 'strike',
+    id: 'strike-fail-secure',
+    name: 'Strike, fail-secure, held while powered',
+    source: 'common practice',
+    behaviour: 'fail-secure-held',
+    volts: 12,
+    milliamps: 450,
+    pulseMs: 3_000,
+  },
+  {
+    kind: 'strike',
+    id: 'strike-memory',
+    name: 'Strike, fail-secure with mechanical memory',
+    source: 'common practice',
+    behaviour: 'fail-secure-memory',
+    volts: 12,
+    milliamps: 600,
+    pulseMs: 500,
+  },
 ]
 
 export const MODULES: readonly ModuleProfile[] = [...RELAY_MODULES, ...PARTS, ...SUPPLIES, ...FANS, ...STRIKES]

@@ -1,14 +1,31 @@
 import { z } from 'zod'
 
-/** Profiles of what stands beside a board: relay modules, sensors, links, supplies. A maker can add and correct them. */
+/**
+ * Profiles of what stands beside a board: relay modules, sensors, links, supplies. A maker can add and correct them.
+ */
 
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/, 'an id is 1 to 40 of a-z, 0-9 and -')
 const head = { id, name: z.string().trim().min(1).max(60), source: z.string().trim().min(1).max(200) }
 const milliamps = z.number().min(0).max(100_000)
 
 /** What a signal of a part asks of a pin. Two signals with the same pair stand on one pair of pins. */
-export const SignalNeed = z.enum(['output', 'input', 'input-pull-up', 'analogue', 'pwm', 'interrupt', 'serial-tx', 'serial-rx', 'i2c-sda', 'i2c-scl'])
-export const Signal = z.strictObject({ id: z.string().regex(/^[a-z0-9-]{1,12}$/), need: SignalNeed, volts: z.union([z.literal(3.3), z.literal(5)]) })
+export const SignalNeed = z.enum([
+  'output',
+  'input',
+  'input-pull-up',
+  'analogue',
+  'pwm',
+  'interrupt',
+  'serial-tx',
+  'serial-rx',
+  'i2c-sda',
+  'i2c-scl',
+])
+export const Signal = z.strictObject({
+  id: z.string().regex(/^[a-z0-9-]{1,12}$/),
+  need: SignalNeed,
+  volts: z.union([z.literal(3.3), z.literal(5)]),
+})
 
 export const RelayProfile = z.strictObject({
   kind: z.literal('relay-module'),
@@ -32,7 +49,9 @@ export const PartProfile = z.strictObject({
   /** a burst of the peak, ms; 0: none */
   burstMs: z.number().min(0).max(10_000),
   /** an expander gives this many pins */
-  gives: z.strictObject({ pins: z.int().min(1).max(64), can: z.array(z.enum(['output', 'input', 'pull-up'])) }).nullable(),
+  gives: z
+    .strictObject({ pins: z.int().min(1).max(64), can: z.array(z.enum(['output', 'input', 'pull-up'])) })
+    .nullable(),
 })
 
 export const SupplyProfile = z.strictObject({
@@ -53,7 +72,10 @@ export const FanProfile = z.strictObject({
   ...head,
   contacts: z.int().min(2).max(4),
   /** closed contacts of each level from 0 */
-  patterns: z.array(z.array(z.int().min(0).max(3))).min(2).max(9),
+  patterns: z
+    .array(z.array(z.int().min(0).max(3)))
+    .min(2)
+    .max(9),
   /** contacts that must never be closed together */
   never: z.array(z.array(z.int().min(0).max(3)).min(2)),
   gapMs: z.int().min(0).max(1000),
@@ -68,7 +90,13 @@ export const StrikeProfile = z.strictObject({
   pulseMs: z.int().min(50).max(10_000),
 })
 
-export const ModuleProfile = z.discriminatedUnion('kind', [RelayProfile, PartProfile, SupplyProfile, FanProfile, StrikeProfile])
+export const ModuleProfile = z.discriminatedUnion('kind', [
+  RelayProfile,
+  PartProfile,
+  SupplyProfile,
+  FanProfile,
+  StrikeProfile,
+])
 export type Signal = z.infer<typeof Signal>
 export type SignalNeed = z.infer<typeof SignalNeed>
 export type RelayProfile = z.infer<typeof RelayProfile>

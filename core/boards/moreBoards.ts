@@ -37,18 +37,37 @@ export const smallRiscv: BoardProfile = {
     gpio('5', 5),
     gpio('6', 6),
     gpio('7', 7),
-    gpio('8', 8, { usedBy: ['light'], startLevel: { level: 'high', otherwise: 'the board cannot be brought into programming' } }),
-    gpio('9', 9, { usedBy: ['button'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }),
+    gpio('8', 8, {
+      usedBy: ['light'],
+      startLevel: { level: 'high', otherwise: 'the board cannot be brought into programming' },
+    }),
+    gpio('9', 9, {
+      usedBy: ['button'],
+      startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' },
+    }),
     gpio('10', 10),
     gpio('20', 20, { usedBy: ['serial-log'] }),
-    gpio('21', 21, { usedBy: ['serial-log'], startActivity: { level: 'pulses', ms: 250, what: 'the start-up messages are sent here' } }),
+    gpio('21', 21, {
+      usedBy: ['serial-log'],
+      startActivity: { level: 'pulses', ms: 250, what: 'the start-up messages are sent here' },
+    }),
   ],
-  hidden: [...[12, 13, 14, 15, 16, 17].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })), { gpio: 18, why: 'is the USB line' }, { gpio: 19, why: 'is the USB line' }],
+  hidden: [
+    ...[12, 13, 14, 15, 16, 17].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
+    { gpio: 18, why: 'is the USB line' },
+    { gpio: 19, why: 'is the USB line' },
+  ],
   settings: SMALL_RISC_SETTINGS,
-  programming: ['Hold the button (GPIO 9) while you give it power or press reset, then let go.', 'First start: the light on GPIO 8 is low-active; look for the tables’ hash in the serial log.'],
+  programming: [
+    'Hold the button (GPIO 9) while you give it power or press reset, then let go.',
+    'First start: the light on GPIO 8 is low-active; look for the tables’ hash in the serial log.',
+  ],
 }
 
-/** Dual-core M0+ Wi-Fi board: pulls on all pins, no boot-select among them. Source: memory of the chip maker's data sheet. */
+/**
+ * Dual-core M0+ Wi-Fi board: pulls on all pins, no boot-select among them. Source: memory of the chip maker's data
+ * sheet.
+ */
 export const dualCoreM0: BoardProfile = {
   id: 'm0-plus-wifi',
   name: 'Dual-core M0+ 3.3 V Wi-Fi board',
@@ -75,10 +94,24 @@ export const dualCoreM0: BoardProfile = {
   ],
   boxed: null,
   left: Array.from({ length: 16 }, (_, number) => gpio(`GP${number}`, number)),
-  right: [power('VBUS', 5), power('VSYS', 5), power('GND', 0), power('3V3', 3.3), gpio('GP28', 28, analogue), gpio('GP27', 27, analogue), gpio('GP26', 26, analogue), power('RUN', null, 'reset: high to run'), ...[22, 21, 20, 19, 18, 17, 16].map((number) => gpio(`GP${number}`, number)), power('GND', 0)],
+  right: [
+    power('VBUS', 5),
+    power('VSYS', 5),
+    power('GND', 0),
+    power('3V3', 3.3),
+    gpio('GP28', 28, analogue),
+    gpio('GP27', 27, analogue),
+    gpio('GP26', 26, analogue),
+    power('RUN', null, 'reset: high to run'),
+    ...[22, 21, 20, 19, 18, 17, 16].map((number) => gpio(`GP${number}`, number)),
+    power('GND', 0),
+  ],
   hidden: [23, 24, 25, 29].map((number) => ({ gpio: number, why: 'belongs to the radio' })),
   settings: M0_SETTINGS,
-  programming: ['Hold the button on the board while you plug USB in: it shows itself as a drive.', 'First start: look for the tables’ hash in the serial log.'],
+  programming: [
+    'Hold the button on the board while you plug USB in: it shows itself as a drive.',
+    'First start: look for the tables’ hash in the serial log.',
+  ],
 }
 
 /** 8-pin Wi-Fi coprocessor: four GPIO, two of them its serial line. Source: memory of the chip maker's data sheet. */
@@ -97,18 +130,31 @@ export const eightPinCoprocessor: BoardProfile = {
   pairs: [{ kind: 'serial', first: 1, second: 3 }],
   boxed: null,
   left: [
-    gpio('TX', 1, { can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'], usedBy: ['serial-log'], startActivity: { level: 'pulses', ms: 100, what: 'the start-up messages are sent here' } }),
+    gpio('TX', 1, {
+      can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'],
+      usedBy: ['serial-log'],
+      startActivity: { level: 'pulses', ms: 100, what: 'the start-up messages are sent here' },
+    }),
     power('EN', null, 'high to run'),
     power('RST', null, 'high to run'),
     power('3V3', 3.3, 'has no regulator: 3.3 V only'),
   ],
   right: [
     power('GND', 0),
-    gpio('IO2', 2, { can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'], startLevel: { level: 'high', otherwise: 'the board does not start' } }),
-    gpio('IO0', 0, { can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }),
+    gpio('IO2', 2, {
+      can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'],
+      startLevel: { level: 'high', otherwise: 'the board does not start' },
+    }),
+    gpio('IO0', 0, {
+      can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'],
+      startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' },
+    }),
     gpio('RX', 3, { can: ['output', 'input', 'pull-up', 'interrupt', 'pwm'], usedBy: ['serial-log'] }),
   ],
   hidden: [],
   settings: COPROCESSOR_SETTINGS,
-  programming: ['Hold IO0 to ground while you give it power; take the bridge off before the next start.', 'The programming adapter must be a 3.3 V one; connect its 3.3 V lead last.'],
+  programming: [
+    'Hold IO0 to ground while you give it power; take the bridge off before the next start.',
+    'The programming adapter must be a 3.3 V one; connect its 3.3 V lead last.',
+  ],
 }

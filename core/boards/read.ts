@@ -10,11 +10,13 @@ export function gpioSpots(board: BoardProfile): GpioSpot[] {
   return [...board.left, ...board.right].filter((spot) => spot.kind === 'gpio')
 }
 
-export const spotOf = (board: BoardProfile, gpio: number): GpioSpot | undefined => gpioSpots(board).find((spot) => spot.gpio === gpio)
+export const spotOf = (board: BoardProfile, gpio: number): GpioSpot | undefined =>
+  gpioSpots(board).find((spot) => spot.gpio === gpio)
 
 /**
  * Reads a pin as the maker wrote it. A board label comes first ("D5"), then "GPIO14" or "GP14", then a bare number,
- * which is a GPIO number. A bare number that also stands in a label of another pin ("4" where D4 is GPIO 2) carries both.
+ * which is a GPIO number. A bare number that also stands in a label of another pin ("4" where D4 is GPIO 2) carries
+ * both.
  */
 export function readPin(board: BoardProfile, written: string): PinReading {
   const text = written.trim().toUpperCase()
@@ -27,7 +29,9 @@ export function readPin(board: BoardProfile, written: string): PinReading {
   if (number === undefined) return { kind: 'unknown' }
   const gpio = Number(number)
   const spot = spots.find((candidate) => candidate.gpio === gpio)
-  const byLabel = bare ? spots.find((candidate) => candidate.label === `D${gpio}` && candidate.gpio !== gpio) : undefined
+  const byLabel = bare
+    ? spots.find((candidate) => candidate.label === `D${gpio}` && candidate.gpio !== gpio)
+    : undefined
   if (spot) return byLabel ? { kind: 'spot', spot, otherwise: byLabel } : { kind: 'spot', spot }
   const hidden = board.hidden.find((pin) => pin.gpio === gpio)
   if (hidden) return { kind: 'hidden', gpio, why: hidden.why }

@@ -1,7 +1,9 @@
 import { ModuleProfile } from './modules'
 import { BoardProfile } from './schema'
 
-export type ProfileAnswer = { readonly ok: true; readonly profile: BoardProfile | ModuleProfile } | { readonly ok: false; /** one line: the place and what is wrong there */ readonly message: string }
+export type ProfileAnswer =
+  | { readonly ok: true; readonly profile: BoardProfile | ModuleProfile }
+  | { readonly ok: false; /** one line: the place and what is wrong there */ readonly message: string }
 
 /** Reads a board or module profile from JSON text. A bad one is refused whole, with the place. */
 export function readProfile(text: string): ProfileAnswer {
@@ -15,6 +17,8 @@ export function readProfile(text: string): ProfileAnswer {
   const parsed = isModule ? ModuleProfile.safeParse(data) : BoardProfile.safeParse(data)
   if (parsed.success) return { ok: true, profile: parsed.data }
   const issue = parsed.error.issues[0]!
-  const place = issue.path.map((step, i) => (typeof step === 'number' ? `[${step}]` : `${i ? '.' : ''}${String(step)}`)).join('')
+  const place = issue.path
+    .map((step, i) => (typeof step === 'number' ? `[${step}]` : `${i ? '.' : ''}${String(step)}`))
+    .join('')
   return { ok: false, message: `${place || 'the profile'}: ${issue.message}` }
 }

@@ -21,17 +21,28 @@ export const GpioSpot = z.strictObject({
   analogueNeedsRadioOff: z.boolean().optional(),
 })
 
-export const PowerSpot = z.strictObject({ kind: z.literal('power'), label: z.string().min(1).max(8), volts: z.number().nullable(), note: z.string().optional() })
+export const PowerSpot = z.strictObject({
+  kind: z.literal('power'),
+  label: z.string().min(1).max(8),
+  volts: z.number().nullable(),
+  note: z.string().optional(),
+})
 export const Spot = z.discriminatedUnion('kind', [GpioSpot, PowerSpot])
 
 /** A chip pin that is not brought out (or must not be used where it is). */
 export const HiddenPin = z.strictObject({ gpio: z.int(), why: z.string() })
 
-/** Two pins that serve together: a serial port (first sends, second receives) or an I2C bus (first data, second clock). */
+/**
+ * Two pins that serve together: a serial port (first sends, second receives) or an I2C bus (first data, second clock).
+ */
 export const PinPair = z.strictObject({ kind: z.enum(['serial', 'i2c']), first: z.int(), second: z.int() })
 
 /** The regulator on the board that makes the logic volts. */
-export const Regulator = z.strictObject({ kind: z.enum(['linear', 'buck']), milliamps: z.number().positive(), degreesPerWatt: z.number().positive() })
+export const Regulator = z.strictObject({
+  kind: z.enum(['linear', 'buck']),
+  milliamps: z.number().positive(),
+  degreesPerWatt: z.number().positive(),
+})
 
 /** A board and its relays in one box: these GPIO are wired inside and cannot serve anything else. */
 export const Boxed = z.strictObject({
@@ -53,7 +64,11 @@ export const BoardProfile = z
     logicVolts: z.union([z.literal(3.3), z.literal(5)]),
     link: z.enum(['wifi', 'none']),
     /** mA from one output pin: recommended and absolute; and from all pins together. */
-    pinMilliamps: z.strictObject({ recommended: z.number().positive(), absolute: z.number().positive(), total: z.number().positive() }),
+    pinMilliamps: z.strictObject({
+      recommended: z.number().positive(),
+      absolute: z.number().positive(),
+      total: z.number().positive(),
+    }),
     internalPullKiloohms: z.strictObject({ least: z.number().positive(), most: z.number().positive() }),
     /** What the board itself draws at its supply pin, mA: with the radio idle, and in its peaks. */
     drawMilliamps: z.strictObject({ idle: z.number().min(0), peak: z.number().min(0) }),
@@ -61,15 +76,21 @@ export const BoardProfile = z
     /** ms from power until the firmware writes its outputs. */
     firmwareAfterMs: z.int().min(1).max(60_000),
     /** Writes that the store for the last states stands, over its life. */
-  storeEndurance: z.number().positive(),
-  left: z.array(Spot).max(40),
+    storeEndurance: z.number().positive(),
+    left: z.array(Spot).max(40),
     right: z.array(Spot).max(40),
     hidden: z.array(HiddenPin).max(40),
     /** Pins that serve as pairs; matrix: any two pins can. */
     pairs: z.union([z.literal('matrix'), z.array(PinPair).max(12)]),
     boxed: Boxed.nullable(),
-    /** What the board package must be told: flash, partition, speed. Empty: nothing to choose, or a board of a maker's own. */
-    settings: z.array(z.strictObject({ name: z.string().trim().min(1).max(40), value: z.string().trim().min(1).max(200) })).max(12).default([]),
+    /**
+     * What the board package must be told: flash, partition, speed. Empty: nothing to choose, or a board of a maker's
+     * own.
+     */
+    settings: z
+      .array(z.strictObject({ name: z.string().trim().min(1).max(40), value: z.string().trim().min(1).max(200) }))
+      .max(12)
+      .default([]),
     /** How to bring the board into programming, and what to look at on the first start. */
     programming: z.array(z.string()).max(20),
   })
@@ -79,12 +100,18 @@ export const BoardProfile = z
       for (const [i, spot] of board[row].entries()) {
         if (spot.kind !== 'gpio') continue
         for (const key of [`label ${spot.label.toUpperCase()}`, `GPIO ${spot.gpio}`]) {
-          if (seen.has(key)) context.addIssue({ code: 'custom', path: [row, i, key.startsWith('label') ? 'label' : 'gpio'], message: `${key} stands twice on this board` })
+          if (seen.has(key))
+            context.addIssue({
+              code: 'custom',
+              path: [row, i, key.startsWith('label') ? 'label' : 'gpio'],
+              message: `${key} stands twice on this board`,
+            })
           seen.set(key, key)
         }
       }
     }
-    if (seen.size === 0) context.addIssue({ code: 'custom', path: ['left'], message: 'a board needs at least one GPIO pin' })
+    if (seen.size === 0)
+      context.addIssue({ code: 'custom', path: ['left'], message: 'a board needs at least one GPIO pin' })
   })
 
 export type Capability = z.infer<typeof Capability>

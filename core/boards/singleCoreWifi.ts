@@ -5,7 +5,10 @@ import { SINGLE_CORE_SETTINGS } from './settings'
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
 
-/** Single-core 3.3 V Wi-Fi board, 16 pins. Labels and GPIO numbers differ. Source: memory of the chip maker's data sheet. */
+/**
+ * Single-core 3.3 V Wi-Fi board, 16 pins. Labels and GPIO numbers differ. Source: memory of the chip maker's data
+ * sheet.
+ */
 export const singleCoreWifi: BoardProfile = {
   id: 'single-core-wifi-16',
   name: 'Single-core 3.3 V Wi-Fi board, 16 pins',
@@ -27,7 +30,10 @@ export const singleCoreWifi: BoardProfile = {
   left: [
     power('RST', null, 'reset: high to run'),
     gpio('A0', 17, { can: ['analogue'] }),
-    gpio('D0', 16, { can: ['output', 'input', 'pull-down'], startActivity: { level: 'high', ms: 100, what: 'high from power until the firmware takes it' } }),
+    gpio('D0', 16, {
+      can: ['output', 'input', 'pull-down'],
+      startActivity: { level: 'high', ms: 100, what: 'high from power until the firmware takes it' },
+    }),
     gpio('D5', 14),
     gpio('D6', 12),
     gpio('D7', 13),
@@ -35,20 +41,38 @@ export const singleCoreWifi: BoardProfile = {
     power('3V3', 3.3),
   ],
   right: [
-    gpio('TX', 1, { usedBy: ['serial-log', 'usb'], startActivity: { level: 'pulses', ms: 100, what: 'the start-up messages are sent here' } }),
+    gpio('TX', 1, {
+      usedBy: ['serial-log', 'usb'],
+      startActivity: { level: 'pulses', ms: 100, what: 'the start-up messages are sent here' },
+    }),
     gpio('RX', 3, { usedBy: ['serial-log', 'usb'] }),
     gpio('D1', 5),
     gpio('D2', 4),
-    gpio('D3', 0, { usedBy: ['button'], startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' } }),
-    gpio('D4', 2, { usedBy: ['light'], startLevel: { level: 'high', otherwise: 'the board does not start' }, startActivity: { level: 'pulses', ms: 100, what: 'start-up messages are repeated here' } }),
+    gpio('D3', 0, {
+      usedBy: ['button'],
+      startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' },
+    }),
+    gpio('D4', 2, {
+      usedBy: ['light'],
+      startLevel: { level: 'high', otherwise: 'the board does not start' },
+      startActivity: { level: 'pulses', ms: 100, what: 'start-up messages are repeated here' },
+    }),
     power('GND', 0),
     power('5V', 5),
   ],
-  hidden: [6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: number === 9 || number === 10 ? 'belongs to the flash memory (free only in its two-line mode)' : 'belongs to the flash memory' })),
+  hidden: [6, 7, 8, 9, 10, 11].map((number) => ({
+    gpio: number,
+    why:
+      number === 9 || number === 10
+        ? 'belongs to the flash memory (free only in its two-line mode)'
+        : 'belongs to the flash memory',
+  })),
   settings: SINGLE_CORE_SETTINGS,
   programming: [
-    'Hold D3 (GPIO 0) to ground while you press reset: the board waits for programming. Take the bridge off before the next start.',
+    'Hold D3 (GPIO 0) to ground while you press reset: the board waits for programming. Take the bridge ' +
+      'off before the next start.',
     'D8 (GPIO 15) must be low and D4 (GPIO 2) high meanwhile, as the board itself arranges.',
-    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial line is a link says it on its `log` topic only.',
+    'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial ' +
+      'line is a link says it on its `log` topic only.',
   ],
 }

@@ -3,7 +3,10 @@ import { applyWishes } from './rules'
 import { log, type DeviceState } from './state'
 import { storeSoon } from './store'
 
-/** May a hand's command act? In auto mode: `yield` keeps the rules away for a while, `leave` goes to manual, `ignore` refuses. */
+/**
+ * May a hand's command act? In auto mode: `yield` keeps the rules away for a while, `leave` goes to manual, `ignore`
+ * refuses.
+ */
 export function handInAuto(state: DeviceState, index: number): boolean {
   const channel = state.channels[index]!
   if (!state.ruled[index] || !channel.auto) return true
@@ -47,6 +50,8 @@ export function yieldOver(state: DeviceState, index: number): void {
 }
 
 /** The controller is in auto while any channel with a rule is. */
-export const isAuto = (state: DeviceState): boolean => state.channels.some((channel, index) => state.ruled[index] && channel.auto)
+export const isAuto = (state: DeviceState): boolean =>
+  state.channels.some((channel, index) => state.ruled[index] && channel.auto)
 
-export const modeWord = (state: DeviceState, index: number): 'auto' | 'yield' | 'manual' => (!state.channels[index]!.auto ? 'manual' : state.timers.isArmed(state.slots.yield(index)) ? 'yield' : 'auto')
+export const modeWord = (state: DeviceState, index: number): 'auto' | 'yield' | 'manual' =>
+  !state.channels[index]!.auto ? 'manual' : state.timers.isArmed(state.slots.yield(index)) ? 'yield' : 'auto'

@@ -23,7 +23,10 @@ function change(state: DeviceState, index: number, level: number, source: Source
   if (isStored(state, index)) storeSoon(state)
 }
 
-/** Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again does not stretch it. */
+/**
+ * Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again
+ * does not stretch it.
+ */
 export function goTo(state: DeviceState, index: number, level: number, source: Source): void {
   const channel = state.channels[index]!
   channel.reportDue = true
@@ -39,14 +42,18 @@ export function goTo(state: DeviceState, index: number, level: number, source: S
   }
 }
 
-/** Does a command on a channel, as its kind understands it. The last one wins: it ends whatever the power-up still meant to do. */
+/**
+ * Does a command on a channel, as its kind understands it. The last one wins: it ends whatever the power-up still meant
+ * to do.
+ */
 export function command(state: DeviceState, index: number, told: Command, source: Source): void {
   if (state.mirrors) return sayToChannel(state, index, told)
   const { kind } = state.image.channels[index]!
   if (kind === 'pulsed') return pulseCommand(state, index, told, source)
   const { timers, slots } = state
   const channel = state.channels[index]!
-  const meant = channel.level || channel.waiting?.level || (timers.isArmed(slots.turnOn(index)) ? channel.staggered.level : 0)
+  const meant =
+    channel.level || channel.waiting?.level || (timers.isArmed(slots.turnOn(index)) ? channel.staggered.level : 0)
   const level = kind === 'paired' ? pairedTarget(state, index, told) : lastingTarget(state, index, told, meant)
   if (level === undefined) return
   timers.cancel(slots.serviceWait(index))
@@ -60,29 +67,45 @@ function lastingTarget(state: DeviceState, index: number, told: Command, meant: 
   const { lastLevel } = state.channels[index]!
   const top = topOf(state, index)
   switch (told.action) {
-    case 'on': return meant || lastLevel
-    case 'off': return 0
-    case 'toggle': return meant ? 0 : lastLevel
-    case 'up': return meant < top ? meant + 1 : wrap ? 0 : top
-    case 'down': return meant > 0 ? meant - 1 : wrap ? top : 0
-    case 'level': return Math.min(told.level, top)
-    default: return undefined
+    case 'on':
+      return meant || lastLevel
+    case 'off':
+      return 0
+    case 'toggle':
+      return meant ? 0 : lastLevel
+    case 'up':
+      return meant < top ? meant + 1 : wrap ? 0 : top
+    case 'down':
+      return meant > 0 ? meant - 1 : wrap ? top : 0
+    case 'level':
+      return Math.min(told.level, top)
+    default:
+      return undefined
   }
 }
 
-/** 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a shutter. */
+/**
+ * 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a
+ * shutter.
+ */
 function pairedTarget(state: DeviceState, index: number, told: Command): number | undefined {
   const { level, lastLevel } = state.channels[index]!
   switch (told.action) {
     case 'a':
-    case 'up': return 1
+    case 'up':
+      return 1
     case 'b':
-    case 'down': return 2
+    case 'down':
+      return 2
     case 'stop':
-    case 'off': return 0
-    case 'toggle': return level > 0 ? 0 : lastLevel === 1 ? 2 : 1
-    case 'level': return Math.min(told.level, 2)
-    default: return undefined
+    case 'off':
+      return 0
+    case 'toggle':
+      return level > 0 ? 0 : lastLevel === 1 ? 2 : 1
+    case 'level':
+      return Math.min(told.level, 2)
+    default:
+      return undefined
   }
 }
 
@@ -93,7 +116,8 @@ export function doorIsClosed(state: DeviceState, index: number): boolean | undef
   return settled === UNKNOWN ? undefined : (settled !== 0) === table.contactMeansClosed
 }
 
-export const hasContact = (state: DeviceState, index: number): boolean => state.image.channels[index]!.contact < state.inputs.length
+export const hasContact = (state: DeviceState, index: number): boolean =>
+  state.image.channels[index]!.contact < state.inputs.length
 
 function pulseCommand(state: DeviceState, index: number, told: Command, source: Source): void {
   switch (told.action) {

@@ -1,7 +1,8 @@
 import type { DeviceState } from './state'
 
 /**
- * Brings the contacts to the pattern of the channel's level: opens first what must open; closes what must close once gapMs has
+ * Brings the contacts to the pattern of the channel's level: opens first what must open; closes what must close once
+ * gapMs has
  * passed since the last opening. A change of mind during the gap only changes what is closed at its end.
  */
 export function commitChannel(state: DeviceState, index: number): void {
@@ -27,9 +28,11 @@ function writeContacts(state: DeviceState, index: number, mask: number): void {
   const changed = channel.closed ^ mask
   channel.closed = mask
   table.gpios.forEach((_, contact) => {
-    if (changed & (1 << contact)) state.out.push({ t: state.now, out: outputName(table, contact), level: mask & (1 << contact) ? 1 : 0 })
+    if (changed & (1 << contact))
+      state.out.push({ t: state.now, out: outputName(table, contact), level: mask & (1 << contact) ? 1 : 0 })
   })
 }
 
 /** "lamp", or "fan.1", "fan.2" … for the contacts of a stepped or paired channel. */
-export const outputName = (table: { readonly id: string; readonly kind: string }, contact: number): string => (table.kind === 'stepped' || table.kind === 'paired' ? `${table.id}.${contact + 1}` : table.id)
+export const outputName = (table: { readonly id: string; readonly kind: string }, contact: number): string =>
+  table.kind === 'stepped' || table.kind === 'paired' ? `${table.id}.${contact + 1}` : table.id

@@ -18,13 +18,17 @@ export function byHand(state: DeviceState, index: number, told: Command, source:
 }
 
 /**
- * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on. Feeds that are
+ * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on. Feeds that
+ * are
  * detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
  */
 function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
   const { channels } = state.image
-  const members = state.image.groups[group]!.members.filter((index) => channels[index]!.kind !== 'pulsed' && (channels[index]!.kind !== 'feed' || state.local))
-  const action = told.action !== 'toggle' ? told.action : members.some((index) => state.channels[index]!.level > 0) ? 'off' : 'on'
+  const members = state.image.groups[group]!.members.filter(
+    (index) => channels[index]!.kind !== 'pulsed' && (channels[index]!.kind !== 'feed' || state.local),
+  )
+  const action =
+    told.action !== 'toggle' ? told.action : members.some((index) => state.channels[index]!.level > 0) ? 'off' : 'on'
   for (const index of members) {
     if (action === 'off' && channels[index]!.essential) continue
     byHand(state, index, { action, level: told.level }, source)
@@ -33,9 +37,12 @@ function groupCommand(state: DeviceState, group: number, told: Command, source: 
 
 function controllerAction(state: DeviceState, action: ControllerAction): void {
   switch (action) {
-    case 'auto': return setMode(state, true)
-    case 'manual': return setMode(state, false)
-    case 'autoToggle': return setMode(state, !state.channels.some((channel, index) => state.ruled[index] && channel.auto))
+    case 'auto':
+      return setMode(state, true)
+    case 'manual':
+      return setMode(state, false)
+    case 'autoToggle':
+      return setMode(state, !state.channels.some((channel, index) => state.ruled[index] && channel.auto))
     case 'pair':
     case 'reset': {
       state.out.push({ t: state.now, do: action })

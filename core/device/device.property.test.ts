@@ -15,7 +15,7 @@ function runAtCadence(seed: number, step: (random: ReturnType<typeof seeded>) =>
   const device = createDevice(image)
   const out: DeviceOutput[] = []
   let now = lines[0]!.t
-  for (let i = 0; i < lines.length; ) {
+  for (let i = 0; i < lines.length;) {
     const t = lines[i]!.t
     const first = i === 0
     for (let next = later(now, step(random)); !first && difference(next, t) < 0; next = later(now, step(random))) {
@@ -38,11 +38,15 @@ const expected = (seed: number) => runTrace(randomImage(seed), randomTrace(seed,
 
 describe('any cadence gives the same outputs', () => {
   it('each millisecond', () => {
-    const wrong = SEEDS.slice(0, 30).filter((seed) => JSON.stringify(runAtCadence(seed, () => 1)) !== JSON.stringify(expected(seed)))
+    const wrong = SEEDS.slice(0, 30).filter(
+      (seed) => JSON.stringify(runAtCadence(seed, () => 1)) !== JSON.stringify(expected(seed)),
+    )
     expect(wrong).toEqual([])
   })
   it('random steps', () => {
-    const wrong = SEEDS.filter((seed) => JSON.stringify(runAtCadence(seed, (random) => random.whole(1, 900))) !== JSON.stringify(expected(seed)))
+    const wrong = SEEDS.filter(
+      (seed) => JSON.stringify(runAtCadence(seed, (random) => random.whole(1, 900))) !== JSON.stringify(expected(seed)),
+    )
     expect(wrong).toEqual([])
   })
 })
@@ -53,7 +57,10 @@ describe('the clock wraps after 2^32 ms', () => {
       const image = randomImage(seed)
       const lines = randomTrace(seed, image, 40)
       const shift = (0xffff_ffff - lines[Math.floor(lines.length / 2)]!.t) >>> 0
-      const moved = runTrace(image, lines.map((line) => ({ ...line, t: later(line.t, shift) })))
+      const moved = runTrace(
+        image,
+        lines.map((line) => ({ ...line, t: later(line.t, shift) })),
+      )
       const plain = runTrace(image, lines).map((output) => ({ ...output, t: later(output.t, shift) }))
       return JSON.stringify(moved) !== JSON.stringify(plain)
     })

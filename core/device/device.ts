@@ -36,7 +36,14 @@ export interface DeviceView {
   readonly link: 'down' | 'joining' | 'up'
   /** feeds work by themselves */
   readonly local: boolean
-  readonly channels: readonly { readonly id: string; readonly level: number; /** contacts that are closed now, as bits */ readonly closed: number; readonly source: string; readonly waiting: boolean; readonly auto: boolean }[]
+  readonly channels: readonly {
+    readonly id: string
+    readonly level: number
+    /** contacts that are closed now, as bits */ readonly closed: number
+    readonly source: string
+    readonly waiting: boolean
+    readonly auto: boolean
+  }[]
   readonly sensors: readonly { readonly id: string; /** thousandths */ readonly value: number | null }[]
 }
 
@@ -52,14 +59,25 @@ export function createDevice(image: ControllerImage, as: Part = 'main'): Device 
       powered: state.powered,
       link: state.link,
       local: state.local,
-      channels: state.channels.map((channel, index) => ({ id: image.channels[index]!.id, level: channel.level, closed: channel.closed, source: channel.source, waiting: channel.waiting !== null, auto: state.ruled[index]! && channel.auto })),
+      channels: state.channels.map((channel, index) => ({
+        id: image.channels[index]!.id,
+        level: channel.level,
+        closed: channel.closed,
+        source: channel.source,
+        waiting: channel.waiting !== null,
+        auto: state.ruled[index]! && channel.auto,
+      })),
       sensors: state.sensors.map(({ value }, index) => ({ id: image.sensors[index]!.id, value })),
     }),
   }
 }
 
 function advance(state: DeviceState, t: number, events: readonly DeviceEvent[]): DeviceOutput[] {
-  for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), t) < 0; slot = state.timers.next()) {
+  for (
+    let slot = state.timers.next();
+    slot >= 0 && difference(state.timers.deadline(slot), t) < 0;
+    slot = state.timers.next()
+  ) {
     runInstant(state, state.timers.deadline(slot), [])
   }
   runInstant(state, t, events)
@@ -68,7 +86,10 @@ function advance(state: DeviceState, t: number, events: readonly DeviceEvent[]):
   return out
 }
 
-/** One instant, in the order of docs/behaviour.md: power, link and clock; levels; frames; messages and characters; sensors; deadlines; outputs; reports. */
+/**
+ * One instant, in the order of docs/behaviour.md: power, link and clock; levels; frames; messages and characters;
+ * sensors; deadlines; outputs; reports.
+ */
 function runInstant(state: DeviceState, now: number, events: readonly DeviceEvent[]): void {
   state.now = now
   for (const event of events) {
@@ -98,7 +119,9 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   sendStatusLine(state)
 }
 
-/** A coprocessor has no contacts and no sensors of its own: lines and messages, in order of arrival, then what is due. */
+/**
+ * A coprocessor has no contacts and no sensors of its own: lines and messages, in order of arrival, then what is due.
+ */
 function mirrorInstant(state: DeviceState, events: readonly DeviceEvent[]): void {
   if (!state.powered) return
   for (const event of events) {
@@ -110,7 +133,11 @@ function mirrorInstant(state: DeviceState, events: readonly DeviceEvent[]): void
 }
 
 function workOffDeadlines(state: DeviceState): void {
-  for (let slot = state.timers.next(); slot >= 0 && difference(state.timers.deadline(slot), state.now) <= 0; slot = state.timers.next()) {
+  for (
+    let slot = state.timers.next();
+    slot >= 0 && difference(state.timers.deadline(slot), state.now) <= 0;
+    slot = state.timers.next()
+  ) {
     // Unlinked before it acts, so that what it does may arm the same slot again.
     state.timers.cancel(slot)
     deadline(state, slot)
@@ -120,30 +147,50 @@ function workOffDeadlines(state: DeviceState): void {
 function deadline(state: DeviceState, slot: number): void {
   const owner = state.owners[slot]!
   switch (owner.kind) {
-    case 'settle': return settled(state, owner.index)
-    case 'hold': return held(state, owner.index)
-    case 'limit': return limitReached(state, owner.index)
-    case 'offGap': return offGapOver(state, owner.index)
-    case 'turnOn': return staggerTurn(state, owner.index)
-    case 'serviceWait': return serviceWaitOver(state, owner.index)
-    case 'yield': return yieldOver(state, owner.index)
-    case 'stale': return sensorStale(state, owner.index)
-    case 'sensorDue': return sensorDue(state, owner.index)
-    case 'dwell': return dwellOver(state, owner.index)
-    case 'store': return storeDue(state)
-    case 'join': return join(state)
-    case 'heartbeat': return heartbeat(state)
-    case 'window': return windowOver(state)
-    case 'watch': return state.mirrors ? mainLost(state) : watchLost(state)
-    case 'grace': return graceOver(state)
-    case 'steady': return steadyOver(state)
-    case 'status': return statusOver(state)
-    case 'schedule': return scheduleDue(state)
+    case 'settle':
+      return settled(state, owner.index)
+    case 'hold':
+      return held(state, owner.index)
+    case 'limit':
+      return limitReached(state, owner.index)
+    case 'offGap':
+      return offGapOver(state, owner.index)
+    case 'turnOn':
+      return staggerTurn(state, owner.index)
+    case 'serviceWait':
+      return serviceWaitOver(state, owner.index)
+    case 'yield':
+      return yieldOver(state, owner.index)
+    case 'stale':
+      return sensorStale(state, owner.index)
+    case 'sensorDue':
+      return sensorDue(state, owner.index)
+    case 'dwell':
+      return dwellOver(state, owner.index)
+    case 'store':
+      return storeDue(state)
+    case 'join':
+      return join(state)
+    case 'heartbeat':
+      return heartbeat(state)
+    case 'window':
+      return windowOver(state)
+    case 'watch':
+      return state.mirrors ? mainLost(state) : watchLost(state)
+    case 'grace':
+      return graceOver(state)
+    case 'steady':
+      return steadyOver(state)
+    case 'status':
+      return statusOver(state)
+    case 'schedule':
+      return scheduleDue(state)
     // These only had to pass: what they kept back looks at whether they are armed.
     case 'reportGap':
     case 'gap':
     case 'pressWindow':
-    case 'keyRepeat': return
+    case 'keyRepeat':
+      return
   }
 }
 

@@ -44,7 +44,8 @@ function learn(state: DeviceState, index: number): void {
     const binding = state.image.bindings[i]!
     if (binding.on !== 'channel') continue
     if (binding.gesture === 'follow') learnedFromWall(state, binding.index, input.code === 0 ? 0 : null)
-    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL) learnedFromWall(state, binding.index, table.table[input.code]!)
+    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL)
+      learnedFromWall(state, binding.index, table.table[input.code]!)
   }
 }
 
@@ -104,12 +105,25 @@ function fire(state: DeviceState, index: number, gesture: ImageBinding['gesture'
     if (binding.gesture !== gesture) continue
     const closed = state.inputs[index]!.settled !== 0
     // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
-    if (binding.on === 'channel' && state.image.channels[binding.index]!.kind === 'feed' && !state.local) tellHub(state, binding.index, gesture, closed, level)
-    else doDeed(state, binding.action === 'follow' ? { ...binding, action: closed ? 'on' : 'off' } : binding, level, 'wall')
+    if (binding.on === 'channel' && state.image.channels[binding.index]!.kind === 'feed' && !state.local)
+      tellHub(state, binding.index, gesture, closed, level)
+    else
+      doDeed(
+        state,
+        binding.action === 'follow' ? { ...binding, action: closed ? 'on' : 'off' } : binding,
+        level,
+        'wall',
+      )
   }
 }
 
-function tellHub(state: DeviceState, channel: number, gesture: ImageBinding['gesture'], closed: boolean, level: number): void {
+function tellHub(
+  state: DeviceState,
+  channel: number,
+  gesture: ImageBinding['gesture'],
+  closed: boolean,
+  level: number,
+): void {
   if (state.link !== 'up') return
   const word = gesture === 'follow' ? (closed ? 'closed' : 'open') : gesture === 'select' ? String(level) : gesture
   publish(state, state.scheme.gesture(state.image.channels[channel]!.topic), word, false)

@@ -43,7 +43,9 @@ function linkUp(state: DeviceState): void {
   if (state.image.outage !== 'service') return
   timers.arm(slots.window, state.now, SERVICE_WINDOW_MS)
   // What a service remembers of a door or a reading never wins, so their reports need not wait for it.
-  state.image.points.forEach((point, i) => { state.heldBack[i] = maySpeakFirst(state, point.carries, point.index) })
+  state.image.points.forEach((point, i) => {
+    state.heldBack[i] = maySpeakFirst(state, point.carries, point.index)
+  })
 }
 
 function maySpeakFirst(state: DeviceState, carries: 'channel' | 'sensor' | 'mode', index: number): boolean {

@@ -15,7 +15,8 @@ export function messageArrives(state: DeviceState, topic: string, payload: strin
   if (!topic.startsWith(state.scheme.prefix)) return
   const levels = topic.slice(state.scheme.prefix.length).split('/')
   if (levels.length === 2 && levels[1] === 'set') channelSet(state, levels[0]!, payload, retain)
-  else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'set') pointSet(state, levels[1]!, payload, retain)
+  else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'set')
+    pointSet(state, levels[1]!, payload, retain)
   else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'held') pointHeld(state, levels[1]!, payload)
 }
 
@@ -33,23 +34,27 @@ function wordOf(state: DeviceState, index: number, payload: string): Command | u
   const { kind } = state.image.channels[index]!
   const action = WORDS[kind].find((word) => word === payload)
   if (action) return { action, level: 0 }
-  if (kind === 'stepped' && /^[0-9]$/.test(payload) && Number(payload) <= topOf(state, index)) return { action: 'level', level: Number(payload) }
+  if (kind === 'stepped' && /^[0-9]$/.test(payload) && Number(payload) <= topOf(state, index))
+    return { action: 'level', level: Number(payload) }
   // A door without a position contact cannot be told to open or close: nobody knows which a pulse would do.
-  if (kind === 'pulsed' && (payload === 'open' || payload === 'close') && hasContact(state, index)) return { action: payload, level: 0 }
+  if (kind === 'pulsed' && (payload === 'open' || payload === 'close') && hasContact(state, index))
+    return { action: payload, level: 0 }
   return undefined
 }
 
 function channelSet(state: DeviceState, level: string, payload: string, retain: boolean): void {
   const index = state.image.channels.findIndex((channel) => channel.takesSet && channel.topic === level)
   if (index < 0) return log(state, 'set: unknown channel')
-  // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at each reconnection.
+  // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at
+  // each reconnection.
   if (retain) return log(state, `set ${level}: retained, ignored`)
   const told = wordOf(state, index, payload)
   if (told) byHand(state, index, told, 'hub')
   else log(state, `set ${level}: not understood`)
 }
 
-const pointIndex = (state: DeviceState, number: string): number => (/^(0|[1-9][0-9]{0,2})$/.test(number) ? state.image.points.findIndex((point) => point.vp === Number(number)) : -1)
+const pointIndex = (state: DeviceState, number: string): number =>
+  /^(0|[1-9][0-9]{0,2})$/.test(number) ? state.image.points.findIndex((point) => point.vp === Number(number)) : -1
 
 /** The level that a value stands for, or undefined when the payload is no number of the point's range. */
 function levelOf(state: DeviceState, index: number, payload: string): number | undefined {
@@ -72,7 +77,10 @@ function pointSet(state: DeviceState, number: string, payload: string, retain: b
   else byHand(state, carried, { action: 'level', level }, 'app')
 }
 
-/** The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the service wins. */
+/**
+ * The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
+ * service wins.
+ */
 function pointHeld(state: DeviceState, number: string, payload: string): void {
   const index = pointIndex(state, number)
   if (index < 0) return log(state, 'vp: unknown point')

@@ -3,7 +3,8 @@ import { heartbeat } from './reports'
 import { log, publish, restedChannel, UNKNOWN, type DeviceState } from './state'
 
 /**
- * The coprocessor of a pair: it runs the tables of the main board at the other end of the serial line, drives nothing itself, and
+ * The coprocessor of a pair: it runs the tables of the main board at the other end of the serial line, drives nothing
+ * itself, and
  * stands for that board on the network. Status lines become reports; messages become characters (sayToMain.ts).
  */
 
@@ -14,7 +15,9 @@ const SILENT_PERIODS = 3
 export function forgetMain(state: DeviceState): void {
   state.heard = false
   state.lineRefused = false
-  state.image.channels.forEach((table, index) => { state.channels[index] = restedChannel(table.onLevel, false) })
+  state.image.channels.forEach((table, index) => {
+    state.channels[index] = restedChannel(table.onLevel, false)
+  })
   for (const input of state.inputs) input.settled = UNKNOWN
 }
 
@@ -34,7 +37,10 @@ function soundPart(line: string): string | undefined {
   return sum.toString(16).toUpperCase().padStart(2, '0') === line.slice(star + 1) ? text : undefined
 }
 
-/** The value of each channel, in order; undefined: the line speaks of other channels, or of levels that they do not have. */
+/**
+ * The value of each channel, in order; undefined: the line speaks of other channels, or of levels that they do not
+ * have.
+ */
 function valuesOf(state: DeviceState, text: string): (number | '?')[] | undefined {
   const words = text.slice(2).split(' ')
   const values: (number | '?')[] = []
@@ -44,7 +50,8 @@ function valuesOf(state: DeviceState, text: string): (number | '?')[] | undefine
     const value = word.slice(table.id.length + 1)
     const door = hasContact(state, index)
     if (door && value === '?') values.push('?')
-    else if (/^[0-9]{1,3}$/.test(value) && Number(value) <= (door ? 1 : table.patterns.length - 1)) values.push(Number(value))
+    else if (/^[0-9]{1,3}$/.test(value) && Number(value) <= (door ? 1 : table.patterns.length - 1))
+      values.push(Number(value))
     else return undefined
   }
   return /^(\?=[0-9]{1,5} )?$/.test(words.slice(state.image.channels.length).join(' ')) ? values : undefined

@@ -3,7 +3,9 @@ import type { DeviceState } from './state'
 import { difference, later } from './time'
 import type { Source } from './types'
 
-/** Turns on as part of a power-up: channels follow each other by staggerMs, so that the coils do not pull in together. */
+/**
+ * Turns on as part of a power-up: channels follow each other by staggerMs, so that the coils do not pull in together.
+ */
 export function turnOnInTurn(state: DeviceState, index: number, level: number, source: Source): void {
   const at = difference(state.staggerNext, state.now) > 0 ? state.staggerNext : state.now
   state.staggerNext = later(at, state.image.staggerMs)
@@ -30,10 +32,18 @@ export function powerUpChannel(state: DeviceState, index: number): void {
   else if (channel.powerUp === 'service') state.timers.arm(state.slots.serviceWait(index), state.now, channel.waitMs)
 }
 
-/** A rocker or selector learned at power-up: applied where the channel's policy is `wall`. `level` null: on, at the last level. */
+/**
+ * A rocker or selector learned at power-up: applied where the channel's policy is `wall`. `level` null: on, at the last
+ * level.
+ */
 export function learnedFromWall(state: DeviceState, index: number, level: number | null): void {
   if (state.image.channels[index]!.powerUp !== 'wall' || level === 0) return
-  turnOnInTurn(state, index, level === null ? state.channels[index]!.lastLevel : Math.min(level, topOf(state, index)), 'wall')
+  turnOnInTurn(
+    state,
+    index,
+    level === null ? state.channels[index]!.lastLevel : Math.min(level, topOf(state, index)),
+    'wall',
+  )
 }
 
 /** The service's value for a channel that waits for it at power-up. */

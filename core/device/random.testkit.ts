@@ -1,7 +1,18 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { decodeFrame, encodeFrame, encodeRepeat, type Protocol } from '../infrared'
-import { NO_INPUT, NO_LEVEL, NO_PIN, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageDeed, type ImageInput, type ImageKey } from '../image'
+import {
+  NO_INPUT,
+  NO_LEVEL,
+  NO_PIN,
+  type ControllerImage,
+  type ImageAction,
+  type ImageBinding,
+  type ImageChannel,
+  type ImageDeed,
+  type ImageInput,
+  type ImageKey,
+} from '../image'
 import { topics } from '../topics'
 import type { TraceLine } from './trace'
 
@@ -37,29 +48,68 @@ function randomInput(random: Seeded, index: number): ImageInput {
     settle: random.pick(['settle', 'eager'] as const),
     settleMs: random.pick([0, 1, 5, 25, 25, 60]),
     holdMs: kind === 'momentary' && random.chance(0.7) ? random.pick([200, 800]) : 0,
-    table: kind === 'selector' ? Array.from({ length: 2 ** bits }, () => random.pick([0, 1, 2, 3, 4, 8, NO_LEVEL])) : [],
+    table:
+      kind === 'selector' ? Array.from({ length: 2 ** bits }, () => random.pick([0, 1, 2, 3, 4, 8, NO_LEVEL])) : [],
   }
 }
 
-const CHANNEL_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'toggle', 'up', 'up', 'down', 'pulse', 'pulse', 'open', 'close', 'a', 'b', 'stop', 'level']
+const CHANNEL_ACTIONS: readonly ImageAction[] = [
+  'on',
+  'off',
+  'toggle',
+  'toggle',
+  'up',
+  'up',
+  'down',
+  'pulse',
+  'pulse',
+  'open',
+  'close',
+  'a',
+  'b',
+  'stop',
+  'level',
+]
 const GROUP_ACTIONS: readonly ImageAction[] = ['on', 'off', 'toggle', 'up', 'down', 'stop']
 const CONTROLLER_ACTIONS: readonly ImageAction[] = ['auto', 'manual', 'autoToggle', 'pair', 'reset', 'report']
 
 /** Words that a kind knows, so that most deeds do something. */
-const KIND_ACTIONS: Record<ImageChannel['kind'], readonly ImageAction[]> = { switched: CHANNEL_ACTIONS, stepped: CHANNEL_ACTIONS, feed: ['toggle', 'toggle', 'on', 'off'], pulsed: ['pulse', 'pulse', 'open', 'close', 'level'], paired: ['toggle', 'toggle', 'a', 'b', 'stop', 'level'] }
+const KIND_ACTIONS: Record<ImageChannel['kind'], readonly ImageAction[]> = {
+  switched: CHANNEL_ACTIONS,
+  stepped: CHANNEL_ACTIONS,
+  feed: ['toggle', 'toggle', 'on', 'off'],
+  pulsed: ['pulse', 'pulse', 'open', 'close', 'level'],
+  paired: ['toggle', 'toggle', 'a', 'b', 'stop', 'level'],
+}
 
 /** What a source does: mostly to a channel, sometimes to a group or the controller. */
 function randomDeed(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageDeed {
   if (random.chance(0.12)) return { action: random.pick(CONTROLLER_ACTIONS), level: 0, on: 'controller', index: 0 }
-  if (groups > 0 && random.chance(0.15)) return { action: random.pick(GROUP_ACTIONS), level: 0, on: 'group', index: random.whole(0, groups - 1) }
+  if (groups > 0 && random.chance(0.15))
+    return { action: random.pick(GROUP_ACTIONS), level: 0, on: 'group', index: random.whole(0, groups - 1) }
   const index = random.whole(0, channels.length - 1)
-  return { action: random.pick(random.chance(0.8) ? KIND_ACTIONS[channels[index]!.kind] : CHANNEL_ACTIONS), level: random.whole(0, 4), on: 'channel', index }
+  return {
+    action: random.pick(random.chance(0.8) ? KIND_ACTIONS[channels[index]!.kind] : CHANNEL_ACTIONS),
+    level: random.whole(0, 4),
+    on: 'channel',
+    index,
+  }
 }
 
-function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: readonly ImageChannel[], groups: number): ImageBinding {
+function randomBinding(
+  random: Seeded,
+  inputs: readonly ImageInput[],
+  channels: readonly ImageChannel[],
+  groups: number,
+): ImageBinding {
   const input = random.whole(0, inputs.length - 1)
   const { kind, holdMs } = inputs[input]!
-  const gesture = kind === 'selector' ? ('select' as const) : kind === 'rocker' ? random.pick(['flip', 'follow'] as const) : random.pick(holdMs > 0 ? (['press', 'release', 'hold'] as const) : (['press', 'release'] as const))
+  const gesture =
+    kind === 'selector'
+      ? ('select' as const)
+      : kind === 'rocker'
+        ? random.pick(['flip', 'follow'] as const)
+        : random.pick(holdMs > 0 ? (['press', 'release', 'hold'] as const) : (['press', 'release'] as const))
   const deed = randomDeed(random, channels, groups)
   const channel = { level: 0, on: 'channel' as const, index: random.whole(0, channels.length - 1) }
   if (gesture === 'follow') return { input, gesture, action: 'follow', ...channel }
@@ -68,8 +118,22 @@ function randomBinding(random: Seeded, inputs: readonly ImageInput[], channels: 
 }
 
 function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[]): ImageChannel {
-  const kind = random.pick(['switched', 'switched', 'switched', 'stepped', 'stepped', 'pulsed', 'paired', 'feed'] as const)
-  const powerUp = kind === 'switched' || kind === 'stepped' ? random.pick(['off', 'on', 'last', 'last', 'wall', 'service'] as const) : kind === 'feed' ? ('on' as const) : ('off' as const)
+  const kind = random.pick([
+    'switched',
+    'switched',
+    'switched',
+    'stepped',
+    'stepped',
+    'pulsed',
+    'paired',
+    'feed',
+  ] as const)
+  const powerUp =
+    kind === 'switched' || kind === 'stepped'
+      ? random.pick(['off', 'on', 'last', 'last', 'wall', 'service'] as const)
+      : kind === 'feed'
+        ? ('on' as const)
+        : ('off' as const)
   const contacts = kind === 'stepped' ? random.whole(1, 4) : kind === 'paired' ? 2 : 1
   const top = kind === 'stepped' ? random.whole(1, 8) : kind === 'paired' ? 2 : 1
   const positions = inputs.flatMap((input, index) => (input.kind === 'contact' ? [index] : []))
@@ -78,13 +142,30 @@ function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[])
     id: `k${i + 1}`,
     topic: random.chance(0.2) ? `other-${i + 1}` : `k${i + 1}`,
     gpios: Array.from({ length: contacts }, (_, contact) => 30 + i * 4 + contact),
-    patterns: kind === 'stepped' ? [0, ...Array.from({ length: top }, () => random.whole(0, 2 ** contacts - 1))] : kind === 'paired' ? [0, 1, 2] : [0, 1],
+    patterns:
+      kind === 'stepped'
+        ? [0, ...Array.from({ length: top }, () => random.whole(0, 2 ** contacts - 1))]
+        : kind === 'paired'
+          ? [0, 1, 2]
+          : [0, 1],
     gapMs: kind === 'stepped' ? random.pick([0, 1, 30, 30, 500]) : kind === 'paired' ? random.pick([100, 500]) : 0,
     wrap: kind === 'stepped' && random.chance(0.4),
     onLevel: kind === 'stepped' ? random.whole(1, top) : kind === 'paired' ? 2 : 1,
     activeLow: random.chance(0.6),
-    maxOnMs: kind === 'pulsed' ? random.pick([50, 500, 500]) : kind === 'feed' ? 0 : random.chance(0.3) ? random.pick([100, 1000, 5000]) : 0,
-    minOffMs: kind === 'pulsed' ? random.pick([0, 100, 2000]) : kind !== 'paired' && kind !== 'feed' && random.chance(0.4) ? random.pick([100, 3000]) : 0,
+    maxOnMs:
+      kind === 'pulsed'
+        ? random.pick([50, 500, 500])
+        : kind === 'feed'
+          ? 0
+          : random.chance(0.3)
+            ? random.pick([100, 1000, 5000])
+            : 0,
+    minOffMs:
+      kind === 'pulsed'
+        ? random.pick([0, 100, 2000])
+        : kind !== 'paired' && kind !== 'feed' && random.chance(0.4)
+          ? random.pick([100, 3000])
+          : 0,
     powerUp,
     waitMs: powerUp === 'service' ? random.pick([100, 15_000]) : 0,
     otherwise: random.pick(['off', 'last'] as const),
@@ -100,11 +181,20 @@ const PROTOCOLS: readonly Protocol[] = ['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12'
 
 /** A frame of an invented protocol, whose hash some keys are taught. */
 const INVENTED = [3400, 2600, ...[1, 0, 0, 1, 1, 0, 1].flatMap((bit) => [430, bit ? 1290 : 430]), 430]
-const INVENTED_HASH = (() => { const frame = decodeFrame({ list: INVENTED, from: 0, to: INVENTED.length })?.frame; return frame?.protocol === 'unknown' ? frame.hash : 0 })()
+const INVENTED_HASH = (() => {
+  const frame = decodeFrame({ list: INVENTED, from: 0, to: INVENTED.length })?.frame
+  return frame?.protocol === 'unknown' ? frame.hash : 0
+})()
 
 function randomKey(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageKey {
   const protocol = random.pick([...PROTOCOLS, 'unknown'] as const)
-  return { protocol, address: protocol === 'unknown' ? Math.floor(INVENTED_HASH / 0x1_0000) : random.whole(0, 2), command: protocol === 'unknown' ? INVENTED_HASH % 0x1_0000 : random.whole(0, 3), everyMs: random.pick([0, 0, 100, 400]), ...randomDeed(random, channels, groups) }
+  return {
+    protocol,
+    address: protocol === 'unknown' ? Math.floor(INVENTED_HASH / 0x1_0000) : random.whole(0, 2),
+    command: protocol === 'unknown' ? INVENTED_HASH % 0x1_0000 : random.whole(0, 3),
+    everyMs: random.pick([0, 0, 100, 400]),
+    ...randomDeed(random, channels, groups),
+  }
 }
 
 /** A random controller image, of any shape that the schema lets through. */
@@ -113,8 +203,15 @@ export function randomImage(seed: number): ControllerImage {
   const inputs = Array.from({ length: random.pick([0, 2, 3, 4, 5, 6]) }, (_, i) => randomInput(random, i))
   const channelCount = random.whole(1, 6)
   const channels = Array.from({ length: channelCount }, (_, i) => randomChannel(random, i, inputs))
-  const groups = Array.from({ length: random.whole(0, 2) }, (_, i) => ({ id: `g${i + 1}`, members: channels.flatMap((_channel, index) => (random.chance(0.6) ? [index] : [])) })).filter((group) => group.members.length > 0)
-  const sensors = Array.from({ length: random.whole(0, 2) }, (_, i) => ({ id: `t${i + 1}`, deadBand: random.pick([0, 500]), staleMs: random.pick([500, 5_000, 60_000]) }))
+  const groups = Array.from({ length: random.whole(0, 2) }, (_, i) => ({
+    id: `g${i + 1}`,
+    members: channels.flatMap((_channel, index) => (random.chance(0.6) ? [index] : [])),
+  })).filter((group) => group.members.length > 0)
+  const sensors = Array.from({ length: random.whole(0, 2) }, (_, i) => ({
+    id: `t${i + 1}`,
+    deadBand: random.pick([0, 500]),
+    staleMs: random.pick([500, 5_000, 60_000]),
+  }))
   const lasting = channels.flatMap((channel, index) => (channel.kind === 'pulsed' ? [] : [index]))
   const tables = {
     format: 'vestibule-image' as const,
@@ -130,21 +227,64 @@ export function randomImage(seed: number): ControllerImage {
     heartbeatMs: random.pick([5000, 300_000]),
     sensorMs: random.pick([1_000, 60_000]),
     seed: random.whole(1, 0xffff_ffff),
-    auto: { start: random.chance(0.7), hand: random.pick(['yield', 'leave', 'ignore'] as const), yieldMs: random.pick([60_000, 3_000]) },
-    watch: channels.some((channel) => channel.kind === 'feed') && random.chance(0.8) ? { watchMs: random.pick([1000, 10_000]), graceMs: random.pick([0, 500, 5000]), steadyMs: random.pick([0, 800, 10_000]) } : null,
+    auto: {
+      start: random.chance(0.7),
+      hand: random.pick(['yield', 'leave', 'ignore'] as const),
+      yieldMs: random.pick([60_000, 3_000]),
+    },
+    watch:
+      channels.some((channel) => channel.kind === 'feed') && random.chance(0.8)
+        ? {
+            watchMs: random.pick([1000, 10_000]),
+            graceMs: random.pick([0, 500, 5000]),
+            steadyMs: random.pick([0, 800, 10_000]),
+          }
+        : null,
     serial: random.chance(0.5) ? { baud: 9600, statusMs: random.pick([500, 2000]) } : null,
     line: { sends: NO_PIN, hears: NO_PIN },
     receiver: NO_PIN,
     inputs,
     channels,
     groups,
-    bindings: inputs.length === 0 ? [] : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channels, groups.length)),
+    bindings:
+      inputs.length === 0
+        ? []
+        : Array.from({ length: random.whole(2, 14) }, () => randomBinding(random, inputs, channels, groups.length)),
     keys: Array.from({ length: random.whole(0, 6) }, () => randomKey(random, channels, groups.length)),
-    chars: [...'ABab1'].map((char) => ({ char, source: random.pick(['serial', 'nearby'] as const), ...randomDeed(random, channels, groups.length) })),
+    chars: [...'ABab1'].map((char) => ({
+      char,
+      source: random.pick(['serial', 'nearby'] as const),
+      ...randomDeed(random, channels, groups.length),
+    })),
     points: Array.from({ length: random.whole(0, 6) }, (_, i) => {
-      const [min, max] = random.pick([[0, 1], [0, 1], [0, 100], [0, 4], [-5, 5], [1, 2]] as const)
-      const carries = random.pick(['channel', 'channel', 'channel', 'mode', ...(sensors.length ? (['sensor'] as const) : [])] as const)
-      return { vp: random.chance(0.1) ? 0 : i * 37, carries, index: carries === 'channel' ? random.whole(0, channelCount - 1) : carries === 'sensor' ? random.whole(0, sensors.length - 1) : 0, min, max, reports: random.chance(0.7) }
+      const [min, max] = random.pick([
+        [0, 1],
+        [0, 1],
+        [0, 100],
+        [0, 4],
+        [-5, 5],
+        [1, 2],
+      ] as const)
+      const carries = random.pick([
+        'channel',
+        'channel',
+        'channel',
+        'mode',
+        ...(sensors.length ? (['sensor'] as const) : []),
+      ] as const)
+      return {
+        vp: random.chance(0.1) ? 0 : i * 37,
+        carries,
+        index:
+          carries === 'channel'
+            ? random.whole(0, channelCount - 1)
+            : carries === 'sensor'
+              ? random.whole(0, sensors.length - 1)
+              : 0,
+        min,
+        max,
+        reports: random.chance(0.7),
+      }
     }),
     sensors,
     rules:
@@ -152,10 +292,32 @@ export function randomImage(seed: number): ControllerImage {
         ? []
         : Array.from({ length: random.whole(0, 3) }, () => {
             const above = random.chance(0.5)
-            const [low, high] = random.pick([[20_000, 22_000], [60_500, 70_000], [-500, 500]] as const)
-            return { sensor: random.whole(0, sensors.length - 1), above, on: above ? high : low, off: above ? low : high, dwellMs: random.pick([0, 500, 5000]), staleOff: random.chance(0.6), channel: random.pick(lasting), level: random.pick([0, 0, 1, 2]) }
+            const [low, high] = random.pick([
+              [20_000, 22_000],
+              [60_500, 70_000],
+              [-500, 500],
+            ] as const)
+            return {
+              sensor: random.whole(0, sensors.length - 1),
+              above,
+              on: above ? high : low,
+              off: above ? low : high,
+              dwellMs: random.pick([0, 500, 5000]),
+              staleOff: random.chance(0.6),
+              channel: random.pick(lasting),
+              level: random.pick([0, 0, 1, 2]),
+            }
           }),
-    schedules: lasting.length === 0 ? [] : Array.from({ length: random.pick([0, 0, 1, 2]) }, () => ({ days: random.whole(1, 127), minute: random.pick([0, 1, 390, 1439]), channel: random.pick(lasting), action: random.pick(['on', 'off', 'level'] as const), level: random.whole(0, 2) })),
+    schedules:
+      lasting.length === 0
+        ? []
+        : Array.from({ length: random.pick([0, 0, 1, 2]) }, () => ({
+            days: random.whole(1, 127),
+            minute: random.pick([0, 1, 390, 1439]),
+            channel: random.pick(lasting),
+            action: random.pick(['on', 'off', 'level'] as const),
+            level: random.whole(0, 2),
+          })),
   }
   return { ...tables, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12) }
 }
@@ -165,16 +327,69 @@ function randomMessage(random: Seeded, image: ControllerImage): { topic: string;
   const channel = random.pick(image.channels)
   const point = image.points.length ? random.pick(image.points) : undefined
   const topic = random.pick([
-    scheme.set(channel.topic), scheme.set(channel.topic), scheme.set(channel.id), scheme.set('nobody'),
-    ...(point ? [scheme.pointSet(point.vp), scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointHeld(point.vp)] : []),
-    `${scheme.prefix}vp/007/set`, `${scheme.prefix}vp//set`, `${scheme.prefix}vp/999/held`, `${scheme.prefix}a/b/c/set`, scheme.prefix, 'elsewhere/set', ...(image.watch ? [scheme.watch, scheme.watch, scheme.watch] : []),
+    scheme.set(channel.topic),
+    scheme.set(channel.topic),
+    scheme.set(channel.id),
+    scheme.set('nobody'),
+    ...(point
+      ? [scheme.pointSet(point.vp), scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointHeld(point.vp)]
+      : []),
+    `${scheme.prefix}vp/007/set`,
+    `${scheme.prefix}vp//set`,
+    `${scheme.prefix}vp/999/held`,
+    `${scheme.prefix}a/b/c/set`,
+    scheme.prefix,
+    'elsewhere/set',
+    ...(image.watch ? [scheme.watch, scheme.watch, scheme.watch] : []),
   ])
-  const payload = random.pick(['on', 'off', 'toggle', '0', '1', '1', '0', '100', '50', '-5', '-0', '2', '', 'ON', 'on ', '1.0', '123456', '-', '+1', 'ö"\\\n', 'off\u0000', 'up', 'down', '3', '4', '9', '03', 'pulse', 'pulse', 'open', 'close', 'a', 'b', 'stop'])
+  const payload = random.pick([
+    'on',
+    'off',
+    'toggle',
+    '0',
+    '1',
+    '1',
+    '0',
+    '100',
+    '50',
+    '-5',
+    '-0',
+    '2',
+    '',
+    'ON',
+    'on ',
+    '1.0',
+    '123456',
+    '-',
+    '+1',
+    'ö"\\\n',
+    'off\u0000',
+    'up',
+    'down',
+    '3',
+    '4',
+    '9',
+    '03',
+    'pulse',
+    'pulse',
+    'open',
+    'close',
+    'a',
+    'b',
+    'stop',
+  ])
   return { topic, payload, retain: random.chance(0.15) }
 }
 
 /** Instants at or just before the minutes that random schedules have. */
-const CLOCKS = ['2026-03-02T00:00:00', '2026-03-01T06:29:59', '2026-02-28T23:58:30', '2024-02-29T06:30:00', '2026-03-03T00:00:59', '2026-03-05T23:59:00'] as const
+const CLOCKS = [
+  '2026-03-02T00:00:00',
+  '2026-03-01T06:29:59',
+  '2026-02-28T23:58:30',
+  '2024-02-29T06:30:00',
+  '2026-03-03T00:00:59',
+  '2026-03-05T23:59:00',
+] as const
 
 /** A frame of one of the image's keys or of none, decoded or as edges, held on or not. */
 function randomRemote(random: Seeded, image: ControllerImage): object {
@@ -182,30 +397,54 @@ function randomRemote(random: Seeded, image: ControllerImage): object {
   if (!key || key.protocol === 'unknown') {
     if (random.chance(0.3)) return { ir: { protocol: 'nec-repeat' } }
     if (key && random.chance(0.6)) return { edges: INVENTED.map((us) => Math.round(us * (0.95 + 0.1 * random.real()))) }
-    if (key) return { ir: { protocol: 'unknown', hash: key.address * 0x1_0000 + key.command, repeat: random.chance(0.2) } }
-    return { edges: Array.from({ length: random.whole(1, 60) }, () => random.pick([random.whole(50, 3000), 560, 1690, 9000, 70_000])) }
+    if (key)
+      return { ir: { protocol: 'unknown', hash: key.address * 0x1_0000 + key.command, repeat: random.chance(0.2) } }
+    return {
+      edges: Array.from({ length: random.whole(1, 60) }, () =>
+        random.pick([random.whole(50, 3000), 560, 1690, 9000, 70_000]),
+      ),
+    }
   }
   const { protocol, address, command } = key
   const toggle = random.pick([0, 1] as const)
-  if (random.chance(0.4)) return { ir: { protocol, address, command, repeat: random.chance(0.3), ...(random.chance(0.3) ? { toggle } : {}) } }
-  const jittered = encodeFrame({ protocol, address, command }, toggle).map((us, i) => Math.round(us * (0.92 + 0.16 * random.real())) + (i % 2 === 0 ? 40 : -40))
-  return { edges: [...jittered, 40_000, ...(random.chance(0.5) ? encodeRepeat() : jittered), ...(random.chance(0.5) ? [95_000] : [])] }
+  if (random.chance(0.4))
+    return { ir: { protocol, address, command, repeat: random.chance(0.3), ...(random.chance(0.3) ? { toggle } : {}) } }
+  const jittered = encodeFrame({ protocol, address, command }, toggle).map(
+    (us, i) => Math.round(us * (0.92 + 0.16 * random.real())) + (i % 2 === 0 ? 40 : -40),
+  )
+  return {
+    edges: [
+      ...jittered,
+      40_000,
+      ...(random.chance(0.5) ? encodeRepeat() : jittered),
+      ...(random.chance(0.5) ? [95_000] : []),
+    ],
+  }
 }
 
 /** The names of an input's contacts in a trace. */
-const pinNames = (input: ImageInput): string[] => (input.kind === 'selector' ? input.gpios.map((_, bit) => `${input.id}.${bit + 1}`) : [input.id])
+const pinNames = (input: ImageInput): string[] =>
+  input.kind === 'selector' ? input.gpios.map((_, bit) => `${input.id}.${bit + 1}`) : [input.id]
 
-/** More in a moment than any house can make: edges of all contacts, characters, noise of a receiver and messages, many at one instant. */
+/**
+ * More in a moment than any house can make: edges of all contacts, characters, noise of a receiver and messages, many
+ * at one instant.
+ */
 export function stormTrace(seed: number, image: ControllerImage, length = 800): TraceLine[] {
   const random = seeded(seed * 6271 + 3)
-  const lines: TraceLine[] = [{ t: 0, power: 'on' }, { t: 0, link: 'up' }]
+  const lines: TraceLine[] = [
+    { t: 0, power: 'on' },
+    { t: 0, link: 'up' },
+  ]
   let t = 40
   for (let i = 0; i < length; i++) {
     if (random.chance(0.3)) t += random.pick([1, 1, 1, 2, 5, 26])
     const dice = random.real()
-    if (dice < 0.7 && image.inputs.length) lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
+    if (dice < 0.7 && image.inputs.length)
+      lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
     else if (dice < 0.8) lines.push({ t, char: String.fromCharCode(random.whole(33, 126)) })
-    else if (dice < 0.85) lines.push({ t, edges: Array.from({ length: random.whole(1, 200) }, () => random.whole(1, 12_000)) })
+    else if (dice < 0.85)
+      lines.push({ t, edges: Array.from({ length: random.whole(1, 200) }, () => random.whole(1, 12_000)) })
     else if (dice < 0.98) lines.push({ t, msg: randomMessage(random, image) })
     else lines.push({ t, link: random.chance(0.7) ? 'up' : 'down' })
   }
@@ -219,19 +458,34 @@ export const randomPair = (number: number): ControllerImage => {
   return { ...image, serial: image.serial ?? { baud: 9600, statusMs: 2000 } }
 }
 
-/** What the coprocessor of a pair hears: lines true, damaged, of other tables or none for a while; messages; links that come and go. */
+/**
+ * What the coprocessor of a pair hears: lines true, damaged, of other tables or none for a while; messages; links that
+ * come and go.
+ */
 export function mirrorTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = seeded(seed * 4253 + 11)
   const lines: TraceLine[] = []
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : 0
   const levels = image.channels.map(() => 0)
   const line = (): string => {
-    image.channels.forEach((table, i) => { if (random.chance(0.3)) levels[i] = random.whole(0, table.contact < image.inputs.length ? 1 : table.patterns.length - 1) })
-    const words = image.channels.map((table, i) => `${table.id}=${table.contact < image.inputs.length && random.chance(0.1) ? '?' : random.chance(0.02) ? random.pick(['9', '', '-1', '256', '01', 'x']) : levels[i]} `).join('')
+    image.channels.forEach((table, i) => {
+      if (random.chance(0.3))
+        levels[i] = random.whole(0, table.contact < image.inputs.length ? 1 : table.patterns.length - 1)
+    })
+    const words = image.channels
+      .map(
+        (table, i) =>
+          `${table.id}=${table.contact < image.inputs.length && random.chance(0.1) ? '?' : random.chance(0.02) ? random.pick(['9', '', '-1', '256', '01', 'x']) : levels[i]} `,
+      )
+      .join('')
     const text = `S ${words}${random.pick(['', '', '', '?=1 ', '?=1 ?=2 ', '?=65535 ', '?=123456 ', 'x=1 '])}`
     const sum = [...text].reduce((xor, c) => xor ^ c.charCodeAt(0), random.chance(0.05) ? 1 : 0)
     const whole = `${text}*${sum.toString(16).toUpperCase().padStart(2, '0')}`
-    return random.chance(0.05) ? whole.slice(0, random.whole(0, whole.length)) : random.chance(0.03) ? whole.toLowerCase() : whole
+    return random.chance(0.05)
+      ? whole.slice(0, random.whole(0, whole.length))
+      : random.chance(0.03)
+        ? whole.toLowerCase()
+        : whole
   }
   for (let i = 0; i < length; i++) {
     t = (t + random.pick([0, 1, 90, 500, 2000, 2000, 2000, 6000, random.whole(0, 9000)])) >>> 0
@@ -240,26 +494,63 @@ export function mirrorTrace(seed: number, image: ControllerImage, length = 60): 
     else if (dice < 0.75) lines.push({ t, msg: randomMessage(random, image) })
     else if (dice < 0.9) lines.push({ t, link: random.chance(0.65) ? 'up' : 'down' })
     else if (dice < 0.94) lines.push({ t, power: random.chance(0.7) ? 'on' : 'off' })
-    else if (image.inputs.length && dice < 0.97) lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
+    else if (image.inputs.length && dice < 0.97)
+      lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
     else lines.push({ t, char: random.pick([...'ABab1?z']) })
   }
   lines.push({ t: (t + 100_000) >>> 0, end: true })
   return lines
 }
 
-/** A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start just before the clock wraps. */
+/**
+ * A random trace for an image: bursts of edges, messages good and bad, links and powers that come and go; some start
+ * just before the clock wraps.
+ */
 export function randomTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = seeded(seed * 7919 + 17)
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : random.whole(0, 1000)
   const lines: TraceLine[] = []
   for (let i = 0; i < length; i++) {
-    if (random.chance(0.8)) t = (t + random.pick([0, 1, 3, 8, 20, 24, 25, 26, 60, 150, 199, 200, 201, 800, 1500, 2000, 5000, random.whole(0, 40), random.whole(0, 70_000)])) >>> 0
+    if (random.chance(0.8))
+      t =
+        (t +
+          random.pick([
+            0,
+            1,
+            3,
+            8,
+            20,
+            24,
+            25,
+            26,
+            60,
+            150,
+            199,
+            200,
+            201,
+            800,
+            1500,
+            2000,
+            5000,
+            random.whole(0, 40),
+            random.whole(0, 70_000),
+          ])) >>>
+        0
     // half of the lines speak of what only some images have, so that it is exercised as much as the rest
     if (random.chance(0.3)) {
       const extra = random.real()
-      if (extra < 0.35 && image.sensors.length) lines.push({ t, sensor: random.pick(image.sensors).id, value: random.pick([19.5, 20, 21, 22, 22.4, 60.5, 65.125, 70, 71, -0.5, 0, 0.5]) })
+      if (extra < 0.35 && image.sensors.length)
+        lines.push({
+          t,
+          sensor: random.pick(image.sensors).id,
+          value: random.pick([19.5, 20, 21, 22, 22.4, 60.5, 65.125, 70, 71, -0.5, 0, 0.5]),
+        })
       else if (extra < 0.65 && image.keys.length) lines.push({ t, ...randomRemote(random, image) } as TraceLine)
-      else if (extra < 0.8 && image.watch) lines.push({ t, msg: { topic: topics(image.site, image.controller).watch, payload: 'alive', retain: random.chance(0.1) } })
+      else if (extra < 0.8 && image.watch)
+        lines.push({
+          t,
+          msg: { topic: topics(image.site, image.controller).watch, payload: 'alive', retain: random.chance(0.1) },
+        })
       else if (image.schedules.length && extra < 0.9) lines.push({ t, clock: random.pick(CLOCKS) })
       else if (image.serial) lines.push({ t, char: random.pick([...'ABab1?z']) })
       continue
@@ -280,7 +571,8 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
       t = (t + random.pick([100, 210, 400, 850, 900, 1500])) >>> 0
       lines.push({ t, pin, level: input.closedLevel === 1 ? 0 : 1 })
       t = (t + random.pick([70, 200])) >>> 0
-    } else if (dice < 0.5 && image.inputs.length) lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
+    } else if (dice < 0.5 && image.inputs.length)
+      lines.push({ t, pin: random.pick(pinNames(random.pick(image.inputs))), level: random.pick([0, 1] as const) })
     else if (dice < 0.75) lines.push({ t, msg: randomMessage(random, image) })
     else if (dice < 0.93) lines.push({ t, link: random.chance(0.6) ? 'up' : 'down' })
     else if (dice < 0.96) lines.push({ t, power: random.chance(0.65) ? 'on' : 'off' })

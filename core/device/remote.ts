@@ -12,7 +12,8 @@ const LONGEST_US = 65_535
 /** Frames in a capture of edges. */
 export function edgesArrive(state: DeviceState, durations: readonly number[]): void {
   if (state.image.keys.length === 0) return
-  for (const { frame } of decodeCapture(durations.map((us) => Math.min(us, LONGEST_US)))) frameArrives(state, { ...frame, repeat: false })
+  for (const { frame } of decodeCapture(durations.map((us) => Math.min(us, LONGEST_US))))
+    frameArrives(state, { ...frame, repeat: false })
 }
 
 interface Heard {
@@ -23,19 +24,23 @@ interface Heard {
 
 function heardOf(frame: RemoteFrame): Heard | null {
   if (frame.protocol === 'nec-repeat') return null
-  if (frame.protocol === 'unknown') return { protocol: 'unknown', address: Math.floor(frame.hash / 0x1_0000), command: frame.hash % 0x1_0000 }
+  if (frame.protocol === 'unknown')
+    return { protocol: 'unknown', address: Math.floor(frame.hash / 0x1_0000), command: frame.hash % 0x1_0000 }
   return { protocol: frame.protocol, address: frame.address, command: frame.command }
 }
 
 /**
- * A frame of a remote. A repeat frame, or the same frame within the window (a turned toggle bit makes it another), is the
+ * A frame of a remote. A repeat frame, or the same frame within the window (a turned toggle bit makes it another), is
+ * the
  * same press held on: it acts only for keys that repeat, and not more often than they say.
  */
 export function frameArrives(state: DeviceState, frame: RemoteFrame): void {
   const { timers, slots, image } = state
   const held = timers.isArmed(slots.pressWindow)
   const heard = heardOf(frame)
-  const key = heard ? `${heard.protocol}/${heard.address}/${heard.command}/${'toggle' in frame ? (frame.toggle ?? '-') : '-'}` : (state.lastFrame?.key ?? '')
+  const key = heard
+    ? `${heard.protocol}/${heard.address}/${heard.command}/${'toggle' in frame ? (frame.toggle ?? '-') : '-'}`
+    : (state.lastFrame?.key ?? '')
   const same = held && state.lastFrame?.key === key
   // A repeat whose press was not heard means nothing: nobody knows of which key.
   if ((frame.repeat || !heard) && !same) return

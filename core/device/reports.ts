@@ -5,7 +5,9 @@ import { log, publish, type DeviceState } from './state'
 /** Thousandths as the shortest decimal: 23400 gives "23.4". */
 export function decimal(thousandths: number): string {
   const whole = Math.floor(Math.abs(thousandths) / 1000)
-  const rest = String(Math.abs(thousandths) % 1000).padStart(3, '0').replace(/0+$/, '')
+  const rest = String(Math.abs(thousandths) % 1000)
+    .padStart(3, '0')
+    .replace(/0+$/, '')
   return `${thousandths < 0 ? '-' : ''}${whole}${rest ? `.${rest}` : ''}`
 }
 
@@ -22,9 +24,18 @@ function stateWord(state: DeviceState, index: number): string {
 function statePayload(state: DeviceState, index: number): string {
   const { kind } = state.image.channels[index]!
   const { level, source, seq } = state.channels[index]!
-  const what = kind === 'pulsed' || kind === 'paired' ? `"state":"${stateWord(state, index)}"` : `"on":${level > 0}${kind === 'stepped' ? `,"level":${level}` : ''}`
+  const what =
+    kind === 'pulsed' || kind === 'paired'
+      ? `"state":"${stateWord(state, index)}"`
+      : `"on":${level > 0}${kind === 'stepped' ? `,"level":${level}` : ''}`
   // a status line says no modes
-  const mode = state.mirrors ? '' : kind === 'feed' ? `,"mode":"${state.local ? 'local' : 'detached'}"` : state.ruled[index] ? `,"mode":"${modeWord(state, index)}"` : ''
+  const mode = state.mirrors
+    ? ''
+    : kind === 'feed'
+      ? `,"mode":"${state.local ? 'local' : 'detached'}"`
+      : state.ruled[index]
+        ? `,"mode":"${modeWord(state, index)}"`
+        : ''
   return `{${what}${mode},"source":"${source}","seq":${seq}}`
 }
 
@@ -42,7 +53,12 @@ function reportChannel(state: DeviceState, index: number): void {
   if (reports) publish(state, scheme.state(topic), statePayload(state, index), true)
   image.points.forEach((point, p) => {
     if (point.carries !== 'channel' || point.index !== index || !point.reports || state.heldBack[p]) return
-    publish(state, scheme.pointState(point.vp), String(point.min + Math.floor((shownLevel(state, index) * (point.max - point.min)) / (patterns.length - 1))), true)
+    publish(
+      state,
+      scheme.pointState(point.vp),
+      String(point.min + Math.floor((shownLevel(state, index) * (point.max - point.min)) / (patterns.length - 1))),
+      true,
+    )
   })
 }
 
@@ -53,14 +69,17 @@ function reportSensor(state: DeviceState, index: number): void {
   state.timers.arm(state.slots.sensorDue(index), state.now, state.image.sensorMs)
   const text = decimal(sensor.value!)
   publish(state, state.scheme.sensor(state.image.sensors[index]!.id), text, false)
-  for (const point of state.image.points) if (point.carries === 'sensor' && point.index === index && point.reports) publish(state, state.scheme.pointState(point.vp), text, true)
+  for (const point of state.image.points)
+    if (point.carries === 'sensor' && point.index === index && point.reports)
+      publish(state, state.scheme.pointState(point.vp), text, true)
 }
 
 function reportMode(state: DeviceState): void {
   state.modeDue = false
   if (state.mirrors) return
   state.image.points.forEach((point, p) => {
-    if (point.carries === 'mode' && point.reports && !state.heldBack[p]) publish(state, state.scheme.pointState(point.vp), String(isAuto(state) ? point.max : point.min), true)
+    if (point.carries === 'mode' && point.reports && !state.heldBack[p])
+      publish(state, state.scheme.pointState(point.vp), String(isAuto(state) ? point.max : point.min), true)
   })
 }
 
@@ -70,7 +89,9 @@ function announce(state: DeviceState): void {
   const silent = state.mirrors && !state.heard
   publish(state, state.scheme.status, silent ? 'offline' : 'online', true)
   if (!silent) for (let index = 0; index < state.channels.length; index++) reportChannel(state, index)
-  state.sensors.forEach((sensor, index) => { if (sensor.value !== null) reportSensor(state, index) })
+  state.sensors.forEach((sensor, index) => {
+    if (sensor.value !== null) reportSensor(state, index)
+  })
   reportMode(state)
   for (const sub of state.subscriptions) state.out.push({ t: state.now, sub })
   // which tables run here: the logbook knows a build by them
@@ -84,9 +105,12 @@ export function sendReports(state: DeviceState): void {
   if (state.announce) return announce(state)
   if (state.mirrors && !state.heard) return
   for (let index = 0; index < state.channels.length; index++) {
-    if (state.channels[index]!.reportDue && !state.timers.isArmed(state.slots.reportGap(index))) reportChannel(state, index)
+    if (state.channels[index]!.reportDue && !state.timers.isArmed(state.slots.reportGap(index)))
+      reportChannel(state, index)
   }
-  state.sensors.forEach((sensor, index) => { if (sensor.due && sensor.value !== null) reportSensor(state, index) })
+  state.sensors.forEach((sensor, index) => {
+    if (sensor.due && sensor.value !== null) reportSensor(state, index)
+  })
   if (state.modeDue) reportMode(state)
 }
 

@@ -3,11 +3,17 @@ import { log, type DeviceState } from './state'
 import type { Source } from './types'
 
 /** A rule or schedule may act on a channel that is in auto and does not yield to a hand. */
-export const rulesMayAct = (state: DeviceState, index: number): boolean => state.channels[index]!.auto && !state.timers.isArmed(state.slots.yield(index))
+export const rulesMayAct = (state: DeviceState, index: number): boolean =>
+  state.channels[index]!.auto && !state.timers.isArmed(state.slots.yield(index))
 
 function actOn(state: DeviceState, index: number, on: boolean, level: number, source: Source): void {
   if (!rulesMayAct(state, index)) return
-  command(state, index, on ? (level > 0 ? { action: 'level', level } : { action: 'on', level: 0 }) : { action: 'off', level: 0 }, source)
+  command(
+    state,
+    index,
+    on ? (level > 0 ? { action: 'level', level } : { action: 'on', level: 0 }) : { action: 'off', level: 0 },
+    source,
+  )
 }
 
 /** A reading of a sensor, thousandths. */
@@ -17,7 +23,9 @@ export function sensorArrives(state: DeviceState, index: number, value: number):
   sensor.value = value
   if (sensor.reported === null || Math.abs(value - sensor.reported) > table.deadBand) sensor.due = true
   state.timers.arm(state.slots.stale(index), state.now, table.staleMs)
-  state.image.rules.forEach((rule, r) => { if (rule.sensor === index) evaluate(state, r) })
+  state.image.rules.forEach((rule, r) => {
+    if (rule.sensor === index) evaluate(state, r)
+  })
 }
 
 /** What the reading says to a rule: on at or beyond its on-value, off at or beyond its off-value, nothing between. */

@@ -3,7 +3,9 @@ import type { Command } from './types'
 
 /** What the coprocessor of a pair (mirror.ts) tells its main board: characters of the table that both run. */
 
-/** What else means the same for a channel as the main board's table has it: a level in words, a toggle by what is known. */
+/**
+ * What else means the same for a channel as the main board's table has it: a level in words, a toggle by what is known.
+ */
 function sameWords(state: DeviceState, index: number, told: Command): readonly Command[] {
   const { kind, patterns } = state.image.channels[index]!
   const word = (action: Command['action']): Command => ({ action, level: 0 })
@@ -21,7 +23,13 @@ export function sayToChannel(state: DeviceState, index: number, told: Command): 
   const topic = channels[index]!.topic
   if (!state.heard) return log(state, `${topic}: main board not heard`)
   for (const { action, level } of sameWords(state, index, told)) {
-    const row = chars.find((candidate) => candidate.on === 'channel' && candidate.index === index && candidate.action === action && (action !== 'level' || candidate.level === level))
+    const row = chars.find(
+      (candidate) =>
+        candidate.on === 'channel' &&
+        candidate.index === index &&
+        candidate.action === action &&
+        (action !== 'level' || candidate.level === level),
+    )
     if (row) return void state.out.push({ t: state.now, char: row.char })
   }
   log(state, `${topic}: no character for it`)
@@ -30,7 +38,9 @@ export function sayToChannel(state: DeviceState, index: number, told: Command): 
 /** The mode of the main board. */
 export function sayMode(state: DeviceState, auto: boolean): void {
   if (!state.heard) return log(state, 'mode: main board not heard')
-  const row = state.image.chars.find((candidate) => candidate.on === 'controller' && candidate.action === (auto ? 'auto' : 'manual'))
+  const row = state.image.chars.find(
+    (candidate) => candidate.on === 'controller' && candidate.action === (auto ? 'auto' : 'manual'),
+  )
   if (row) state.out.push({ t: state.now, char: row.char })
   else log(state, 'mode: no character for it')
 }

@@ -40,7 +40,8 @@ export function scheduleDue(state: DeviceState): void {
   const day = Math.floor(now / DAY_MS)
   const minute = Math.floor((now % DAY_MS) / MINUTE_MS)
   for (const schedule of state.image.schedules) {
-    if ((schedule.days & (1 << day)) === 0 || schedule.minute !== minute || !rulesMayAct(state, schedule.channel)) continue
+    if ((schedule.days & (1 << day)) === 0 || schedule.minute !== minute || !rulesMayAct(state, schedule.channel))
+      continue
     command(state, schedule.channel, { action: schedule.action, level: schedule.level }, 'schedule')
   }
   armNext(state, false)

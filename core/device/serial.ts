@@ -19,7 +19,10 @@ function valueOf(state: DeviceState, index: number): string {
   return closed === undefined ? '?' : closed ? '0' : '1'
 }
 
-/** The status line, on a change and every statusMs: `S <channel>=<value> … *<xor of all before the star, two hex digits>`. */
+/**
+ * The status line, on a change and every statusMs: `S <channel>=<value> … *<xor of all before the star, two hex
+ * digits>`.
+ */
 export function sendStatusLine(state: DeviceState): void {
   const { serial } = state.image
   if (!serial || !state.statusDue) return

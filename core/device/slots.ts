@@ -5,9 +5,25 @@ const INPUT_KINDS = ['settle', 'hold'] as const
 const CHANNEL_KINDS = ['limit', 'offGap', 'turnOn', 'serviceWait', 'reportGap', 'gap', 'yield'] as const
 const SENSOR_KINDS = ['stale', 'sensorDue'] as const
 const RULE_KINDS = ['dwell'] as const
-const OWN_KINDS = ['store', 'join', 'heartbeat', 'window', 'watch', 'grace', 'steady', 'status', 'pressWindow', 'keyRepeat', 'schedule'] as const
+const OWN_KINDS = [
+  'store',
+  'join',
+  'heartbeat',
+  'window',
+  'watch',
+  'grace',
+  'steady',
+  'status',
+  'pressWindow',
+  'keyRepeat',
+  'schedule',
+] as const
 
-type Indexed = (typeof INPUT_KINDS)[number] | (typeof CHANNEL_KINDS)[number] | (typeof SENSOR_KINDS)[number] | (typeof RULE_KINDS)[number]
+type Indexed =
+  | (typeof INPUT_KINDS)[number]
+  | (typeof CHANNEL_KINDS)[number]
+  | (typeof SENSOR_KINDS)[number]
+  | (typeof RULE_KINDS)[number]
 type Own = (typeof OWN_KINDS)[number]
 
 export type Owner = { readonly kind: Indexed; readonly index: number } | { readonly kind: Own }
@@ -17,10 +33,17 @@ export type Slots = { readonly [K in Indexed]: (index: number) => number } & { r
 export function slotsOf(image: ControllerImage): { readonly slots: Slots; readonly owners: readonly Owner[] } {
   const owners: Owner[] = []
   const slots: Record<string, ((index: number) => number) | number> = {}
-  const rows: readonly (readonly [readonly Indexed[], number])[] = [[INPUT_KINDS, image.inputs.length], [CHANNEL_KINDS, image.channels.length], [SENSOR_KINDS, image.sensors.length], [RULE_KINDS, image.rules.length]]
+  const rows: readonly (readonly [readonly Indexed[], number])[] = [
+    [INPUT_KINDS, image.inputs.length],
+    [CHANNEL_KINDS, image.channels.length],
+    [SENSOR_KINDS, image.sensors.length],
+    [RULE_KINDS, image.rules.length],
+  ]
   for (const [kinds, count] of rows) {
     const first = owners.length
-    kinds.forEach((kind, offset) => { slots[kind] = (index) => first + index * kinds.length + offset })
+    kinds.forEach((kind, offset) => {
+      slots[kind] = (index) => first + index * kinds.length + offset
+    })
     for (let index = 0; index < count; index++) for (const kind of kinds) owners.push({ kind, index })
   }
   for (const kind of OWN_KINDS) {

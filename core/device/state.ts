@@ -93,7 +93,17 @@ export interface DeviceState {
 }
 
 /** A channel as it is at power-up, before its policy has spoken. */
-export const restedChannel = (lastLevel: number, auto: boolean): ChannelState => ({ level: 0, lastLevel, closed: 0, source: 'power', seq: 0, waiting: null, staggered: { level: 0, source: 'power' }, reportDue: false, auto })
+export const restedChannel = (lastLevel: number, auto: boolean): ChannelState => ({
+  level: 0,
+  lastLevel,
+  closed: 0,
+  source: 'power',
+  seq: 0,
+  waiting: null,
+  staggered: { level: 0, source: 'power' },
+  reportDue: false,
+  auto,
+})
 
 export function createState(image: ControllerImage, mirrors: boolean): DeviceState {
   const { slots, owners } = slotsOf(image)
@@ -109,8 +119,14 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
     sensors: image.sensors.map(() => ({ value: null, reported: null, due: false })),
     wishes: image.rules.map(() => null),
     heldBack: image.points.map(() => false),
-    bindingsOf: image.inputs.map((_, input) => image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : []))),
-    ruled: image.channels.map((_, index) => image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)),
+    bindingsOf: image.inputs.map((_, input) =>
+      image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : [])),
+    ),
+    ruled: image.channels.map(
+      (_, index) =>
+        image.rules.some((rule) => rule.channel === index) ||
+        image.schedules.some((schedule) => schedule.channel === index),
+    ),
     mirrors,
     stored: null,
     now: 0,

@@ -7,24 +7,37 @@ export function levelIsStored(state: DeviceState, index: number): boolean {
 }
 
 /** Part of the stored record: a level that is restored, or the last level of a stepped channel. */
-export const isStored = (state: DeviceState, index: number): boolean => levelIsStored(state, index) || state.image.channels[index]!.kind === 'stepped'
+export const isStored = (state: DeviceState, index: number): boolean =>
+  levelIsStored(state, index) || state.image.channels[index]!.kind === 'stepped'
 
-export const storeSoon = (state: DeviceState): void => state.timers.arm(state.slots.store, state.now, state.image.storeMs)
+export const storeSoon = (state: DeviceState): void =>
+  state.timers.arm(state.slots.store, state.now, state.image.storeMs)
 
 /** Writes levels, last levels and modes, if they differ from what is stored. */
 export function storeDue(state: DeviceState): void {
   const { channels } = state.image
-  const record = state.channels.map((channel, index) => ({ level: levelIsStored(state, index) ? channel.level : 0, last: channel.lastLevel, auto: channel.auto }))
+  const record = state.channels.map((channel, index) => ({
+    level: levelIsStored(state, index) ? channel.level : 0,
+    last: channel.lastLevel,
+    auto: channel.auto,
+  }))
   const same = (index: number): boolean => {
     const old = state.stored!.channels[index]!
     const now = record[index]!
-    return old.level === now.level && (channels[index]!.kind !== 'stepped' || old.last === now.last) && (!state.ruled[index] || old.auto === now.auto)
+    return (
+      old.level === now.level &&
+      (channels[index]!.kind !== 'stepped' || old.last === now.last) &&
+      (!state.ruled[index] || old.auto === now.auto)
+    )
   }
   if (state.stored && record.every((_, index) => same(index))) return
   state.stored = { channels: record }
   const words = channels.flatMap((channel, index) => {
     const { level, last, auto } = record[index]!
-    return [...(isStored(state, index) ? [`${channel.id}=${level}${channel.kind === 'stepped' ? `,${last}` : ''}`] : []), ...(state.ruled[index] ? [`${channel.id}:${auto ? 'auto' : 'manual'}`] : [])]
+    return [
+      ...(isStored(state, index) ? [`${channel.id}=${level}${channel.kind === 'stepped' ? `,${last}` : ''}`] : []),
+      ...(state.ruled[index] ? [`${channel.id}:${auto ? 'auto' : 'manual'}`] : []),
+    ]
   })
   state.out.push({ t: state.now, store: words.join(' ') })
 }

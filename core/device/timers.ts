@@ -1,7 +1,8 @@
 import { difference, later } from './time'
 
 /**
- * A fixed set of deadlines, by slot. Among deadlines of one instant the one set first fires first. The armed ones are kept in
+ * A fixed set of deadlines, by slot. Among deadlines of one instant the one set first fires first. The armed ones are
+ * kept in
  * their order: a controller has a hundred slots and more, but seldom more than twenty of them are armed.
  */
 export class Timers {

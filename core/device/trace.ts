@@ -14,8 +14,18 @@ const t = z.int().min(0).max(0xffff_ffff)
 const Level = z.union([z.literal(0), z.literal(1)])
 
 const Frame = z.union([
-  z.strictObject({ protocol: z.enum(PROTOCOLS), address: z.int().min(0).max(0xffff), command: z.int().min(0).max(0xff), toggle: z.union([Level, z.null()]).optional(), repeat: z.boolean().optional() }),
-  z.strictObject({ protocol: z.literal('unknown'), hash: z.int().min(0).max(0xffff_ffff), repeat: z.boolean().optional() }),
+  z.strictObject({
+    protocol: z.enum(PROTOCOLS),
+    address: z.int().min(0).max(0xffff),
+    command: z.int().min(0).max(0xff),
+    toggle: z.union([Level, z.null()]).optional(),
+    repeat: z.boolean().optional(),
+  }),
+  z.strictObject({
+    protocol: z.literal('unknown'),
+    hash: z.int().min(0).max(0xffff_ffff),
+    repeat: z.boolean().optional(),
+  }),
   z.strictObject({ protocol: z.literal('nec-repeat'), repeat: z.boolean().optional() }),
 ])
 
@@ -24,7 +34,10 @@ export const TraceLine = z.union([
   z.strictObject({ t, power: z.enum(['on', 'off']) }),
   z.strictObject({ t, link: z.enum(['up', 'down']) }),
   z.strictObject({ t, pin: z.string(), level: Level }),
-  z.strictObject({ t, msg: z.strictObject({ topic: z.string().max(200), payload: z.string().max(1000), retain: z.boolean() }) }),
+  z.strictObject({
+    t,
+    msg: z.strictObject({ topic: z.string().max(200), payload: z.string().max(1000), retain: z.boolean() }),
+  }),
   z.strictObject({ t, end: z.literal(true) }),
   z.strictObject({ t, ir: Frame }),
   z.strictObject({ t, edges: z.array(z.int().min(0).max(1_000_000)).max(2_000) }),
@@ -49,7 +62,8 @@ export function readTrace(text: string): TraceLine[] {
     const parsed = TraceLine.safeParse(data)
     if (!parsed.success) throw new TraceRefused(`trace line ${i + 1}: not an event of a trace`)
     const before = lines.at(-1)
-    if (before && difference(parsed.data.t, before.t) < 0) throw new TraceRefused(`trace line ${i + 1}: time runs backwards (${before.t} to ${parsed.data.t} ms)`)
+    if (before && difference(parsed.data.t, before.t) < 0)
+      throw new TraceRefused(`trace line ${i + 1}: time runs backwards (${before.t} to ${parsed.data.t} ms)`)
     lines.push(parsed.data)
   })
   return lines
@@ -59,19 +73,33 @@ export function readTrace(text: string): TraceLine[] {
 export function pinNamed(image: ControllerImage, name: string): { input: number; bit: number } | undefined {
   for (const [input, table] of image.inputs.entries()) {
     if (table.kind !== 'selector' && table.id === name) return { input, bit: 0 }
-    if (table.kind === 'selector') for (let bit = 0; bit < table.gpios.length; bit++) if (`${table.id}.${bit + 1}` === name) return { input, bit }
+    if (table.kind === 'selector')
+      for (let bit = 0; bit < table.gpios.length; bit++) if (`${table.id}.${bit + 1}` === name) return { input, bit }
   }
   return undefined
 }
 
-/** ms since Monday 00:00 of a local date and time. Days by the civil calendar (ISO 8601: the week begins on Monday; 1970-01-01 was a Thursday). */
+/**
+ * ms since Monday 00:00 of a local date and time. Days by the civil calendar (ISO 8601: the week begins on Monday;
+ * 1970-01-01 was a Thursday).
+ */
 export function weekMsOf(local: string): number {
-  const [year, month, day, hour, minute, second] = local.split(/[-T:.]/).map(Number) as [number, number, number, number, number, number | undefined]
+  const [year, month, day, hour, minute, second] = local.split(/[-T:.]/).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number | undefined,
+  ]
   const days = Math.floor(Date.UTC(year, month - 1, day) / 86_400_000)
   return ((((days + 3) % 7) + 7) % 7) * 86_400_000 + ((hour * 60 + minute) * 60 + (second ?? 0)) * 1000
 }
 
-/** The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown pin. */
+/**
+ * The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown
+ * pin.
+ */
 export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | undefined {
   if ('power' in line) return { kind: 'power', on: line.power === 'on' }
   if ('link' in line) return { kind: 'link', up: line.link === 'up' }
@@ -85,7 +113,15 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
   if ('edges' in line) return { kind: 'edges', durations: line.edges }
   if ('char' in line) return { kind: 'char', char: line.char }
   if ('line' in line) return { kind: 'line', line: line.line }
-  if ('ir' in line) return { kind: 'frame', frame: { ...line.ir, ...('toggle' in line.ir || !('address' in line.ir) ? {} : { toggle: null }), repeat: line.ir.repeat ?? false } as RemoteFrame }
+  if ('ir' in line)
+    return {
+      kind: 'frame',
+      frame: {
+        ...line.ir,
+        ...('toggle' in line.ir || !('address' in line.ir) ? {} : { toggle: null }),
+        repeat: line.ir.repeat ?? false,
+      } as RemoteFrame,
+    }
   if ('sensor' in line) {
     // a sensor of another controller passes by
     const sensor = image.sensors.findIndex((candidate) => candidate.id === line.sensor)
@@ -95,13 +131,14 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
 }
 
 /**
- * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event stands there.
+ * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event
+ * stands there.
  * As a mirror it is the coprocessor of a pair, on the main board's image.
  */
 export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as: Part = 'main'): DeviceOutput[] {
   const device = createDevice(image, as)
   const outputs: DeviceOutput[] = []
-  for (let i = 0; i < lines.length; ) {
+  for (let i = 0; i < lines.length;) {
     const now = instant(lines[i]!.t)
     const events: DeviceEvent[] = []
     const first = i === 0
@@ -115,7 +152,9 @@ export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as
   return outputs
 }
 
-/** Output lines as text, keys in the order of docs/behaviour.md: byte for byte what the firmware's trace mode prints. */
+/**
+ * Output lines as text, keys in the order of docs/behaviour.md: byte for byte what the firmware's trace mode prints.
+ */
 export function writeOutputs(outputs: readonly DeviceOutput[]): string {
   return outputs.map((output) => `${JSON.stringify(output)}\n`).join('')
 }

@@ -9,13 +9,22 @@ export type DeviceEvent =
   | { readonly kind: 'power'; readonly on: boolean }
   | { readonly kind: 'link'; readonly up: boolean }
   | { readonly kind: 'clock'; /** ms since Monday 00:00, local time */ readonly weekMs: number }
-  | { readonly kind: 'level'; readonly input: number; /** contact of a selector, from 0; else 0 */ readonly bit: number; readonly level: 0 | 1 }
+  | {
+      readonly kind: 'level'
+      readonly input: number
+      /** contact of a selector, from 0; else 0 */ readonly bit: number
+      readonly level: 0 | 1
+    }
   | { readonly kind: 'frame'; readonly frame: RemoteFrame }
   | { readonly kind: 'edges'; /** µs, mark and space in turn */ readonly durations: readonly number[] }
   | { readonly kind: 'message'; readonly topic: string; readonly payload: string; readonly retain: boolean }
   | { readonly kind: 'char'; readonly char: string }
   | { readonly kind: 'line'; /** a status line of the main board, without its end */ readonly line: string }
-  | { readonly kind: 'sensor'; /** index into the image */ readonly sensor: number; /** thousandths */ readonly value: number }
+  | {
+      readonly kind: 'sensor'
+      /** index into the image */ readonly sensor: number
+      /** thousandths */ readonly value: number
+    }
 
 /** What a channel can be told. */
 export interface Command {
@@ -36,4 +45,17 @@ export type DeviceOutput =
   | { readonly t: number; readonly do: 'pair' | 'reset' }
 
 /** Where a change came from; reports say it. */
-export type Source = 'power' | 'wall' | 'remote' | 'app' | 'hub' | 'nearby' | 'serial' | 'service' | 'limit' | 'rule' | 'schedule' | 'watch' | 'contact'
+export type Source =
+  | 'power'
+  | 'wall'
+  | 'remote'
+  | 'app'
+  | 'hub'
+  | 'nearby'
+  | 'serial'
+  | 'service'
+  | 'limit'
+  | 'rule'
+  | 'schedule'
+  | 'watch'
+  | 'contact'

@@ -2,7 +2,8 @@ import { goTo } from './channels'
 import { log, type DeviceState } from './state'
 
 /**
- * Is the hub alive? Heard means: a heartbeat within watchMs, over a link that is up. Unheard for graceMs more, the feeds go
+ * Is the hub alive? Heard means: a heartbeat within watchMs, over a link that is up. Unheard for graceMs more, the
+ * feeds go
  * local; heard again for steadyMs without a break, they are detached and closed, so that the lamps have power.
  */
 export function startWatch(state: DeviceState): void {
@@ -38,7 +39,9 @@ export function watchLost(state: DeviceState): void {
 export function graceOver(state: DeviceState): void {
   state.local = true
   log(state, 'watch: hub not heard, feeds are local')
-  eachFeed(state, (index) => { state.channels[index]!.reportDue = true })
+  eachFeed(state, (index) => {
+    state.channels[index]!.reportDue = true
+  })
 }
 
 export function steadyOver(state: DeviceState): void {
@@ -48,5 +51,7 @@ export function steadyOver(state: DeviceState): void {
 }
 
 function eachFeed(state: DeviceState, act: (index: number) => void): void {
-  state.image.channels.forEach((channel, index) => { if (channel.kind === 'feed') act(index) })
+  state.image.channels.forEach((channel, index) => {
+    if (channel.kind === 'feed') act(index)
+  })
 }

@@ -16,9 +16,26 @@ import { switchChecks } from './switches'
 import { toolChecks } from './tools'
 import { nameChecks } from './voiceNames'
 
-const CHECKS: readonly Check[] = [...pinChecks, ...driveChecks, ...supplyChecks, ...loadChecks, ...mappingChecks, ...reachChecks, ...limitChecks, ...nameChecks, ...infraredChecks, ...switchChecks, ...fanChecks, ...credentialChecks, ...safetyChecks, ...fallbackChecks, ...toolChecks]
+const CHECKS: readonly Check[] = [
+  ...pinChecks,
+  ...driveChecks,
+  ...supplyChecks,
+  ...loadChecks,
+  ...mappingChecks,
+  ...reachChecks,
+  ...limitChecks,
+  ...nameChecks,
+  ...infraredChecks,
+  ...switchChecks,
+  ...fanChecks,
+  ...credentialChecks,
+  ...safetyChecks,
+  ...fallbackChecks,
+  ...toolChecks,
+]
 
-const rank = (finding: Finding): number => (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
+const rank = (finding: Finding): number =>
+  (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 
 /** Every finding of a site, the gravest first, accepted ones last. */
 export function checkSite(site: Site, record: RecordOfBuilds = NO_RECORD): Finding[] {
@@ -32,4 +49,7 @@ export function checkSite(site: Site, record: RecordOfBuilds = NO_RECORD): Findi
 }
 
 /** Does anything still open keep the site from working, or make it dangerous? */
-export const isBlocking = (findings: readonly Finding[]): boolean => findings.some((finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'))
+export const isBlocking = (findings: readonly Finding[]): boolean =>
+  findings.some(
+    (finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'),
+  )

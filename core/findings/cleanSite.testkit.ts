@@ -1,5 +1,15 @@
 import { planAndWrite } from '../bench'
-import { emptySite, newController, newLoad, newSwitched, parseSite, type Controller, type LoadId, type RoomId, type Site } from '../site'
+import {
+  emptySite,
+  newController,
+  newLoad,
+  newSwitched,
+  parseSite,
+  type Controller,
+  type LoadId,
+  type RoomId,
+  type Site,
+} from '../site'
 import { addAppWay, addHubWay, addSwitchFor, addWallWay } from '../ways'
 
 /** A site without findings: one controller, two lamps, each by wall, app and hub. */
@@ -9,7 +19,10 @@ export function cleanSite(board = 'dual-core-wifi-30', more: Partial<Controller>
   const controller = newController(site, 'Corner', board, { room: 'hall' as RoomId, ...more })
   site.controllers.push(controller)
   for (const name of ['Bench lamp', 'Shelf lamp']) {
-    const load = newLoad(`${name.split(' ')[0]!.toLowerCase()}-load` as LoadId, `${name} LED`, { type: 'led', watts: 9 })
+    const load = newLoad(`${name.split(' ')[0]!.toLowerCase()}-load` as LoadId, `${name} LED`, {
+      type: 'led',
+      watts: 9,
+    })
     site.loads.push(load)
     const channel = newSwitched(site, name, controller, { load: load.id })
     site.channels.push(channel)

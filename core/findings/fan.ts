@@ -4,7 +4,16 @@ import type { Check, Finding, Where } from './finding'
 
 const stepped = (site: Site): SteppedChannel[] => site.channels.filter((channel) => channel.kind === 'stepped')
 
-const whereOf = (channel: SteppedChannel, column?: 'wall' | 'app'): Where => ({ thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}:1`, step: column ? 'ways' : 'bench', ...(column ? { column } : {}) })
+const whereOf = (channel: SteppedChannel, column?: 'wall' | 'app'): Where => ({
+  thing: 'channel',
+  id: channel.id,
+  name: channel.name,
+  channel: channel.id,
+  controller: channel.controller,
+  role: `out:${channel.id}:1`,
+  step: column ? 'ways' : 'bench',
+  ...(column ? { column } : {}),
+})
 
 const changeChannel = (channel: SteppedChannel, change: (channel: SteppedChannel) => void) => (draft: Site) => {
   const target = draft.channels.find((c) => c.id === channel.id)
@@ -15,7 +24,8 @@ const changeChannel = (channel: SteppedChannel, change: (channel: SteppedChannel
 const selectors = (site: Site): { channel: SteppedChannel; input: SelectorInput; way: WallWay }[] =>
   stepped(site).flatMap((channel) =>
     site.ways.flatMap((way) => {
-      const input = way.kind === 'wall' && way.channel === channel.id ? site.inputs.find((i) => i.id === way.input) : undefined
+      const input =
+        way.kind === 'wall' && way.channel === channel.id ? site.inputs.find((i) => i.id === way.input) : undefined
       return way.kind === 'wall' && input?.kind === 'selector' ? [{ channel, input, way }] : []
     }),
   )
@@ -28,13 +38,39 @@ export const levelNotExpressed: Check = (site) =>
     const { missing, expressed } = readSelector(input, channel)
     if (missing.length === 0) return []
     const rewiring = smallestRewiring(input, channel)
-    const words = rewiring?.map(({ level, bits }) => `level ${level}: ${bits.length ? `join ${bits.length > 1 ? `bits ${bits.join(' and ')}` : `bit ${bits[0]}`}` : 'leave all open'}`).join('; ')
+    const words = rewiring
+      ?.map(
+        ({ level, bits }) =>
+          `level ${level}: ${bits.length ? `join ${bits.length > 1 ? `bits ${bits.join(' and ')}` : `bit ${bits[0]}`}` : 'leave all open'}`,
+      )
+      .join('; ')
     return [
       {
-        id: 'F01', severity: 'error', title: 'level that cannot be turned to', where: whereOf(channel, 'wall'),
-        what: `${input.name} gives the levels ${list(expressed)}; ${list(missing)} ${missing.length === 1 ? 'has' : 'have'} no code. ${words ? `Smallest rewiring: ${words}.` : `${input.bits} ${input.bits === 1 ? 'bit is' : 'bits are'} not enough for ${channel.patterns.length} levels.`}`,
+        id: 'F01',
+        severity: 'error',
+        title: 'level that cannot be turned to',
+        where: whereOf(channel, 'wall'),
+        what:
+          `${input.name} gives the levels ${list(expressed)}; ${list(missing)} ` +
+          `${missing.length === 1 ? 'has' : 'have'} no code. ` +
+          `${
+            words
+              ? `Smallest rewiring: ${words}.`
+              : `${input.bits} ${input.bits === 1 ? 'bit is' : 'bits are'} not enough for ` +
+                `${channel.patterns.length} levels.`
+          }`,
         why: 'It is found out when the switch is in the wall.',
-        fixes: rewiring ? [{ label: 'Use the re-wired selector', change: (draft) => { const target = draft.inputs.find((i) => i.id === input.id); if (target?.kind === 'selector') for (const { code, level } of rewiring) target.table[code] = level } }] : [],
+        fixes: rewiring
+          ? [
+              {
+                label: 'Use the re-wired selector',
+                change: (draft) => {
+                  const target = draft.inputs.find((i) => i.id === input.id)
+                  if (target?.kind === 'selector') for (const { code, level } of rewiring) target.table[code] = level
+                },
+              },
+            ]
+          : [],
       },
     ]
   })
@@ -44,8 +80,21 @@ export const codesCollide: Check = (site) =>
   selectors(site).flatMap(({ channel, input }): Finding[] => {
     const { collisions, beyond } = readSelector(input, channel)
     if (collisions.length === 0 && beyond.length === 0) return []
-    const words = [...collisions.map(({ level, codes }) => `codes ${list(codes)} all mean level ${level}`), ...(beyond.length ? [`code ${list(beyond)} means a level above ${channel.patterns.length - 1}`] : [])]
-    return [{ id: 'F02', severity: 'warning', title: 'codes collide', where: whereOf(channel, 'wall'), what: `${input.name}: ${words.join('; ')}.`, why: 'Two detents do the same, or one does what it does not say.', fixes: [] }]
+    const words = [
+      ...collisions.map(({ level, codes }) => `codes ${list(codes)} all mean level ${level}`),
+      ...(beyond.length ? [`code ${list(beyond)} means a level above ${channel.patterns.length - 1}`] : []),
+    ]
+    return [
+      {
+        id: 'F02',
+        severity: 'warning',
+        title: 'codes collide',
+        where: whereOf(channel, 'wall'),
+        what: `${input.name}: ${words.join('; ')}.`,
+        why: 'Two detents do the same, or one does what it does not say.',
+        fixes: [],
+      },
+    ]
   })
 
 /** F03 pattern that closes contacts never meant together */
@@ -53,12 +102,45 @@ export const forbiddenPattern: Check = (site) =>
   stepped(site).flatMap((channel): Finding[] => {
     const wrong = forbiddenPatterns(channel)
     if (wrong.length === 0) return []
-    return [{ id: 'F03', severity: 'danger', title: 'contacts never meant together', where: whereOf(channel), what: wrong.map(({ level, contacts }) => `level ${level} of ${channel.name} closes contacts ${list(contacts.map((c) => c + 1))} together`).join('; ') + '.', why: 'Capacitors are joined that were never meant to be: contacts weld, the motor burns.', fixes: [] }]
+    return [
+      {
+        id: 'F03',
+        severity: 'danger',
+        title: 'contacts never meant together',
+        where: whereOf(channel),
+        what:
+          wrong
+            .map(
+              ({ level, contacts }) =>
+                `level ${level} of ${channel.name} closes contacts ${list(contacts.map((c) => c + 1))} together`,
+            )
+            .join('; ') + '.',
+        why: 'Capacitors are joined that were never meant to be: contacts weld, the motor burns.',
+        fixes: [],
+      },
+    ]
   })
 
 /** F04 no gap between steps */
 export const noGap: Check = (site) =>
-  stepped(site).filter((channel) => channel.contacts > 1 && channel.gapMs === 0).map((channel) => ({ id: 'F04', severity: 'error', title: 'no gap between steps', where: whereOf(channel), what: `${channel.name} closes one contact in the same instant in which it opens another.`, why: 'Relays let go more slowly than they pull in: for some milliseconds both are closed.', fixes: [{ label: 'A gap of 30 ms', change: changeChannel(channel, (c) => { c.gapMs = 30 }) }] }))
+  stepped(site)
+    .filter((channel) => channel.contacts > 1 && channel.gapMs === 0)
+    .map((channel) => ({
+      id: 'F04',
+      severity: 'error',
+      title: 'no gap between steps',
+      where: whereOf(channel),
+      what: `${channel.name} closes one contact in the same instant in which it opens another.`,
+      why: 'Relays let go more slowly than they pull in: for some milliseconds both are closed.',
+      fixes: [
+        {
+          label: 'A gap of 30 ms',
+          change: changeChannel(channel, (c) => {
+            c.gapMs = 30
+          }),
+        },
+      ],
+    }))
 
 /** F05 level list and points disagree: levels that the point cannot say */
 export const levelsBeyondPoint: Check = (site) =>
@@ -69,7 +151,29 @@ export const levelsBeyondPoint: Check = (site) =>
       const positions = Math.floor((point.max - point.min) / point.step) + 1
       const top = channel.patterns.length - 1
       if (positions >= top + 1) return []
-      return [{ id: 'F05', severity: 'warning', title: 'levels that the point cannot say', where: whereOf(channel, 'app'), what: `vp${point.vp} has ${positions} positions (${point.min}–${point.max} by ${point.step}), ${channel.name} has ${top + 1} levels.`, why: 'Some levels can be heard but never asked for.', fixes: [{ label: `Make the point 0–${top} by 1`, change: (draft) => { Object.assign(draft.services.find((s) => s.id === way.service)!.points.find((p) => p.id === point.id)!, { min: 0, max: top, step: 1, default: 0, unit: '' }) } }] }]
+      return [
+        {
+          id: 'F05',
+          severity: 'warning',
+          title: 'levels that the point cannot say',
+          where: whereOf(channel, 'app'),
+          what:
+            `vp${point.vp} has ${positions} positions (${point.min}–${point.max} by ${point.step}), ` +
+            `${channel.name} has ${top + 1} levels.`,
+          why: 'Some levels can be heard but never asked for.',
+          fixes: [
+            {
+              label: `Make the point 0–${top} by 1`,
+              change: (draft) => {
+                Object.assign(
+                  draft.services.find((s) => s.id === way.service)!.points.find((p) => p.id === point.id)!,
+                  { min: 0, max: top, step: 1, default: 0, unit: '' },
+                )
+              },
+            },
+          ],
+        },
+      ]
     }),
   )
 

@@ -7,7 +7,24 @@ export const SEVERITIES: readonly Severity[] = ['danger', 'error', 'warning', 'n
 
 /** The thing that a finding is about, so that a view can point at it. */
 export interface Where {
-  readonly thing: 'controller' | 'channel' | 'input' | 'load' | 'part' | 'point' | 'widget' | 'way' | 'entity' | 'service' | 'hub' | 'key' | 'link' | 'rule' | 'sensor' | 'template' | 'credential'
+  readonly thing:
+    | 'controller'
+    | 'channel'
+    | 'input'
+    | 'load'
+    | 'part'
+    | 'point'
+    | 'widget'
+    | 'way'
+    | 'entity'
+    | 'service'
+    | 'hub'
+    | 'key'
+    | 'link'
+    | 'rule'
+    | 'sensor'
+    | 'template'
+    | 'credential'
   readonly id: string
   readonly name: string
   readonly controller?: string
@@ -65,9 +82,13 @@ export const NO_RECORD: RecordOfBuilds = { flashed: [], credentials: null }
 export type Check = (site: Site, record: RecordOfBuilds) => Finding[]
 
 /** A name for the place that stays the same while the thing does. */
-export const whereKey = (where: Where): string => `${where.thing}:${where.controller && where.thing !== 'controller' ? `${where.controller}/` : ''}${where.id}${where.role && where.thing === 'controller' ? `#${where.role}` : ''}`
+export const whereKey = (where: Where): string =>
+  `${where.thing}:${where.controller && where.thing !== 'controller' ? `${where.controller}/` : ''}${where.id}${where.role && where.thing === 'controller' ? `#${where.role}` : ''}`
 
-export const fixEdit = (site: Site, finding: Finding, fix: Fix): Edit => makeEdit(site, `${finding.id}: ${fix.label.charAt(0).toLowerCase()}${fix.label.slice(1)}`, (draft) => fix.change(draft as Site))
+export const fixEdit = (site: Site, finding: Finding, fix: Fix): Edit =>
+  makeEdit(site, `${finding.id}: ${fix.label.charAt(0).toLowerCase()}${fix.label.slice(1)}`, (draft) =>
+    fix.change(draft as Site),
+  )
 
 /** Accepts a finding with a reason. It lapses when its facts change. */
 export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =>
@@ -77,4 +98,11 @@ export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =
   })
 
 /** A cell of the crossbar: a thing that belongs to a channel, in a column. */
-export const inCell = (site: Site, channel: string, thing: Where['thing'], id: string, name: string, column: Column): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
+export const inCell = (
+  site: Site,
+  channel: string,
+  thing: Where['thing'],
+  id: string,
+  name: string,
+  column: Column,
+): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })

@@ -1,3 +1,15 @@
 /** The checks: what is wrong with a site, why, and what mends it. */
 export { checkSite, isBlocking } from './check'
-export { acceptEdit, fixEdit, NO_RECORD, SEVERITIES, whereKey, type CredentialRecord, type Finding, type Fix, type RecordOfBuilds, type Severity, type Where } from './finding'
+export {
+  acceptEdit,
+  fixEdit,
+  NO_RECORD,
+  SEVERITIES,
+  whereKey,
+  type CredentialRecord,
+  type Finding,
+  type Fix,
+  type RecordOfBuilds,
+  type Severity,
+  type Where,
+} from './finding'

@@ -4,9 +4,17 @@ import { idFromName, keyOf, type Key, type Remote, type Site } from '../site'
 import { codeKey } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
-const whereOf = (remote: Remote, key: Key): Where => ({ thing: 'key', id: key.id, name: key.name, controller: remote.controller, step: 'ways', side: 'remotes' })
+const whereOf = (remote: Remote, key: Key): Where => ({
+  thing: 'key',
+  id: key.id,
+  name: key.name,
+  controller: remote.controller,
+  step: 'ways',
+  side: 'remotes',
+})
 
-const keysOf = (site: Site): { remote: Remote; key: Key }[] => site.remotes.flatMap((remote) => remote.keys.map((key) => ({ remote, key })))
+const keysOf = (site: Site): { remote: Remote; key: Key }[] =>
+  site.remotes.flatMap((remote) => remote.keys.map((key) => ({ remote, key })))
 
 /** I01 one code, two meanings: two keys of one remote · I04 two remotes overlap at one receiver */
 export const codeTwice: Check = (site) => {
@@ -19,22 +27,70 @@ export const codeTwice: Check = (site) => {
       return []
     }
     const same = first.remote.id === remote.id
-    return [{
-      id: same ? 'I01' : 'I04', severity: 'error', title: same ? 'one code, two meanings' : 'two remotes overlap', where: whereOf(remote, key),
-      what: same ? `${codeName(key.code)} is “${first.key.name}” and “${key.name}”.` : `${codeName(key.code)} is “${first.key.name}” of ${first.remote.name} and “${key.name}” of ${remote.name}; one receiver hears both.`,
-      why: 'Whatever is bound to either happens for both.', fixes: [],
-    }]
+    return [
+      {
+        id: same ? 'I01' : 'I04',
+        severity: 'error',
+        title: same ? 'one code, two meanings' : 'two remotes overlap',
+        where: whereOf(remote, key),
+        what: same
+          ? `${codeName(key.code)} is “${first.key.name}” and “${key.name}”.`
+          : `${codeName(key.code)} is “${first.key.name}” of ${first.remote.name} and “${key.name}” of ` +
+            `${remote.name}; one receiver hears both.`,
+        why: 'Whatever is bound to either happens for both.',
+        fixes: [],
+      },
+    ]
   })
 }
 
 /** I02 toggle with repeat */
 export const toggleRepeats: Check = (site) =>
-  [...site.ways.flatMap((way) => (way.kind === 'remote' ? [{ remote: way.remote as string, key: way.key as string, action: way.action as string }] : [])), ...site.controls.flatMap((control) => (control.source.kind === 'remote' ? [{ remote: control.source.remote as string, key: control.source.key as string, action: control.action as string }] : []))].flatMap(({ remote: remoteId, key: keyId, action }): Finding[] => {
+  [
+    ...site.ways.flatMap((way) =>
+      way.kind === 'remote'
+        ? [{ remote: way.remote as string, key: way.key as string, action: way.action as string }]
+        : [],
+    ),
+    ...site.controls.flatMap((control) =>
+      control.source.kind === 'remote'
+        ? [
+            {
+              remote: control.source.remote as string,
+              key: control.source.key as string,
+              action: control.action as string,
+            },
+          ]
+        : [],
+    ),
+  ].flatMap(({ remote: remoteId, key: keyId, action }): Finding[] => {
     const remote = site.remotes.find((candidate) => candidate.id === remoteId)
     const key = keyOf(site, remoteId, keyId)
     if (!remote || key?.repeat.policy !== 'repeat' || action === 'up' || action === 'down') return []
     const severity = action === 'pulse' || action === 'open' || action === 'close' ? 'danger' : 'error'
-    return [{ id: 'I02', severity, title: `${action} with repeat`, where: whereOf(remote, key), what: `“${key.name}” does “${action}” again each ${key.repeat.everyMs} ms while it is held.`, why: severity === 'danger' ? 'A door is pulsed again and again.' : 'Held a moment too long, it is off again, or on: nobody knows.', fixes: [{ label: 'Once a press', change: (draft) => { draft.remotes.find((r) => r.id === remoteId)!.keys.find((k) => k.id === keyId)!.repeat = { policy: 'once' } } }] }]
+    return [
+      {
+        id: 'I02',
+        severity,
+        title: `${action} with repeat`,
+        where: whereOf(remote, key),
+        what: `“${key.name}” does “${action}” again each ${key.repeat.everyMs} ms while it is held.`,
+        why:
+          severity === 'danger'
+            ? 'A door is pulsed again and again.'
+            : 'Held a moment too long, it is off again, or on: nobody knows.',
+        fixes: [
+          {
+            label: 'Once a press',
+            change: (draft) => {
+              draft.remotes.find((r) => r.id === remoteId)!.keys.find((k) => k.id === keyId)!.repeat = {
+                policy: 'once',
+              }
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** I03 frame fails its own check: an extended NEC address that is a byte and its inverse is really the short form */
@@ -42,22 +98,95 @@ export const failsItsCheck: Check = (site) =>
   keysOf(site).flatMap(({ remote, key }): Finding[] => {
     const { code } = key
     if (code.protocol !== 'nec-ext' || ((code.address & 0xff) ^ (code.address >> 8)) !== 0xff) return []
-    return [{ id: 'I03', severity: 'error', title: 'code that is never heard', where: whereOf(remote, key), what: `${codeName(code)} has an address whose two bytes are each other's inverse: that is NEC with the 8-bit address ${(code.address & 0xff).toString(16).toUpperCase().padStart(2, '0')}.`, why: 'The receiver decodes it as the short form, and nothing is bound to that.', fixes: [{ label: 'Write it in the short form', change: (draft) => { draft.remotes.find((r) => r.id === remote.id)!.keys.find((k) => k.id === key.id)!.code = { protocol: 'nec', address: code.address & 0xff, command: code.command } } }] }]
+    return [
+      {
+        id: 'I03',
+        severity: 'error',
+        title: 'code that is never heard',
+        where: whereOf(remote, key),
+        what:
+          `${codeName(code)} has an address whose two bytes are each other's inverse: that is NEC with the ` +
+          `8-bit address ${(code.address & 0xff).toString(16).toUpperCase().padStart(2, '0')}.`,
+        why: 'The receiver decodes it as the short form, and nothing is bound to that.',
+        fixes: [
+          {
+            label: 'Write it in the short form',
+            change: (draft) => {
+              draft.remotes.find((r) => r.id === remote.id)!.keys.find((k) => k.id === key.id)!.code = {
+                protocol: 'nec',
+                address: code.address & 0xff,
+                command: code.command,
+              }
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** I05 code beyond its protocol's fields */
 export const codeBeyondField: Check = (site) =>
   keysOf(site).flatMap(({ remote, key }): Finding[] => {
     const trouble = key.code.protocol === 'unknown' ? null : codeTrouble(key.code)
-    return trouble === null ? [] : [{ id: 'I05', severity: 'error', title: 'code does not fit its protocol', where: whereOf(remote, key), what: `“${key.name}”: ${trouble}.`, why: 'No remote can send it; a digit was lost or a protocol mistaken. Teach the key anew.', fixes: [] }]
+    return trouble === null
+      ? []
+      : [
+          {
+            id: 'I05',
+            severity: 'error',
+            title: 'code does not fit its protocol',
+            where: whereOf(remote, key),
+            what: `“${key.name}”: ${trouble}.`,
+            why: 'No remote can send it; a digit was lost or a protocol mistaken. Teach the key anew.',
+            fixes: [],
+          },
+        ]
   })
 
 /** I06 remote without a receiver at its controller */
 export const noReceiver: Check = (site) =>
   site.remotes.flatMap((remote): Finding[] => {
     const controller = site.controllers.find((candidate) => candidate.id === remote.controller)
-    if (!controller || remote.keys.length === 0 || controller.parts.some((part) => part.profile === 'infrared-receiver')) return []
-    return [{ id: 'I06', severity: 'error', title: 'nothing hears it', where: { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }, what: `${remote.name} points at ${controller.name}, which has no infrared receiver.`, why: 'No key is ever heard.', fixes: [{ label: 'Fit a receiver', change: (draft) => { const target = draft.controllers.find((c) => c.id === controller.id)!; target.parts.push({ id: idFromName<string>('receiver', target.parts.map((p) => p.id), 'part') as (typeof target.parts)[number]['id'], profile: 'infrared-receiver', name: 'Remote receiver' }); planAndWrite(draft, controller.id) } }] }]
+    if (
+      !controller ||
+      remote.keys.length === 0 ||
+      controller.parts.some((part) => part.profile === 'infrared-receiver')
+    )
+      return []
+    return [
+      {
+        id: 'I06',
+        severity: 'error',
+        title: 'nothing hears it',
+        where: {
+          thing: 'controller',
+          id: controller.id,
+          name: controller.name,
+          controller: controller.id,
+          step: 'bench',
+        },
+        what: `${remote.name} points at ${controller.name}, which has no infrared receiver.`,
+        why: 'No key is ever heard.',
+        fixes: [
+          {
+            label: 'Fit a receiver',
+            change: (draft) => {
+              const target = draft.controllers.find((c) => c.id === controller.id)!
+              target.parts.push({
+                id: idFromName<string>(
+                  'receiver',
+                  target.parts.map((p) => p.id),
+                  'part',
+                ) as (typeof target.parts)[number]['id'],
+                profile: 'infrared-receiver',
+                name: 'Remote receiver',
+              })
+              planAndWrite(draft, controller.id)
+            },
+          },
+        ],
+      },
+    ]
   })
 
 export const infraredChecks: readonly Check[] = [noReceiver, codeTwice, toggleRepeats, failsItsCheck, codeBeyondField]

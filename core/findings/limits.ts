@@ -2,7 +2,13 @@ import { DAYS_OF_MONTH, linkTable, modemQuota, quotasOf, serviceKindIn, voiceCou
 import type { Service, Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
-const atService = (service: { id: string; name: string }, thing: 'service' | 'hub' = 'service'): Where => ({ thing, id: service.id, name: service.name, step: 'ways', side: 'services' })
+const atService = (service: { id: string; name: string }, thing: 'service' | 'hub' = 'service'): Where => ({
+  thing,
+  id: service.id,
+  name: service.name,
+  step: 'ways',
+  side: 'services',
+})
 
 const count = (number: number): string => number.toLocaleString('en')
 
@@ -10,9 +16,39 @@ const count = (number: number): string => number.toLocaleString('en')
 export const planLimits: Check = (site) => [
   ...site.services.flatMap((service): Finding[] => {
     const kind = serviceKindIn(site, service.kind)
-    if (!kind) return [{ id: 'M08', severity: 'error', title: 'kind of service unknown', where: atService(service), what: `There is no kind "${service.kind}".`, why: 'Neither its limits nor its steps are known.', fixes: [] }]
-    const over = (what: string, used: number, limit: number | null, why: string): Finding[] => (limit !== null && used > limit ? [{ id: 'M08', severity: 'error', title: `more ${what} than the plan allows`, where: atService(service), what: `${service.name} needs ${used} ${what}; the plan of a ${kind.name} allows ${limit}.`, why, fixes: [] }] : [])
-    if (kind.family === 'voice') return over('devices', voiceCount(site, service.id), kind.limits.devices, 'The ones above the limit are never found, without a word.')
+    if (!kind)
+      return [
+        {
+          id: 'M08',
+          severity: 'error',
+          title: 'kind of service unknown',
+          where: atService(service),
+          what: `There is no kind "${service.kind}".`,
+          why: 'Neither its limits nor its steps are known.',
+          fixes: [],
+        },
+      ]
+    const over = (what: string, used: number, limit: number | null, why: string): Finding[] =>
+      limit !== null && used > limit
+        ? [
+            {
+              id: 'M08',
+              severity: 'error',
+              title: `more ${what} than the plan allows`,
+              where: atService(service),
+              what: `${service.name} needs ${used} ${what}; the plan of a ${kind.name} allows ${limit}.`,
+              why,
+              fixes: [],
+            },
+          ]
+        : []
+    if (kind.family === 'voice')
+      return over(
+        'devices',
+        voiceCount(site, service.id),
+        kind.limits.devices,
+        'The ones above the limit are never found, without a word.',
+      )
     const devices = [...new Set(service.points.map((point) => point.controller as string))]
     return [
       ...over('devices', devices.length, kind.limits.devices, 'The last controllers never come online there.'),
@@ -20,7 +56,15 @@ export const planLimits: Check = (site) => [
         const name = site.controllers.find((candidate) => candidate.id === controller)?.name ?? controller
         const points = service.points.filter((point) => point.controller === controller)
         const ids = new Set(points.map((point) => point.id as string))
-        return [...over(`points on ${name}`, points.length, kind.limits.points, 'The template refuses the rest.'), ...over(`widgets for ${name}`, service.widgets.filter((widget) => ids.has(widget.point)).length, kind.limits.widgets, 'The screen refuses the rest.')]
+        return [
+          ...over(`points on ${name}`, points.length, kind.limits.points, 'The template refuses the rest.'),
+          ...over(
+            `widgets for ${name}`,
+            service.widgets.filter((widget) => ids.has(widget.point)).length,
+            kind.limits.widgets,
+            'The screen refuses the rest.',
+          ),
+        ]
       }),
       ...longNames(service, kind.limits.nameLength),
     ]
@@ -28,10 +72,28 @@ export const planLimits: Check = (site) => [
   ...site.hubs.flatMap((hub): Finding[] => {
     const kind = serviceKindIn(site, hub.kind)
     const limit = kind?.limits.points ?? null
-    const controllers = new Set(hub.entities.map((entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller as string))
+    const controllers = new Set(
+      hub.entities.map(
+        (entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller as string,
+      ),
+    )
     return [...controllers].flatMap((controller): Finding[] => {
-      const used = hub.entities.filter((entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller === controller).length
-      return limit !== null && used > limit ? [{ id: 'M08', severity: 'error', title: 'more entities than the plan allows', where: atService(hub, 'hub'), what: `${hub.name} would hold ${used} of ${controller}; a ${kind!.name} allows ${limit} on one device.`, why: 'The rest never appears.', fixes: [] }] : []
+      const used = hub.entities.filter(
+        (entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller === controller,
+      ).length
+      return limit !== null && used > limit
+        ? [
+            {
+              id: 'M08',
+              severity: 'error',
+              title: 'more entities than the plan allows',
+              where: atService(hub, 'hub'),
+              what: `${hub.name} would hold ${used} of ${controller}; a ${kind!.name} allows ${limit} on one device.`,
+              why: 'The rest never appears.',
+              fixes: [],
+            },
+          ]
+        : []
     })
   }),
 ]
@@ -40,12 +102,36 @@ function longNames(service: Service, limit: number | null): Finding[] {
   if (limit === null) return []
   const long = service.points.filter((point) => point.name.length > limit)
   if (long.length === 0) return []
-  return [{ id: 'M08', severity: 'warning', title: 'names longer than the service keeps', where: atService(service), what: `${long.map((point) => `“${point.name}”`).join(', ')} ${long.length === 1 ? 'has' : 'have'} more than ${limit} characters.`, why: 'They are cut, and two may become alike.', fixes: [{ label: 'Cut them here', change: (draft) => { for (const point of draft.services.find((s) => s.id === service.id)!.points) point.name = point.name.slice(0, limit).trim() } }] }]
+  return [
+    {
+      id: 'M08',
+      severity: 'warning',
+      title: 'names longer than the service keeps',
+      where: atService(service),
+      what:
+        `${long.map((point) => `“${point.name}”`).join(', ')} ${long.length === 1 ? 'has' : 'have'} more ` +
+        `than ${limit} characters.`,
+      why: 'They are cut, and two may become alike.',
+      fixes: [
+        {
+          label: 'Cut them here',
+          change: (draft) => {
+            for (const point of draft.services.find((s) => s.id === service.id)!.points)
+              point.name = point.name.slice(0, limit).trim()
+          },
+        },
+      ],
+    },
+  ]
 }
 
 /** The three heaviest rows of a quota, with their share. */
 const heaviest = (quota: Quota): string =>
-  [...quota.rows].sort((a, b) => b.share - a.share).slice(0, 3).map((row) => `${row.name} ${row.reason} ${Math.round(row.share * 100)} %`).join(', ')
+  [...quota.rows]
+    .sort((a, b) => b.share - a.share)
+    .slice(0, 3)
+    .map((row) => `${row.name} ${row.reason} ${Math.round(row.share * 100)} %`)
+    .join(', ')
 
 /** M09 message or data quota (per day and month, worked out) */
 export const messageQuota: Check = (site) => [
@@ -54,17 +140,54 @@ export const messageQuota: Check = (site) => [
     const limits = service && serviceKindIn(site, service.kind)?.limits
     if (!service || !limits) return []
     const over = [
-      ...(limits.messagesDay !== null && quota.perDay > limits.messagesDay ? [`${count(quota.perDay)} messages a day, ${count(limits.messagesDay)} are allowed`] : []),
-      ...(limits.messagesMonth !== null && quota.perMonth > limits.messagesMonth ? [`${count(quota.perMonth)} messages a month, ${count(limits.messagesMonth)} are allowed`] : []),
-      ...(limits.bytesMonth !== null && quota.bytesPerMonth > limits.bytesMonth ? [`${count(quota.bytesPerMonth)} bytes a month, ${count(limits.bytesMonth)} are allowed`] : []),
+      ...(limits.messagesDay !== null && quota.perDay > limits.messagesDay
+        ? [`${count(quota.perDay)} messages a day, ${count(limits.messagesDay)} are allowed`]
+        : []),
+      ...(limits.messagesMonth !== null && quota.perMonth > limits.messagesMonth
+        ? [`${count(quota.perMonth)} messages a month, ${count(limits.messagesMonth)} are allowed`]
+        : []),
+      ...(limits.bytesMonth !== null && quota.bytesPerMonth > limits.bytesMonth
+        ? [`${count(quota.bytesPerMonth)} bytes a month, ${count(limits.bytesMonth)} are allowed`]
+        : []),
     ]
     if (over.length === 0) return []
-    return [{ id: 'M09', severity: 'error', title: 'quota used up', where: atService(service), what: `At ${site.day.changes} changes a channel a day ${service.name} carries ${over.join('; ')}. Most of it: ${heaviest(quota)}.`, why: 'From then on nothing goes through until midnight, or the first.', fixes: slower(service) }]
+    return [
+      {
+        id: 'M09',
+        severity: 'error',
+        title: 'quota used up',
+        where: atService(service),
+        what:
+          `At ${site.day.changes} changes a channel a day ${service.name} carries ${over.join('; ')}. Most of ` +
+          `it: ${heaviest(quota)}.`,
+        why: 'From then on nothing goes through until midnight, or the first.',
+        fixes: slower(service),
+      },
+    ]
   }),
   ...site.controllers.flatMap((controller): Finding[] => {
     const quota = modemQuota(site, controller)
     if (!quota || quota.bytesPerMonth <= MODEM_BYTES) return []
-    return [{ id: 'M09', severity: 'warning', title: 'much data over the modem', where: { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'ways', side: 'services' }, what: `${controller.name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB a month (${DAYS_OF_MONTH} days) over its modem. Most of it: ${heaviest(quota)}.`, why: 'Small prepaid plans hold 30 to 50 MB.', fixes: [] }]
+    return [
+      {
+        id: 'M09',
+        severity: 'warning',
+        title: 'much data over the modem',
+        where: {
+          thing: 'controller',
+          id: controller.id,
+          name: controller.name,
+          controller: controller.id,
+          step: 'ways',
+          side: 'services',
+        },
+        what:
+          `${controller.name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB a month (${DAYS_OF_MONTH} ` +
+          `days) over its modem. Most of it: ${heaviest(quota)}.`,
+        why: 'Small prepaid plans hold 30 to 50 MB.',
+        fixes: [],
+      },
+    ]
   }),
 ]
 
@@ -75,7 +198,15 @@ const MODEM_BYTES = 50_000_000
 function slower(service: Service): Finding['fixes'] {
   const periodic = service.points.filter((point) => point.update.policy === 'every' && point.update.everyMs < 300_000)
   if (periodic.length === 0) return []
-  return [{ label: 'Send readings each 5 min', change: (draft) => { for (const point of draft.services.find((s) => s.id === service.id)!.points) if (point.update.policy === 'every' && point.update.everyMs < 300_000) point.update.everyMs = 300_000 } }]
+  return [
+    {
+      label: 'Send readings each 5 min',
+      change: (draft) => {
+        for (const point of draft.services.find((s) => s.id === service.id)!.points)
+          if (point.update.policy === 'every' && point.update.everyMs < 300_000) point.update.everyMs = 300_000
+      },
+    },
+  ]
 }
 
 /** M10 update period shorter than the service allows */
@@ -84,47 +215,126 @@ export const updateTooFast: Check = (site) =>
     const service = site.services.find((candidate) => candidate.id === quota.service)
     const least = service && serviceKindIn(site, service.kind)?.limits.updateMs
     if (!service || !least || quota.fastestMs === null || quota.fastestMs >= least) return []
-    return [{
-      id: 'M10', severity: 'warning', title: 'faster than the service allows', where: atService(service), what: `A point of ${service.name} may change each ${quota.fastestMs} ms; the service takes one value each ${least} ms.`, why: 'Values in between are thrown away, and often it is the last one.',
-      fixes: [{ label: `Not more often than each ${least} ms`, change: (draft) => {
-        const own = draft.services.find((s) => s.id === service.id)!
-        const controllers = new Set(own.points.map((point) => point.controller as string))
-        for (const controller of draft.controllers) if (controllers.has(controller.id)) controller.minReportMs = Math.max(controller.minReportMs, least)
-        for (const point of own.points) if (point.update.policy === 'every') point.update.everyMs = Math.max(point.update.everyMs, least)
-      } }],
-    }]
+    return [
+      {
+        id: 'M10',
+        severity: 'warning',
+        title: 'faster than the service allows',
+        where: atService(service),
+        what:
+          `A point of ${service.name} may change each ${quota.fastestMs} ms; the service takes one value each ` +
+          `${least} ms.`,
+        why: 'Values in between are thrown away, and often it is the last one.',
+        fixes: [
+          {
+            label: `Not more often than each ${least} ms`,
+            change: (draft) => {
+              const own = draft.services.find((s) => s.id === service.id)!
+              const controllers = new Set(own.points.map((point) => point.controller as string))
+              for (const controller of draft.controllers)
+                if (controllers.has(controller.id)) controller.minReportMs = Math.max(controller.minReportMs, least)
+              for (const point of own.points)
+                if (point.update.policy === 'every') point.update.everyMs = Math.max(point.update.everyMs, least)
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** M13 two boards of a pair exchange different tables or speeds: the same link written twice */
 export const pairDiffers: Check = (site) =>
   site.links.flatMap((link, at): Finding[] => {
     const ends = [link.controller, link.other].sort().join('/')
-    const twin = site.links.slice(at + 1).find((other) => other.kind === link.kind && link.other !== null && other.other !== null && [other.controller, other.other].sort().join('/') === ends)
+    const twin = site.links
+      .slice(at + 1)
+      .find(
+        (other) =>
+          other.kind === link.kind &&
+          link.other !== null &&
+          other.other !== null &&
+          [other.controller, other.other].sort().join('/') === ends,
+      )
     if (!twin) return []
-    const differences = [...(twin.baud === link.baud ? [] : [`${link.baud} baud at one end, ${twin.baud} at the other`]), ...tableDifference(site, link.id, twin.id)]
+    const differences = [
+      ...(twin.baud === link.baud ? [] : [`${link.baud} baud at one end, ${twin.baud} at the other`]),
+      ...tableDifference(site, link.id, twin.id),
+    ]
     if (differences.length === 0) return []
-    return [{ id: 'M13', severity: 'error', title: 'the two ends differ', where: { thing: 'link', id: link.id, name: link.name, controller: link.controller, step: 'ways', side: 'links' }, what: `${link.name} and ${twin.name} join the same two boards: ${differences.join('; ')}.`, why: 'One end speaks what the other does not understand.', fixes: [{ label: `The speed of ${link.name} at both ends`, change: (draft) => { draft.links.find((l) => l.id === twin.id)!.baud = link.baud } }] }]
+    return [
+      {
+        id: 'M13',
+        severity: 'error',
+        title: 'the two ends differ',
+        where: {
+          thing: 'link',
+          id: link.id,
+          name: link.name,
+          controller: link.controller,
+          step: 'ways',
+          side: 'links',
+        },
+        what: `${link.name} and ${twin.name} join the same two boards: ${differences.join('; ')}.`,
+        why: 'One end speaks what the other does not understand.',
+        fixes: [
+          {
+            label: `The speed of ${link.name} at both ends`,
+            change: (draft) => {
+              draft.links.find((l) => l.id === twin.id)!.baud = link.baud
+            },
+          },
+        ],
+      },
+    ]
   })
 
 function tableDifference(site: Site, a: string, b: string): string[] {
-  const rows = (id: string): Map<string, string> => new Map(linkTable(site, site.links.find((link) => link.id === id)!).map((row) => [row.char, `${row.target} ${row.action}`]))
+  const rows = (id: string): Map<string, string> =>
+    new Map(
+      linkTable(
+        site,
+        site.links.find((link) => link.id === id)!,
+      ).map((row) => [row.char, `${row.target} ${row.action}`]),
+    )
   const first = rows(a)
-  return [...rows(b)].flatMap(([char, meaning]) => { const other = first.get(char); return other !== undefined && other !== meaning ? [`“${char}” means ${other} at one, ${meaning} at the other`] : [] })
+  return [...rows(b)].flatMap(([char, meaning]) => {
+    const other = first.get(char)
+    return other !== undefined && other !== meaning ? [`“${char}” means ${other} at one, ${meaning} at the other`] : []
+  })
 }
 
 /** M16 one character, two meanings on one controller */
 export const charTwice: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const seen = new Map<string, string>()
-    return site.links.filter((link) => link.controller === controller.id).flatMap((link) =>
-      linkTable(site, link).flatMap((row): Finding[] => {
-        const before = seen.get(row.char)
-        const meaning = `${row.target} ${row.action}`
-        if (before === undefined) seen.set(row.char, meaning)
-        if (before === undefined || before === meaning) return []
-        return [{ id: 'M16', severity: 'error', title: 'one character, two meanings', where: { thing: 'link', id: link.id, name: link.name, controller: controller.id, step: 'ways', side: 'links' }, what: `“${row.char}” means ${before} and ${meaning} on ${controller.name}.`, why: 'Both are done at once.', fixes: [] }]
-      }),
-    )
+    return site.links
+      .filter((link) => link.controller === controller.id)
+      .flatMap((link) =>
+        linkTable(site, link).flatMap((row): Finding[] => {
+          const before = seen.get(row.char)
+          const meaning = `${row.target} ${row.action}`
+          if (before === undefined) seen.set(row.char, meaning)
+          if (before === undefined || before === meaning) return []
+          return [
+            {
+              id: 'M16',
+              severity: 'error',
+              title: 'one character, two meanings',
+              where: {
+                thing: 'link',
+                id: link.id,
+                name: link.name,
+                controller: controller.id,
+                step: 'ways',
+                side: 'links',
+              },
+              what: `“${row.char}” means ${before} and ${meaning} on ${controller.name}.`,
+              why: 'Both are done at once.',
+              fixes: [],
+            },
+          ]
+        }),
+      )
   })
 
 export const limitChecks: readonly Check[] = [planLimits, messageQuota, updateTooFast, pairDiffers, charTwice]

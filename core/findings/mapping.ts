@@ -1,5 +1,18 @@
 import { RESERVED_LEVELS } from '../topics'
-import { powerUpOf, channelOf, ID_PATTERN, pointOf, topLevel, waysTo, widgetsOf, type AppWay, type Channel, type Point, type Site, type Widget } from '../site'
+import {
+  powerUpOf,
+  channelOf,
+  ID_PATTERN,
+  pointOf,
+  topLevel,
+  waysTo,
+  widgetsOf,
+  type AppWay,
+  type Channel,
+  type Point,
+  type Site,
+  type Widget,
+} from '../site'
 import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget } from '../ways'
 import { inCell, type Check, type Finding, type Where } from './finding'
 
@@ -14,8 +27,8 @@ const appPaths = (site: Site): AppPath[] =>
     return way.kind === 'app' && point ? [{ way, point }] : []
   })
 
-
-const pointIn = (draft: Site, service: string, id: string): Point => draft.services.find((s) => s.id === service)!.points.find((p) => p.id === id)!
+const pointIn = (draft: Site, service: string, id: string): Point =>
+  draft.services.find((s) => s.id === service)!.points.find((p) => p.id === id)!
 
 /** M01 same virtual pin twice on one device */
 export const sameVirtualPin: Check = (site) =>
@@ -29,9 +42,28 @@ export const sameVirtualPin: Check = (site) =>
         return []
       }
       const way = site.ways.find((w) => w.kind === 'app' && w.service === service.id && w.point === point.id)
-      const where: Where = way ? inCell(site, way.channel, 'point', point.id, point.name, 'app') : { thing: 'point', id: point.id, name: point.name, controller: point.controller, step: 'ways', column: 'app' }
+      const where: Where = way
+        ? inCell(site, way.channel, 'point', point.id, point.name, 'app')
+        : { thing: 'point', id: point.id, name: point.name, controller: point.controller, step: 'ways', column: 'app' }
       const next = freeVp(site, service.id, point.controller)
-      return [{ id: 'M01', severity: 'error', title: 'virtual pin used twice', where, what: `vp${point.vp} stands for both ${first.name} and ${point.name} on one device.`, why: 'One widget works both, and the state shown is whichever came last.', fixes: [{ label: `Give ${point.name} vp${next}`, change: (draft) => { pointIn(draft, service.id, point.id).vp = next } }] }]
+      return [
+        {
+          id: 'M01',
+          severity: 'error',
+          title: 'virtual pin used twice',
+          where,
+          what: `vp${point.vp} stands for both ${first.name} and ${point.name} on one device.`,
+          why: 'One widget works both, and the state shown is whichever came last.',
+          fixes: [
+            {
+              label: `Give ${point.name} vp${next}`,
+              change: (draft) => {
+                pointIn(draft, service.id, point.id).vp = next
+              },
+            },
+          ],
+        },
+      ]
     })
   })
 
@@ -46,10 +78,30 @@ export const rangesDiffer: Check = (site) =>
     const stepped = channel.kind === 'stepped'
     return [
       {
-        id: 'M02', severity: 'warning', title: 'range differs along the path', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
-        what: `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ${channel.name} has ${levels}: ${positions - levels} of ${positions} positions mean nothing of their own.`,
-        why: stepped ? 'They snap back to the level that they fall into: the screen jumps.' : `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
-        fixes: [{ label: `Make the point 0–${levels - 1} by 1`, change: (draft) => { Object.assign(pointIn(draft, way.service, point.id), { min: 0, max: levels - 1, step: 1, default: point.default > point.min ? 1 : 0, unit: '' }) } }],
+        id: 'M02',
+        severity: 'warning',
+        title: 'range differs along the path',
+        where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
+        what:
+          `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ` +
+          `${channel.name} has ${levels}: ${positions - levels} of ${positions} positions mean nothing of their own.`,
+        why: stepped
+          ? 'They snap back to the level that they fall into: the screen jumps.'
+          : `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
+        fixes: [
+          {
+            label: `Make the point 0–${levels - 1} by 1`,
+            change: (draft) => {
+              Object.assign(pointIn(draft, way.service, point.id), {
+                min: 0,
+                max: levels - 1,
+                step: 1,
+                default: point.default > point.min ? 1 : 0,
+                unit: '',
+              })
+            },
+          },
+        ],
       },
     ]
   })
@@ -59,32 +111,89 @@ export const inversion: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
     const module = site.controllers.find((c) => c.id === channel.controller)?.module
     const wrongDriver = module !== null && module !== undefined && module.active !== channel.active
-    const widgets = appPaths(site).filter(({ way }) => way.channel === channel.id).flatMap(({ way, point }) => widgetsOf(site, way.service, point.id).filter((widget) => widget.inverted).map((widget) => ({ widget, way })))
+    const widgets = appPaths(site)
+      .filter(({ way }) => way.channel === channel.id)
+      .flatMap(({ way, point }) =>
+        widgetsOf(site, way.service, point.id)
+          .filter((widget) => widget.inverted)
+          .map((widget) => ({ widget, way })),
+      )
     if (!wrongDriver && widgets.length === 0) return []
     const put = {
       label: module ? `Invert once, in the driver: ${module.active} closes` : 'Invert once, in the driver',
       change: (draft: Site) => {
         if (module) draft.channels.find((c) => c.id === channel.id)!.active = module.active
-        for (const { widget, way } of widgets) draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
+        for (const { widget, way } of widgets)
+          draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
       },
     }
     const first = widgets[0]
     if (!first) {
-      const where: Where = { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench' }
-      return [{ id: 'M03', severity: 'error', title: 'polarity upside down', where, what: `The module closes on ${module!.active}, ${channel.name} is driven to close on ${channel.active}.`, why: 'On is off and off is on, also at start: the safe level closes the relay.', fixes: [put] }]
+      const where: Where = {
+        thing: 'channel',
+        id: channel.id,
+        name: channel.name,
+        channel: channel.id,
+        controller: channel.controller,
+        role: `out:${channel.id}`,
+        step: 'bench',
+      }
+      return [
+        {
+          id: 'M03',
+          severity: 'error',
+          title: 'polarity upside down',
+          where,
+          what: `The module closes on ${module!.active}, ${channel.name} is driven to close on ${channel.active}.`,
+          why: 'On is off and off is on, also at start: the safe level closes the relay.',
+          fixes: [put],
+        },
+      ]
     }
     const where = inCell(site, channel.id, 'widget', first.widget.id, first.widget.name, 'app')
     const twice = !wrongDriver && channel.active === 'low'
-    const what = twice ? `${first.widget.name} is inverted in the widget and again in the output driver (${channel.active} closes).` : `${first.widget.name} is inverted in the widget, not in the output driver.`
-    return [{ id: 'M03', severity: twice ? 'error' : 'warning', title: twice ? 'inverted twice' : 'inverted in the widget', where, what, why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.', fixes: [put] }]
+    const what = twice
+      ? `${first.widget.name} is inverted in the widget and again in the output driver (${channel.active} closes).`
+      : `${first.widget.name} is inverted in the widget, not in the output driver.`
+    return [
+      {
+        id: 'M03',
+        severity: twice ? 'error' : 'warning',
+        title: twice ? 'inverted twice' : 'inverted in the widget',
+        where,
+        what,
+        why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.',
+        fixes: [put],
+      },
+    ]
   })
 
 /** What is wrong with a widget's mode on a channel: [title, what, why], or null. */
 function modeTrouble(channel: Channel, widget: Widget, point: Point): readonly [string, string, string] | null {
   const lasting = channel.kind !== 'pulsed'
-  if (lasting && widget.kind === 'push') return ['push widget on what stays as told', `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ${channel.name} stays as it is told.`, 'The lamp is on only while a finger is on the screen.']
-  if (!lasting && (widget.kind === 'switch' || widget.kind === 'slider' || widget.kind === 'stepper' || widget.kind === 'mode')) return ['latching widget on a pulse', `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`, 'The second press sends off, which pulses nothing: every other try seems dead.']
-  if (channel.kind === 'paired' && widget.kind === 'switch') return ['two positions for three', `${widget.name} is a switch with two positions; ${channel.name} has three: ${channel.labels[0]}, stop, ${channel.labels[1]}.`, 'One direction, or the stop, cannot be asked for.']
+  if (lasting && widget.kind === 'push')
+    return [
+      'push widget on what stays as told',
+      `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ` +
+        `${channel.name} stays as it is told.`,
+      'The lamp is on only while a finger is on the screen.',
+    ]
+  if (
+    !lasting &&
+    (widget.kind === 'switch' || widget.kind === 'slider' || widget.kind === 'stepper' || widget.kind === 'mode')
+  )
+    return [
+      'latching widget on a pulse',
+      `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`,
+      'The second press sends off, which pulses nothing: every other try seems dead.',
+    ]
+  if (channel.kind === 'paired' && widget.kind === 'switch')
+    return [
+      'two positions for three',
+      `${widget.name} is a switch with two positions; ${channel.name} has three: ${channel.labels[0]}, ` +
+        `stop, ${channel.labels[1]}.`,
+      'One direction, or the stop, cannot be asked for.',
+    ]
   return null
 }
 
@@ -96,7 +205,24 @@ export const widgetMode: Check = (site) =>
       const trouble = modeTrouble(channel, widget, point)
       if (!trouble) return []
       const better = usualWidget(channel)
-      return [{ id: 'M04', severity: 'warning', title: trouble[0], where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'), what: trouble[1], why: trouble[2], fixes: [{ label: `Make it a ${better}`, change: (draft) => { draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = better } }] }]
+      return [
+        {
+          id: 'M04',
+          severity: 'warning',
+          title: trouble[0],
+          where: inCell(site, way.channel, 'widget', widget.id, widget.name, 'app'),
+          what: trouble[1],
+          why: trouble[2],
+          fixes: [
+            {
+              label: `Make it a ${better}`,
+              change: (draft) => {
+                draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = better
+              },
+            },
+          ],
+        },
+      ]
     }),
   )
 
@@ -107,10 +233,23 @@ export const noFeedback: Check = (site) =>
     const channel = channelOf(site, way.channel)!
     return [
       {
-        id: 'M05', severity: 'warning', title: 'no state comes back', where: inCell(site, way.channel, 'way', way.id, channel.name, way.kind),
-        what: `${channel.name} by ${way.kind === 'app' ? 'app' : 'hub'}: ${way.feedback === 'silent' ? 'the controller does not report along this way' : 'it is not known whether the state comes back'}.`,
+        id: 'M05',
+        severity: 'warning',
+        title: 'no state comes back',
+        where: inCell(site, way.channel, 'way', way.id, channel.name, way.kind),
+        what:
+          `${channel.name} by ${way.kind === 'app' ? 'app' : 'hub'}: ` +
+          `${way.feedback === 'silent' ? 'the controller does not report along this way' : 'it is not known whether the state comes back'}.`,
         why: 'After a press on the wall this screen shows what was last asked, not what is.',
-        fixes: [{ label: 'Report the state', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if ('feedback' in target) target.feedback = 'reports' } }],
+        fixes: [
+          {
+            label: 'Report the state',
+            change: (draft) => {
+              const target = draft.ways.find((w) => w.id === way.id)!
+              if ('feedback' in target) target.feedback = 'reports'
+            },
+          },
+        ],
       },
     ]
   })
@@ -124,10 +263,22 @@ export const defaultSwitchesOn: Check = (site) =>
     if (!serviceSpeaks || point.default === point.min) return []
     return [
       {
-        id: 'M06', severity: 'warning', title: 'default switches on', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
-        what: `vp${point.vp} has the default ${point.default}, and the service's value is applied at connect (${controller.outage === 'service' ? 'the service wins after an outage' : 'power-up takes the service’s value'}).`,
+        id: 'M06',
+        severity: 'warning',
+        title: 'default switches on',
+        where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
+        what:
+          `vp${point.vp} has the default ${point.default}, and the service's value is applied at connect ` +
+          `(${controller.outage === 'service' ? 'the service wins after an outage' : 'power-up takes the service’s value'}).`,
         why: `${channel.name} comes on by itself the first time the board connects.`,
-        fixes: [{ label: `Make the default ${point.min}`, change: (draft) => { pointIn(draft, way.service, point.id).default = point.min } }],
+        fixes: [
+          {
+            label: `Make the default ${point.min}`,
+            change: (draft) => {
+              pointIn(draft, way.service, point.id).default = point.min
+            },
+          },
+        ],
       },
     ]
   })
@@ -135,19 +286,59 @@ export const defaultSwitchesOn: Check = (site) =>
 /** M07 point not writable or readable as used */
 export const pointAccess: Check = (site) =>
   appPaths(site).flatMap(({ way, point }): Finding[] => {
-    const steering = widgetsOf(site, way.service, point.id).some((widget) => widget.kind !== 'value' && widget.kind !== 'gauge')
-    const trouble = steering && point.access === 'read' ? 'its widget writes it, the point is read-only' : way.feedback === 'reports' && point.access === 'write' ? 'the state is reported to it, the point is write-only' : null
+    const steering = widgetsOf(site, way.service, point.id).some(
+      (widget) => widget.kind !== 'value' && widget.kind !== 'gauge',
+    )
+    const trouble =
+      steering && point.access === 'read'
+        ? 'its widget writes it, the point is read-only'
+        : way.feedback === 'reports' && point.access === 'write'
+          ? 'the state is reported to it, the point is write-only'
+          : null
     if (!trouble) return []
-    return [{ id: 'M07', severity: 'error', title: 'point access does not fit', where: inCell(site, way.channel, 'point', point.id, point.name, 'app'), what: `vp${point.vp}: ${trouble}.`, why: 'The service refuses it without a word.', fixes: [{ label: 'Make it read-write', change: (draft) => { pointIn(draft, way.service, point.id).access = 'read-write' } }] }]
+    return [
+      {
+        id: 'M07',
+        severity: 'error',
+        title: 'point access does not fit',
+        where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
+        what: `vp${point.vp}: ${trouble}.`,
+        why: 'The service refuses it without a word.',
+        fixes: [
+          {
+            label: 'Make it read-write',
+            change: (draft) => {
+              pointIn(draft, way.service, point.id).access = 'read-write'
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** M11 channel without any way in */
 export const noWayIn: Check = (site) =>
-  site.channels.filter((channel) => waysTo(site, channel.id).length === 0 && !site.rules.some((rule) => rule.channel === channel.id)).map((channel) => ({
-    id: 'M11', severity: 'error', title: 'no way in', where: { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'ways', column: 'wall' },
-    what: `${channel.name} has no way in: nothing can switch it.`, why: 'The relay would sit in the box unused.',
-    fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
-  }))
+  site.channels
+    .filter(
+      (channel) => waysTo(site, channel.id).length === 0 && !site.rules.some((rule) => rule.channel === channel.id),
+    )
+    .map((channel) => ({
+      id: 'M11',
+      severity: 'error',
+      title: 'no way in',
+      where: {
+        thing: 'channel',
+        id: channel.id,
+        name: channel.name,
+        channel: channel.id,
+        controller: channel.controller,
+        step: 'ways',
+        column: 'wall',
+      },
+      what: `${channel.name} has no way in: nothing can switch it.`,
+      why: 'The relay would sit in the box unused.',
+      fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+    }))
 
 export function giveSwitch(draft: Site, channelId: string): void {
   const channel = draft.channels.find((c) => c.id === channelId)!
@@ -166,10 +357,37 @@ export const topicNotFit: Check = (site) => {
       const other = taken.get(key)
       if (!other) taken.set(key, entity.name)
       // MQTT 3.1.1, 4.7.1: "+" and "#" are wildcards, never part of a topic name; "/" would add a level.
-      const trouble = !ID_PATTERN.test(entity.topic) ? 'is not of a-z, 0-9 and -, at most 24' : RESERVED_LEVELS.includes(entity.topic) ? 'is a word of the topic scheme itself' : other ? `is already the topic of ${other}` : null
+      const trouble = !ID_PATTERN.test(entity.topic)
+        ? 'is not of a-z, 0-9 and -, at most 24'
+        : RESERVED_LEVELS.includes(entity.topic)
+          ? 'is a word of the topic scheme itself'
+          : other
+            ? `is already the topic of ${other}`
+            : null
       if (!trouble) return []
-      const fixed = site.channels.some((c) => c.controller === channel.controller && c.id !== channel.id && taken.has(`${c.controller}/${channel.id}`)) ? `${channel.id}-2`.slice(0, 24) : channel.id
-      return [{ id: 'M12', severity: 'error', title: 'topic does not fit', where: inCell(site, channel.id, 'entity', entity.id, entity.name, 'hub'), what: `The topic level "${entity.topic}" of ${entity.name} ${trouble}.`, why: 'Messages reach another channel, or none.', fixes: [{ label: `Use "${fixed}"`, change: (draft) => { draft.hubs.find((h) => h.id === hub.id)!.entities.find((e) => e.id === entity.id)!.topic = fixed } }] }]
+      const fixed = site.channels.some(
+        (c) => c.controller === channel.controller && c.id !== channel.id && taken.has(`${c.controller}/${channel.id}`),
+      )
+        ? `${channel.id}-2`.slice(0, 24)
+        : channel.id
+      return [
+        {
+          id: 'M12',
+          severity: 'error',
+          title: 'topic does not fit',
+          where: inCell(site, channel.id, 'entity', entity.id, entity.name, 'hub'),
+          what: `The topic level "${entity.topic}" of ${entity.name} ${trouble}.`,
+          why: 'Messages reach another channel, or none.',
+          fixes: [
+            {
+              label: `Use "${fixed}"`,
+              change: (draft) => {
+                draft.hubs.find((h) => h.id === hub.id)!.entities.find((e) => e.id === entity.id)!.topic = fixed
+              },
+            },
+          ],
+        },
+      ]
     }),
   )
 }
@@ -180,23 +398,62 @@ export const voiceLeadsNowhere: Check = (site) =>
     if (way.kind !== 'voice') return []
     const through = site.ways.find((other) => other.id === way.through)
     if (through && through.channel === way.channel && (through.kind === 'app' || through.kind === 'hub')) return []
-    const carrier = site.ways.find((other) => other.channel === way.channel && (other.kind === 'hub' || other.kind === 'app'))
-    return [{
-      id: 'M14', severity: 'error', title: 'voice name leads nowhere', where: inCell(site, way.channel, 'way', way.id, way.name, 'voice'),
-      what: `“${way.name}” ${through ? 'goes by a way of another channel' : 'has no point and no entity that carries it'}.`, why: 'The voice service says “okay” and nothing happens.',
-      fixes: carrier ? [{ label: `By ${carrier.kind === 'hub' ? 'the hub' : 'the app service'}`, change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'voice') target.through = carrier.id } }] : [],
-    }]
+    const carrier = site.ways.find(
+      (other) => other.channel === way.channel && (other.kind === 'hub' || other.kind === 'app'),
+    )
+    return [
+      {
+        id: 'M14',
+        severity: 'error',
+        title: 'voice name leads nowhere',
+        where: inCell(site, way.channel, 'way', way.id, way.name, 'voice'),
+        what: `“${way.name}” ${through ? 'goes by a way of another channel' : 'has no point and no entity that carries it'}.`,
+        why: 'The voice service says “okay” and nothing happens.',
+        fixes: carrier
+          ? [
+              {
+                label: `By ${carrier.kind === 'hub' ? 'the hub' : 'the app service'}`,
+                change: (draft) => {
+                  const target = draft.ways.find((w) => w.id === way.id)!
+                  if (target.kind === 'voice') target.through = carrier.id
+                },
+              },
+            ]
+          : [],
+      },
+    ]
   })
 
 /** M15 action that the kind of channel does not know */
 export const actionNotKnown: Check = (site) =>
   site.ways.flatMap((way): Finding[] => {
     const channel = channelOf(site, way.channel)!
-    const actions = way.kind === 'wall' ? way.bindings.map((b) => b.action) : way.kind === 'remote' || way.kind === 'link' ? [way.action] : []
-    const wrong = actions.filter((action) => !KNOWN_ACTIONS[channel.kind].includes(action) || ((action === 'open' || action === 'close') && channel.kind === 'pulsed' && channel.contact === null))
+    const actions =
+      way.kind === 'wall'
+        ? way.bindings.map((b) => b.action)
+        : way.kind === 'remote' || way.kind === 'link'
+          ? [way.action]
+          : []
+    const wrong = actions.filter(
+      (action) =>
+        !KNOWN_ACTIONS[channel.kind].includes(action) ||
+        ((action === 'open' || action === 'close') && channel.kind === 'pulsed' && channel.contact === null),
+    )
     if (wrong.length === 0) return []
     const column = columnOf(site, way)
-    return [{ id: 'M15', severity: 'error', title: 'action that does nothing', where: inCell(site, channel.id, 'way', way.id, channel.name, column), what: `${channel.name} is ${channel.kind}${channel.kind === 'pulsed' && channel.contact === null ? ' without a position contact' : ''}; it does not know “${[...new Set(wrong)].join('”, “')}”.`, why: 'The press is heard and nothing moves.', fixes: [] }]
+    return [
+      {
+        id: 'M15',
+        severity: 'error',
+        title: 'action that does nothing',
+        where: inCell(site, channel.id, 'way', way.id, channel.name, column),
+        what:
+          `${channel.name} is ${channel.kind}${channel.kind === 'pulsed' && channel.contact === null ? ' without a position contact' : ''}; ` +
+          `it does not know “${[...new Set(wrong)].join('”, “')}”.`,
+        why: 'The press is heard and nothing moves.',
+        fixes: [],
+      },
+    ]
   })
 
 /** What each kind of channel can be told (docs/behaviour.md, Commands). */
@@ -208,4 +465,16 @@ const KNOWN_ACTIONS: Record<Channel['kind'], readonly string[]> = {
   paired: ['a', 'b', 'stop', 'up', 'down', 'off', 'toggle', 'level'],
 }
 
-export const mappingChecks: readonly Check[] = [sameVirtualPin, rangesDiffer, inversion, widgetMode, noFeedback, defaultSwitchesOn, pointAccess, noWayIn, topicNotFit, voiceLeadsNowhere, actionNotKnown]
+export const mappingChecks: readonly Check[] = [
+  sameVirtualPin,
+  rangesDiffer,
+  inversion,
+  widgetMode,
+  noFeedback,
+  defaultSwitchesOn,
+  pointAccess,
+  noWayIn,
+  topicNotFit,
+  voiceLeadsNowhere,
+  actionNotKnown,
+]

@@ -4,7 +4,16 @@ import { planPins } from '../bench'
 import { BOARDS } from '../boards'
 import { seeded } from '../device/random.testkit'
 import { compileSite, NO_PIN } from '../image'
-import { applyOperations, emptySite, newController, newInput, newSwitched, parseSite, readSite, type Site } from '../site'
+import {
+  applyOperations,
+  emptySite,
+  newController,
+  newInput,
+  newSwitched,
+  parseSite,
+  readSite,
+  type Site,
+} from '../site'
 import { addAppWay, addHubWay, addWallWay, fillColumn } from '../ways'
 import { checkSite, fixEdit, isBlocking } from '.'
 
@@ -31,7 +40,8 @@ describe('pressing fixes until none is left', () => {
     expect(presses).toBeGreaterThan(10)
     expect(checkSite(site)).toEqual([])
   })
-  it('mends the pottery', () => expect(checkSite(mended(demo('fernhollow')).site).filter((finding) => finding.fixes.length > 0)).toEqual([]))
+  it('mends the pottery', () =>
+    expect(checkSite(mended(demo('fernhollow')).site).filter((finding) => finding.fixes.length > 0)).toEqual([]))
 })
 
 /** A random site on a random board: channels and switches without pins, ways by chance. */
@@ -46,7 +56,11 @@ function randomSite(seed: number): Site {
     const channel = newSwitched(site, `Lamp ${i}`, controller)
     site.channels.push(channel)
     if (random.chance(0.7)) {
-      const input = newInput(site, `S${i}`, controller, random.pick(['momentary', 'rocker'] as const), { pull: random.pick(['internal', 'internal', 'fitted', 'none'] as const), volts: random.pick([3.3, 5] as const), cableMetres: random.pick([1, 3, 12]) })
+      const input = newInput(site, `S${i}`, controller, random.pick(['momentary', 'rocker'] as const), {
+        pull: random.pick(['internal', 'internal', 'fitted', 'none'] as const),
+        volts: random.pick([3.3, 5] as const),
+        cableMetres: random.pick([1, 3, 12]),
+      })
       site.inputs.push(input)
       addWallWay(site, channel, input)
     }
@@ -78,8 +92,13 @@ describe('100 random sites over all open boards', () => {
       const { site } = mended(start, 120)
       const findings = checkSite(site)
       if (findings.some((finding) => finding.id === 'P09')) continue
-      expect(findings.filter((finding) => isBlocking([finding])).map((finding) => `${site.name}: ${finding.id} ${finding.what}`)).toEqual([])
-      for (const { image } of compileSite(site)) for (const { gpios } of [...image.channels, ...image.inputs]) expect(gpios).not.toContain(NO_PIN)
+      expect(
+        findings
+          .filter((finding) => isBlocking([finding]))
+          .map((finding) => `${site.name}: ${finding.id} ${finding.what}`),
+      ).toEqual([])
+      for (const { image } of compileSite(site))
+        for (const { gpios } of [...image.channels, ...image.inputs]) expect(gpios).not.toContain(NO_PIN)
     }
   })
   it('filling every column leaves no channel without a way, and a legal site', () => {

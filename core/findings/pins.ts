@@ -19,7 +19,9 @@ function placedRoles(site: Site): Placed[] {
     return rolesOf(site, controller.id).flatMap((role): Placed[] => {
       const written = controller.pins[role.id]?.pin
       const reading = written === undefined ? undefined : readPinOn(site, controller, written)
-      return written !== undefined && reading?.kind === 'spot' ? [{ controller, board, role, written, spot: reading.spot }] : []
+      return written !== undefined && reading?.kind === 'spot'
+        ? [{ controller, board, role, written, spot: reading.spot }]
+        : []
     })
   })
 }
@@ -35,12 +37,18 @@ const whereOf = (controller: Controller, role: Role): Where => ({
 
 /** The pins of a controller after a change of a copy, so that a fix can be tried before it is offered. */
 function pinsAfter(site: Site, controller: Controller, change: (copy: Site) => void): Controller['pins'] {
-  const copy: Site = { ...site, controllers: site.controllers.map((one) => (one.id === controller.id ? { ...one, pins: { ...one.pins } } : one)) }
+  const copy: Site = {
+    ...site,
+    controllers: site.controllers.map((one) => (one.id === controller.id ? { ...one, pins: { ...one.pins } } : one)),
+  }
   change(copy)
   return copy.controllers.find((one) => one.id === controller.id)!.pins
 }
 
-/** Planning anew, of these roles alone or else of all: offered only where it moves one of them, since a fix that changes nothing is none. */
+/**
+ * Planning anew, of these roles alone or else of all: offered only where it moves one of them, since a fix that changes
+ * nothing is none.
+ */
 function replan(site: Site, controller: Controller, ...roles: string[]): Fix[] {
   const wishes: Fix[] = [
     { label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, roles) },
@@ -54,7 +62,15 @@ function replan(site: Site, controller: Controller, ...roles: string[]): Fix[] {
   return first ? [first] : []
 }
 
-const found = (id: string, severity: Finding['severity'], title: string, where: Where, what: string, why: string, fixes: Fix[] = []): Finding => ({ id, severity, title, where, what, why, fixes })
+const found = (
+  id: string,
+  severity: Finding['severity'],
+  title: string,
+  where: Where,
+  what: string,
+  why: string,
+  fixes: Fix[] = [],
+): Finding => ({ id, severity, title, where, what, why, fixes })
 
 /** P01 two roles on one pin */
 export const twoRolesOnOnePin: Check = (site) => {
@@ -64,11 +80,28 @@ export const twoRolesOnOnePin: Check = (site) => {
     byPin.set(key, [...(byPin.get(key) ?? []), placed])
   }
   return [...byPin.values()]
-    .filter((list) => list.length > 1 && !list.every(({ role }) => role.kind === 'signal' && role.signal.need.startsWith('i2c') && role.signal.need === (list[0]!.role.kind === 'signal' ? list[0]!.role.signal.need : '')))
+    .filter(
+      (list) =>
+        list.length > 1 &&
+        !list.every(
+          ({ role }) =>
+            role.kind === 'signal' &&
+            role.signal.need.startsWith('i2c') &&
+            role.signal.need === (list[0]!.role.kind === 'signal' ? list[0]!.role.signal.need : ''),
+        ),
+    )
     .map((list) => {
       const [first, ...rest] = list as [Placed, ...Placed[]]
       const names = list.map((placed) => roleName(placed.role)).join(' and ')
-      return found('P01', 'error', 'two roles on one pin', whereOf(first.controller, rest[0]!.role), `${pinName(first.spot)} is given to ${names}.`, 'One pin carries one signal: each would work the other.', replan(site, first.controller, ...rest.map((placed) => placed.role.id)))
+      return found(
+        'P01',
+        'error',
+        'two roles on one pin',
+        whereOf(first.controller, rest[0]!.role),
+        `${pinName(first.spot)} is given to ${names}.`,
+        'One pin carries one signal: each would work the other.',
+        replan(site, first.controller, ...rest.map((placed) => placed.role.id)),
+      )
     })
 }
 
@@ -76,7 +109,17 @@ export const twoRolesOnOnePin: Check = (site) => {
 export const inputOnlyAsOutput: Check = (site) =>
   placedRoles(site)
     .filter(({ role, spot }) => role.kind === 'output' && !spot.can.includes('output'))
-    .map(({ controller, role, spot }) => found('P02', 'error', 'input-only pin as output', whereOf(controller, role), `${pinName(spot)} can only be read; ${roleName(role)} needs an output.`, 'The pin has no driver: the relay never moves.', replan(site, controller, role.id)))
+    .map(({ controller, role, spot }) =>
+      found(
+        'P02',
+        'error',
+        'input-only pin as output',
+        whereOf(controller, role),
+        `${pinName(spot)} can only be read; ${roleName(role)} needs an output.`,
+        'The pin has no driver: the relay never moves.',
+        replan(site, controller, role.id),
+      ),
+    )
 
 /** P03 boot-select pin that what is connected holds wrong at start */
 export const heldWrongAtStart: Check = (site) =>
@@ -84,8 +127,21 @@ export const heldWrongAtStart: Check = (site) =>
     if (!spot.startLevel || role.kind === 'signal') return []
     const held = role.kind === 'output' ? restLevelOf(controller) : role.input.closedLevel
     if (held === 'free' || held === spot.startLevel.level) return []
-    const by = role.kind === 'output' ? `the relay module rests it ${held}` : `${roleName(role)}, closed at start, holds it ${held}`
-    return [found('P03', 'error', 'start-up pin held wrong', whereOf(controller, role), `${pinName(spot)} must be ${spot.startLevel.level} while the board starts; ${by}.`, `Otherwise ${spot.startLevel.otherwise}.`, replan(site, controller, role.id))]
+    const by =
+      role.kind === 'output'
+        ? `the relay module rests it ${held}`
+        : `${roleName(role)}, closed at start, holds it ${held}`
+    return [
+      found(
+        'P03',
+        'error',
+        'start-up pin held wrong',
+        whereOf(controller, role),
+        `${pinName(spot)} must be ${spot.startLevel.level} while the board starts; ${by}.`,
+        `Otherwise ${spot.startLevel.otherwise}.`,
+        replan(site, controller, role.id),
+      ),
+    ]
   })
 
 /** P04 relay on a pin that is active at start */
@@ -95,8 +151,20 @@ export const activeAtStart: Check = (site) =>
     const { level, ms, what } = spot.startActivity
     const lowActive = role.channel.active === 'low'
     if (level === 'high' && lowActive) return []
-    const effect = level === 'pulses' ? `a ${lowActive ? 'low' : 'high'}-active relay may click` : 'a high-active relay closes'
-    return [found('P04', 'warning', 'pin active at start', whereOf(controller, role), `${pinName(spot)} is ${level === 'high' ? 'high' : 'pulsing'} for about ${ms} ms at start (${what}): ${effect} for that time.`, `${roleName(role)} flashes at each start and after each power cut.`, replan(site, controller, role.id))]
+    const effect =
+      level === 'pulses' ? `a ${lowActive ? 'low' : 'high'}-active relay may click` : 'a high-active relay closes'
+    return [
+      found(
+        'P04',
+        'warning',
+        'pin active at start',
+        whereOf(controller, role),
+        `${pinName(spot)} is ${level === 'high' ? 'high' : 'pulsing'} for about ${ms} ms at start ` +
+          `(${what}): ${effect} for that time.`,
+        `${roleName(role)} flashes at each start and after each power cut.`,
+        replan(site, controller, role.id),
+      ),
+    ]
   })
 
 /** P05 serial log or USB pins used while the log is on */
@@ -104,10 +172,25 @@ export const serialLogPins: Check = (site) =>
   placedRoles(site)
     .filter(({ controller, spot }) => controller.serialLog && spot.usedBy?.includes('serial-log'))
     .map(({ controller, role, spot }) =>
-      found('P05', 'error', 'serial log pin in use', whereOf(controller, role), `${pinName(spot)} carries the serial log, which is on; ${roleName(role)} is on it too.`, role.kind === 'output' ? 'Each line of the log clatters the relay.' : 'The log and the programming lead work the input.', [
-        ...replan(site, controller, role.id),
-        { label: 'Switch the serial log off', change: (draft) => { draft.controllers.find((c) => c.id === controller.id)!.serialLog = false } },
-      ]),
+      found(
+        'P05',
+        'error',
+        'serial log pin in use',
+        whereOf(controller, role),
+        `${pinName(spot)} carries the serial log, which is on; ${roleName(role)} is on it too.`,
+        role.kind === 'output'
+          ? 'Each line of the log clatters the relay.'
+          : 'The log and the programming lead work the input.',
+        [
+          ...replan(site, controller, role.id),
+          {
+            label: 'Switch the serial log off',
+            change: (draft) => {
+              draft.controllers.find((c) => c.id === controller.id)!.serialLog = false
+            },
+          },
+        ],
+      ),
     )
 
 /** P06 flash pins */
@@ -117,7 +200,19 @@ export const flashPins: Check = (site) =>
     if (!board) return []
     return rolesOf(site, controller.id).flatMap((role) => {
       const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
-      return reading?.kind === 'hidden' ? [found('P06', 'error', 'pin not for use', whereOf(controller, role), `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`, 'The board stops as soon as the pin is driven.', replan(site, controller, role.id))] : []
+      return reading?.kind === 'hidden'
+        ? [
+            found(
+              'P06',
+              'error',
+              'pin not for use',
+              whereOf(controller, role),
+              `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`,
+              'The board stops as soon as the pin is driven.',
+              replan(site, controller, role.id),
+            ),
+          ]
+        : []
     })
   })
 
@@ -129,22 +224,52 @@ export const noPull: Check = (site) =>
     const direction = input.closedLevel === 'low' ? 'up' : 'down'
     const internal = spot.can.includes(direction === 'up' ? 'pull-up' : 'pull-down')
     if (input.pull === 'internal' && internal) return []
-    const set = (pull: 'internal' | 'fitted') => (draft: Site) => { draft.inputs.find((i) => i.id === input.id)!.pull = pull }
+    const set = (pull: 'internal' | 'fitted') => (draft: Site) => {
+      draft.inputs.find((i) => i.id === input.id)!.pull = pull
+    }
     // 10 kΩ: common practice for a short lead; the current is Ohm's law.
     const milliamps = (board.logicVolts / 10).toFixed(2)
     return [
-      found('P07', 'error', 'input without a pull', whereOf(controller, role), `${pinName(spot)} ${input.pull === 'none' ? 'has no pull switched on' : `has no internal pull-${direction}`} and none is fitted at ${input.name}.`, `An open contact leaves the pin floating: it reads anything. 10 kΩ to ${direction === 'up' ? `${board.logicVolts} V` : 'ground'} holds it with ${milliamps} mA.`, [
-        ...(internal ? [{ label: `Use the board's own pull-${direction}`, change: set('internal') }] : replan(site, controller, role.id)),
-        { label: `I fit 10 kΩ pull-${direction}`, change: set('fitted') },
-      ]),
+      found(
+        'P07',
+        'error',
+        'input without a pull',
+        whereOf(controller, role),
+        `${pinName(spot)} ${input.pull === 'none' ? 'has no pull switched on' : `has no internal pull-${direction}`} ` +
+          `and none is fitted at ${input.name}.`,
+        'An open contact leaves the pin floating: it reads anything. 10 kΩ to ' +
+          `${direction === 'up' ? `${board.logicVolts} V` : 'ground'} holds it with ${milliamps} mA.`,
+        [
+          ...(internal
+            ? [{ label: `Use the board's own pull-${direction}`, change: set('internal') }]
+            : replan(site, controller, role.id)),
+          { label: `I fit 10 kΩ pull-${direction}`, change: set('fitted') },
+        ],
+      ),
     ]
   })
 
 /** P08 analogue input unusable with the radio on */
 export const analogueWithRadio: Check = (site) =>
   placedRoles(site)
-    .filter(({ controller, role, spot }) => role.kind === 'input' && role.input.sense === 'analogue' && spot.analogueNeedsRadioOff && controller.link === 'wifi')
-    .map(({ controller, role, spot }) => found('P08', 'error', 'analogue pin fails with the radio on', whereOf(controller, role), `${pinName(spot)} belongs to the second analogue bank, which the radio uses; ${roleName(role)} is read there.`, 'Readings fail whenever Wi-Fi is on.', replan(site, controller, role.id)))
+    .filter(
+      ({ controller, role, spot }) =>
+        role.kind === 'input' &&
+        role.input.sense === 'analogue' &&
+        spot.analogueNeedsRadioOff &&
+        controller.link === 'wifi',
+    )
+    .map(({ controller, role, spot }) =>
+      found(
+        'P08',
+        'error',
+        'analogue pin fails with the radio on',
+        whereOf(controller, role),
+        `${pinName(spot)} belongs to the second analogue bank, which the radio uses; ${roleName(role)} is read there.`,
+        'Readings fail whenever Wi-Fi is on.',
+        replan(site, controller, role.id),
+      ),
+    )
 
 /** Signals that the board drives: their level is the board's own. */
 const DRIVEN: readonly string[] = ['output', 'pwm', 'serial-tx']
@@ -152,8 +277,35 @@ const DRIVEN: readonly string[] = ['output', 'pwm', 'serial-tx']
 /** P10 5 V signal into a 3.3 V pin */
 export const fiveVoltsIn: Check = (site) =>
   placedRoles(site)
-    .filter(({ board, role }) => (role.kind === 'input' ? role.input.volts : role.kind === 'signal' && !DRIVEN.includes(role.signal.need) ? role.signal.volts : 0) > board.logicVolts)
-    .map(({ controller, board, role, spot }) => found('P10', 'danger', '5 V into a 3.3 V pin', whereOf(controller, role), `${roleName(role)} brings ${role.kind === 'input' ? role.input.volts : 5} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`, 'The pin, and often the board, is destroyed.', role.kind === 'input' ? [{ label: `Feed the contact from ${board.logicVolts} V`, change: (draft) => { draft.inputs.find((i) => i.id === role.input.id)!.volts = 3.3 } }] : []))
+    .filter(
+      ({ board, role }) =>
+        (role.kind === 'input'
+          ? role.input.volts
+          : role.kind === 'signal' && !DRIVEN.includes(role.signal.need)
+            ? role.signal.volts
+            : 0) > board.logicVolts,
+    )
+    .map(({ controller, board, role, spot }) =>
+      found(
+        'P10',
+        'danger',
+        '5 V into a 3.3 V pin',
+        whereOf(controller, role),
+        `${roleName(role)} brings ${role.kind === 'input' ? role.input.volts : 5} V to ${pinName(spot)}; ` +
+          `the board stands ${board.logicVolts} V.`,
+        'The pin, and often the board, is destroyed.',
+        role.kind === 'input'
+          ? [
+              {
+                label: `Feed the contact from ${board.logicVolts} V`,
+                change: (draft) => {
+                  draft.inputs.find((i) => i.id === role.input.id)!.volts = 3.3
+                },
+              },
+            ]
+          : [],
+      ),
+    )
 
 /** P11 label given where GPIO was meant, or the reverse */
 export const labelOrGpio: Check = (site) =>
@@ -165,12 +317,23 @@ export const labelOrGpio: Check = (site) =>
       const reading = written === undefined ? undefined : readPinOn(site, controller, written)
       if (reading?.kind !== 'spot' || !reading.otherwise) return []
       const { spot, otherwise } = reading
-      const write = (pin: string) => (draft: Site) => { draft.controllers.find((c) => c.id === controller.id)!.pins[role.id]!.pin = pin }
+      const write = (pin: string) => (draft: Site) => {
+        draft.controllers.find((c) => c.id === controller.id)!.pins[role.id]!.pin = pin
+      }
       return [
-        found('P11', 'warning', 'label or GPIO number?', whereOf(controller, role), `"${written}" is read as GPIO ${spot.gpio}, printed ${spot.label}; it could also mean ${otherwise.label}, which is GPIO ${otherwise.gpio}.`, 'On this board labels and GPIO numbers differ: one wire goes to the wrong pin.', [
-          { label: `I mean GPIO ${spot.gpio} (${spot.label})`, change: write(spot.label) },
-          { label: `I mean ${otherwise.label} (GPIO ${otherwise.gpio})`, change: write(otherwise.label) },
-        ]),
+        found(
+          'P11',
+          'warning',
+          'label or GPIO number?',
+          whereOf(controller, role),
+          `"${written}" is read as GPIO ${spot.gpio}, printed ${spot.label}; it could also mean ` +
+            `${otherwise.label}, which is GPIO ${otherwise.gpio}.`,
+          'On this board labels and GPIO numbers differ: one wire goes to the wrong pin.',
+          [
+            { label: `I mean GPIO ${spot.gpio} (${spot.label})`, change: write(spot.label) },
+            { label: `I mean ${otherwise.label} (GPIO ${otherwise.gpio})`, change: write(otherwise.label) },
+          ],
+        ),
       ]
     })
   })
@@ -181,40 +344,130 @@ export const capabilityMissing: Check = (site) => [...inputsThatCannot(site), ..
 const signalsThatCannot = (site: Site): Finding[] =>
   placedRoles(site).flatMap(({ controller, role, spot }) => {
     if (role.kind !== 'signal' || pinCost(controller, role, spot).cost < FORBIDDEN) return []
-    return [found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`, 'The part stays deaf and dumb.', replan(site, controller, role.id))]
+    return [
+      found(
+        'P12',
+        'error',
+        'pin cannot do this',
+        whereOf(controller, role),
+        `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`,
+        'The part stays deaf and dumb.',
+        replan(site, controller, role.id),
+      ),
+    ]
   })
 
 const inputsThatCannot = (site: Site): Finding[] =>
   placedRoles(site)
-    .filter(({ role, spot }) => role.kind === 'input' && (role.input.sense === 'analogue' ? !spot.can.includes('analogue') : !spot.can.includes('input')))
+    .filter(
+      ({ role, spot }) =>
+        role.kind === 'input' &&
+        (role.input.sense === 'analogue' ? !spot.can.includes('analogue') : !spot.can.includes('input')),
+    )
     .map(({ controller, role, spot }) => {
-      const need = role.kind === 'input' && role.input.sense === 'analogue' ? 'an analogue reading' : 'a digital reading'
-      return found('P12', 'error', 'pin cannot do this', whereOf(controller, role), `${pinName(spot)} does not give ${need}, which ${roleName(role)} needs.`, 'The input never changes.', replan(site, controller, role.id))
+      const need =
+        role.kind === 'input' && role.input.sense === 'analogue' ? 'an analogue reading' : 'a digital reading'
+      return found(
+        'P12',
+        'error',
+        'pin cannot do this',
+        whereOf(controller, role),
+        `${pinName(spot)} does not give ${need}, which ${roleName(role)} needs.`,
+        'The input never changes.',
+        replan(site, controller, role.id),
+      )
     })
 
-/** P09 more roles than pins that can carry them, and P13 role without a pin: both ask for the one plan of the controller */
+/**
+ * P09 more roles than pins that can carry them, and P13 role without a pin: both ask for the one plan of the controller
+ */
 export const rolesAndPins: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const roles = rolesOf(site, controller.id)
     const missing = roles.filter((role) => !controller.pins[role.id])
-    const where: Where = { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }
+    const where: Where = {
+      thing: 'controller',
+      id: controller.id,
+      name: controller.name,
+      controller: controller.id,
+      step: 'bench',
+    }
     const plan = planPins(site, controller.id)
-    const tooMany = plan.kind === 'impossible' ? [found('P09', 'error', 'more roles than pins', where, `${plan.reason}.`, 'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or add a second controller.')] : []
+    const tooMany =
+      plan.kind === 'impossible'
+        ? [
+            found(
+              'P09',
+              'error',
+              'more roles than pins',
+              where,
+              `${plan.reason}.`,
+              'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or ' +
+                'add a second controller.',
+            ),
+          ]
+        : []
     if (missing.length === 0) return tooMany
-    const fixes: Fix[] = plan.kind === 'planned' ? [{ label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }] : []
-    return [...tooMany, found('P13', 'error', 'role without a pin', { ...where, role: missing[0]!.id }, `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`, 'Nothing can be built or wired until each role has its pin.', fixes)]
+    const fixes: Fix[] =
+      plan.kind === 'planned' ? [{ label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }] : []
+    return [
+      ...tooMany,
+      found(
+        'P13',
+        'error',
+        'role without a pin',
+        { ...where, role: missing[0]!.id },
+        `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`,
+        'Nothing can be built or wired until each role has its pin.',
+        fixes,
+      ),
+    ]
   })
 
 /** P14 pin that this board does not have */
 export const unknownPin: Check = (site) =>
   site.controllers.flatMap((controller) => {
     const board = boardIn(site, controller.board)
-    if (!board) return [found('P14', 'error', 'board without a profile', { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' }, `There is no board profile "${controller.board}".`, 'Pins can neither be planned nor checked.')]
+    if (!board)
+      return [
+        found(
+          'P14',
+          'error',
+          'board without a profile',
+          { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' },
+          `There is no board profile "${controller.board}".`,
+          'Pins can neither be planned nor checked.',
+        ),
+      ]
     return rolesOf(site, controller.id).flatMap((role) => {
       const written = controller.pins[role.id]?.pin
       if (written === undefined || readPinOn(site, controller, written).kind !== 'unknown') return []
-      return [found('P14', 'error', 'pin not on this board', whereOf(controller, role), `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`, 'There is nothing to solder to.', replan(site, controller, role.id))]
+      return [
+        found(
+          'P14',
+          'error',
+          'pin not on this board',
+          whereOf(controller, role),
+          `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`,
+          'There is nothing to solder to.',
+          replan(site, controller, role.id),
+        ),
+      ]
     })
   })
 
-export const pinChecks: readonly Check[] = [twoRolesOnOnePin, inputOnlyAsOutput, heldWrongAtStart, activeAtStart, serialLogPins, flashPins, noPull, analogueWithRadio, rolesAndPins, fiveVoltsIn, labelOrGpio, capabilityMissing, unknownPin]
+export const pinChecks: readonly Check[] = [
+  twoRolesOnOnePin,
+  inputOnlyAsOutput,
+  heldWrongAtStart,
+  activeAtStart,
+  serialLogPins,
+  flashPins,
+  noPull,
+  analogueWithRadio,
+  rolesAndPins,
+  fiveVoltsIn,
+  labelOrGpio,
+  capabilityMissing,
+  unknownPin,
+]

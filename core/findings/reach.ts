@@ -1,20 +1,44 @@
-import { channelsOn, controllerOf, coprocessorOf, newController, waysTo, type AppWay, type Channel, type ChannelAction, type HubWay, type Link, type Site } from '../site'
+import {
+  channelsOn,
+  controllerOf,
+  coprocessorOf,
+  newController,
+  waysTo,
+  type AppWay,
+  type Channel,
+  type ChannelAction,
+  type HubWay,
+  type Link,
+  type Site,
+} from '../site'
 import { addLinkWay, freeChar, linkFor } from '../ways'
 import { inCell, type Check, type Finding } from './finding'
 
 /** What a network must be able to tell a channel, as characters of a pair's line (docs/behaviour.md, A pair). */
-const NEEDED: Record<Channel['kind'], readonly ChannelAction[]> = { switched: ['on', 'off'], stepped: ['on', 'off'], feed: ['on', 'off'], pulsed: ['pulse'], paired: ['a', 'b', 'stop'] }
+const NEEDED: Record<Channel['kind'], readonly ChannelAction[]> = {
+  switched: ['on', 'off'],
+  stepped: ['on', 'off'],
+  feed: ['on', 'off'],
+  pulsed: ['pulse'],
+  paired: ['a', 'b', 'stop'],
+}
 
-const pairLine = (site: Site, channel: Channel): Link | undefined => site.links.find((link) => link.controller === channel.controller && link.kind === 'serial')
+const pairLine = (site: Site, channel: Channel): Link | undefined =>
+  site.links.find((link) => link.controller === channel.controller && link.kind === 'serial')
 
 /** Actions that the coprocessor of the channel's board has no character for. */
 function withoutCharacter(site: Site, channel: Channel): ChannelAction[] {
   const line = pairLine(site, channel)
-  const has = new Set(waysTo(site, channel.id).flatMap((way) => (way.kind === 'link' && way.link === line?.id ? [way.action as string] : [])))
+  const has = new Set(
+    waysTo(site, channel.id).flatMap((way) =>
+      way.kind === 'link' && way.link === line?.id ? [way.action as string] : [],
+    ),
+  )
   return NEEDED[channel.kind].filter((action) => !has.has(action))
 }
 
-const byNetwork = (site: Site, channel: Channel): (AppWay | HubWay)[] => waysTo(site, channel.id).filter((way) => way.kind === 'app' || way.kind === 'hub')
+const byNetwork = (site: Site, channel: Channel): (AppWay | HubWay)[] =>
+  waysTo(site, channel.id).filter((way) => way.kind === 'app' || way.kind === 'hub')
 
 function giveCharacters(draft: Site, channelId: string, actions: readonly ChannelAction[]): void {
   const channel = draft.channels.find((one) => one.id === channelId)!
@@ -25,7 +49,11 @@ function giveCharacters(draft: Site, channelId: string, actions: readonly Channe
 /** The board that stands for one without a network, and the line between them. */
 function giveCoprocessor(draft: Site, mainId: string): void {
   const main = controllerOf(draft, mainId)!
-  const radio = newController(draft, `${main.name} radio`, 'eight-pin-coprocessor', { room: main.room, module: null, serialLog: false })
+  const radio = newController(draft, `${main.name} radio`, 'eight-pin-coprocessor', {
+    room: main.room,
+    module: null,
+    serialLog: false,
+  })
   draft.controllers.push(radio)
   linkFor(draft, main.id, 'serial').other = radio.id
   for (const channel of channelsOn(draft, mainId)) {
@@ -33,7 +61,10 @@ function giveCoprocessor(draft: Site, mainId: string): void {
   }
 }
 
-/** M17 a way by the network to a board that the network does not reach: one finding a board without any, one a channel that a pair has no character for */
+/**
+ * M17 a way by the network to a board that the network does not reach: one finding a board without any, one a channel
+ * that a pair has no character for
+ */
 export const networkDoesNotReach: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     if (controller.link !== 'none') return []
@@ -42,21 +73,44 @@ export const networkDoesNotReach: Check = (site) =>
     const shape = { id: 'M17', severity: 'error', title: 'the network does not reach it' } as const
     const radio = coprocessorOf(site, controller.id)
     if (!radio) {
-      return [{
-        ...shape, where: { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'ways' },
-        what: `${controller.name} has no network, and no coprocessor at the other end of a serial line; ${asked.map((channel) => channel.name).join(', ')} ${asked.length === 1 ? 'is' : 'are'} to be worked by app or hub.`, why: 'Whatever is asked there never arrives.',
-        fixes: [{ label: `A coprocessor for ${controller.name}`, change: (draft) => giveCoprocessor(draft, controller.id) }],
-      }]
+      return [
+        {
+          ...shape,
+          where: {
+            thing: 'controller',
+            id: controller.id,
+            name: controller.name,
+            controller: controller.id,
+            step: 'ways',
+          },
+          what:
+            `${controller.name} has no network, and no coprocessor at the other end of a serial line; ` +
+            `${asked.map((channel) => channel.name).join(', ')} ${asked.length === 1 ? 'is' : 'are'} to be ` +
+            'worked by app or hub.',
+          why: 'Whatever is asked there never arrives.',
+          fixes: [
+            { label: `A coprocessor for ${controller.name}`, change: (draft) => giveCoprocessor(draft, controller.id) },
+          ],
+        },
+      ]
     }
     return asked.flatMap((channel): Finding[] => {
       const missing = withoutCharacter(site, channel)
       const way = byNetwork(site, channel)[0]!
       if (missing.length === 0) return []
-      return [{
-        ...shape, where: inCell(site, channel.id, 'way', way.id, channel.name, way.kind),
-        what: `${radio.name} stands for ${controller.name} on the network, and its line has no character for “${missing.join('”, “')}” of ${channel.name}.`, why: 'The command is refused on the way.',
-        fixes: [{ label: `Characters for ${channel.name}`, change: (draft) => giveCharacters(draft, channel.id, missing) }],
-      }]
+      return [
+        {
+          ...shape,
+          where: inCell(site, channel.id, 'way', way.id, channel.name, way.kind),
+          what:
+            `${radio.name} stands for ${controller.name} on the network, and its line has no character for ` +
+            `“${missing.join('”, “')}” of ${channel.name}.`,
+          why: 'The command is refused on the way.',
+          fixes: [
+            { label: `Characters for ${channel.name}`, change: (draft) => giveCharacters(draft, channel.id, missing) },
+          ],
+        },
+      ]
     })
   })
 

@@ -5,20 +5,69 @@ import type { Check, Finding, Where } from './finding'
 
 const doors = (site: Site): PulsedChannel[] => site.channels.filter((channel) => channel.kind === 'pulsed')
 
-const whereOf = (channel: PulsedChannel, more: Partial<Where> = {}): Where => ({ thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench', ...more })
+const whereOf = (channel: PulsedChannel, more: Partial<Where> = {}): Where => ({
+  thing: 'channel',
+  id: channel.id,
+  name: channel.name,
+  channel: channel.id,
+  controller: channel.controller,
+  role: `out:${channel.id}`,
+  step: 'bench',
+  ...more,
+})
 
-const changeDoor = (channel: PulsedChannel, change: (door: NonNullable<PulsedChannel['door']>) => void) => (draft: Site): void => {
-  const target = draft.channels.find((candidate) => candidate.id === channel.id)
-  if (target?.kind === 'pulsed' && target.door) change(target.door)
-}
+const changeDoor =
+  (channel: PulsedChannel, change: (door: NonNullable<PulsedChannel['door']>) => void) =>
+  (draft: Site): void => {
+    const target = draft.channels.find((candidate) => candidate.id === channel.id)
+    if (target?.kind === 'pulsed' && target.door) change(target.door)
+  }
 
 /** H01 strike that opens on power loss on an outside door, and the reverse on an escape door */
 export const strikeAgainstDoor: Check = (site) =>
   doors(site).flatMap((channel): Finding[] => {
     if (!channel.door) return []
     const { lock, place } = channel.door
-    if (lock === 'fail-safe' && place === 'outside') return [{ id: 'H01', severity: 'danger', title: 'opens in a power cut', where: whereOf(channel), what: `${channel.name} has a fail-safe strike on an outside door.`, why: 'A fail-safe strike opens without power: a blown fuse leaves the house open.', fixes: [{ label: 'It is fail-secure', change: changeDoor(channel, (door) => { door.lock = 'fail-secure' }) }] }]
-    if (lock === 'fail-secure' && place === 'escape') return [{ id: 'H01', severity: 'danger', title: 'locked in a power cut', where: whereOf(channel), what: `${channel.name} has a fail-secure strike on an escape door.`, why: 'It stays locked when the power fails, which is when people must get out. Local code decides; a mechanical way out is needed in any case.', fixes: [{ label: 'It is fail-safe', change: changeDoor(channel, (door) => { door.lock = 'fail-safe' }) }] }]
+    if (lock === 'fail-safe' && place === 'outside')
+      return [
+        {
+          id: 'H01',
+          severity: 'danger',
+          title: 'opens in a power cut',
+          where: whereOf(channel),
+          what: `${channel.name} has a fail-safe strike on an outside door.`,
+          why: 'A fail-safe strike opens without power: a blown fuse leaves the house open.',
+          fixes: [
+            {
+              label: 'It is fail-secure',
+              change: changeDoor(channel, (door) => {
+                door.lock = 'fail-secure'
+              }),
+            },
+          ],
+        },
+      ]
+    if (lock === 'fail-secure' && place === 'escape')
+      return [
+        {
+          id: 'H01',
+          severity: 'danger',
+          title: 'locked in a power cut',
+          where: whereOf(channel),
+          what: `${channel.name} has a fail-secure strike on an escape door.`,
+          why:
+            'It stays locked when the power fails, which is when people must get out. Local code decides; a ' +
+            'mechanical way out is needed in any case.',
+          fixes: [
+            {
+              label: 'It is fail-safe',
+              change: changeDoor(channel, (door) => {
+                door.lock = 'fail-safe'
+              }),
+            },
+          ],
+        },
+      ]
     return []
   })
 
@@ -29,14 +78,38 @@ export const pulseRepeated: Check = (site) =>
       if (way.kind !== 'app') return []
       const service = site.services.find((candidate) => candidate.id === way.service)!
       const point = service.points.find((candidate) => candidate.id === way.point)!
-      const latching = service.widgets.filter((widget) => widget.point === point.id && ['switch', 'slider', 'stepper', 'mode'].includes(widget.kind))
+      const latching = service.widgets.filter(
+        (widget) => widget.point === point.id && ['switch', 'slider', 'stepper', 'mode'].includes(widget.kind),
+      )
       if (point.default === point.min && latching.length === 0) return []
-      return [{
-        id: 'H02', severity: 'danger', title: 'pulse may come again', where: whereOf(channel, { step: 'ways', column: 'app', thing: 'point', id: point.id, name: point.name }),
-        what: point.default !== point.min ? `vp${point.vp} of ${channel.name} has the default ${point.default}: a service that sends it at a reconnection asks for a pulse.` : `${latching[0]!.name} keeps ${point.max} after a pulse: a service that resends what it holds asks for another.`,
-        why: 'A door opens again with nobody there. The firmware ignores held values for doors; another client of the same point would not.',
-        fixes: [{ label: `Rest at ${point.min}, with a push widget`, change: (draft) => { const own = draft.services.find((s) => s.id === service.id)!; own.points.find((p) => p.id === point.id)!.default = point.min; for (const widget of own.widgets) if (widget.point === point.id && latching.some((one) => one.id === widget.id)) widget.kind = 'push' } }],
-      }]
+      return [
+        {
+          id: 'H02',
+          severity: 'danger',
+          title: 'pulse may come again',
+          where: whereOf(channel, { step: 'ways', column: 'app', thing: 'point', id: point.id, name: point.name }),
+          what:
+            point.default !== point.min
+              ? `vp${point.vp} of ${channel.name} has the default ${point.default}: a service that sends it ` +
+                'at a reconnection asks for a pulse.'
+              : `${latching[0]!.name} keeps ${point.max} after a pulse: a service that resends what it holds ` +
+                'asks for another.',
+          why:
+            'A door opens again with nobody there. The firmware ignores held values for doors; another client ' +
+            'of the same point would not.',
+          fixes: [
+            {
+              label: `Rest at ${point.min}, with a push widget`,
+              change: (draft) => {
+                const own = draft.services.find((s) => s.id === service.id)!
+                own.points.find((p) => p.id === point.id)!.default = point.min
+                for (const widget of own.widgets)
+                  if (widget.point === point.id && latching.some((one) => one.id === widget.id)) widget.kind = 'push'
+              },
+            },
+          ],
+        },
+      ]
     }),
   )
 
@@ -46,30 +119,104 @@ const REMOTE_WAYS = ['app', 'hub', 'voice'] as const
 /** H03 door operator automated without position sensor */
 export const noPositionSensor: Check = (site) =>
   doors(site).flatMap((channel): Finding[] => {
-    const from = waysTo(site, channel.id).filter((way) => (REMOTE_WAYS as readonly string[]).includes(way.kind)).map((way) => way.kind)
+    const from = waysTo(site, channel.id)
+      .filter((way) => (REMOTE_WAYS as readonly string[]).includes(way.kind))
+      .map((way) => way.kind)
     if (!channel.door || channel.door.lock !== 'none' || channel.contact !== null || from.length === 0) return []
-    return [{ id: 'H03', severity: 'error', title: 'nobody sees whether it moved', where: whereOf(channel), what: `${channel.name} moves a door by ${[...new Set(from)].join(' and ')} and has no position contact.`, why: 'The same pulse opens and closes: from afar nobody knows which it did.', fixes: [] }]
+    return [
+      {
+        id: 'H03',
+        severity: 'error',
+        title: 'nobody sees whether it moved',
+        where: whereOf(channel),
+        what: `${channel.name} moves a door by ${[...new Set(from)].join(' and ')} and has no position contact.`,
+        why: 'The same pulse opens and closes: from afar nobody knows which it did.',
+        fixes: [],
+      },
+    ]
   })
 
 /** H04 unattended closing without warning device */
 export const closesUnseen: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
     if (channel.kind !== 'pulsed' || !channel.door?.closesUnattended || channel.door.warningDevice) return []
-    return [{ id: 'H04', severity: 'danger', title: 'closes with nobody looking', where: whereOf(channel), what: `${channel.name} may close unattended and has no warning light or sounder.`, why: 'Someone may stand under it. Obstruction detection of the operator itself is needed all the same; local code decides.', fixes: [{ label: 'A warning device is fitted', change: changeDoor(channel, (door) => { door.warningDevice = true }) }] }]
+    return [
+      {
+        id: 'H04',
+        severity: 'danger',
+        title: 'closes with nobody looking',
+        where: whereOf(channel),
+        what: `${channel.name} may close unattended and has no warning light or sounder.`,
+        why:
+          'Someone may stand under it. Obstruction detection of the operator itself is needed all the same; ' +
+          'local code decides.',
+        fixes: [
+          {
+            label: 'A warning device is fitted',
+            change: changeDoor(channel, (door) => {
+              door.warningDevice = true
+            }),
+          },
+        ],
+      },
+    ]
   })
 
 /** H05 lock by voice without a spoken PIN */
 export const voiceWithoutPin: Check = (site) =>
   doors(site).flatMap((channel): Finding[] =>
     waysTo(site, channel.id).flatMap((way): Finding[] => {
-      if (way.kind !== 'voice' || way.pin || !channel.door || (channel.door.lock === 'none' && channel.door.place === 'inside')) return []
-      return [{ id: 'H05', severity: 'danger', title: 'opened by any voice', where: whereOf(channel, { step: 'ways', column: 'voice', thing: 'way', id: way.id, name: way.name }), what: `“${way.name}” works ${channel.name} by voice without a spoken PIN.`, why: 'A voice through the window, or from the television, opens the door.', fixes: [{ label: 'Ask for a PIN', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id); if (target?.kind === 'voice') target.pin = true } }] }]
+      if (
+        way.kind !== 'voice' ||
+        way.pin ||
+        !channel.door ||
+        (channel.door.lock === 'none' && channel.door.place === 'inside')
+      )
+        return []
+      return [
+        {
+          id: 'H05',
+          severity: 'danger',
+          title: 'opened by any voice',
+          where: whereOf(channel, { step: 'ways', column: 'voice', thing: 'way', id: way.id, name: way.name }),
+          what: `“${way.name}” works ${channel.name} by voice without a spoken PIN.`,
+          why: 'A voice through the window, or from the television, opens the door.',
+          fixes: [
+            {
+              label: 'Ask for a PIN',
+              change: (draft) => {
+                const target = draft.ways.find((w) => w.id === way.id)
+                if (target?.kind === 'voice') target.pin = true
+              },
+            },
+          ],
+        },
+      ]
     }),
   )
 
 /** H07 what a door is used for is not said */
 export const doorNotSaid: Check = (site) =>
-  doors(site).filter((channel) => channel.door === null).map((channel) => ({ id: 'H07', severity: 'note', title: 'what it opens is not said', where: whereOf(channel), what: `Whether ${channel.name} works a lock or a door, and where, is not said.`, why: 'Only then can its dangers be judged.', fixes: [{ label: 'A gate or door inside, no lock', change: (draft) => { const target = draft.channels.find((c) => c.id === channel.id); if (target?.kind === 'pulsed') target.door = { lock: 'none', place: 'inside', closesUnattended: false, warningDevice: false } } }] }))
+  doors(site)
+    .filter((channel) => channel.door === null)
+    .map((channel) => ({
+      id: 'H07',
+      severity: 'note',
+      title: 'what it opens is not said',
+      where: whereOf(channel),
+      what: `Whether ${channel.name} works a lock or a door, and where, is not said.`,
+      why: 'Only then can its dangers be judged.',
+      fixes: [
+        {
+          label: 'A gate or door inside, no lock',
+          change: (draft) => {
+            const target = draft.channels.find((c) => c.id === channel.id)
+            if (target?.kind === 'pulsed')
+              target.door = { lock: 'none', place: 'inside', closesUnattended: false, warningDevice: false }
+          },
+        },
+      ],
+    }))
 
 /** H08 heater that comes back by itself after a power cut */
 export const heaterComesBack: Check = (site) =>
@@ -77,7 +224,40 @@ export const heaterComesBack: Check = (site) =>
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     const { policy } = powerUpOf(channel)
     if (load?.type !== 'heater' || (policy !== 'on' && policy !== 'last')) return []
-    return [{ id: 'H08', severity: 'warning', title: 'heater comes back by itself', where: { thing: 'channel', id: channel.id, name: channel.name, channel: channel.id, controller: channel.controller, step: 'bench' }, what: `${channel.name} heats, and its power-up policy is “${policy}”.`, why: 'After a power cut it heats with nobody there.', fixes: [{ label: 'Off after a power cut', change: (draft) => { const target = draft.channels.find((c) => c.id === channel.id); if (target && 'powerUp' in target) target.powerUp = { policy: 'off' } } }] }]
+    return [
+      {
+        id: 'H08',
+        severity: 'warning',
+        title: 'heater comes back by itself',
+        where: {
+          thing: 'channel',
+          id: channel.id,
+          name: channel.name,
+          channel: channel.id,
+          controller: channel.controller,
+          step: 'bench',
+        },
+        what: `${channel.name} heats, and its power-up policy is “${policy}”.`,
+        why: 'After a power cut it heats with nobody there.',
+        fixes: [
+          {
+            label: 'Off after a power cut',
+            change: (draft) => {
+              const target = draft.channels.find((c) => c.id === channel.id)
+              if (target && 'powerUp' in target) target.powerUp = { policy: 'off' }
+            },
+          },
+        ],
+      },
+    ]
   })
 
-export const safetyChecks: readonly Check[] = [strikeAgainstDoor, pulseRepeated, noPositionSensor, closesUnseen, voiceWithoutPin, doorNotSaid, heaterComesBack]
+export const safetyChecks: readonly Check[] = [
+  strikeAgainstDoor,
+  pulseRepeated,
+  noPositionSensor,
+  closesUnseen,
+  voiceWithoutPin,
+  doorNotSaid,
+  heaterComesBack,
+]

@@ -4,9 +4,21 @@ import { channelOf, inputOf, inputsOn, type Input } from '../site'
 import { usualBindings } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
-const atInput = (input: Input): Where => ({ thing: 'input', id: input.id, name: input.name, controller: input.controller, role: `in:${input.id}`, step: 'bench' })
+const atInput = (input: Input): Where => ({
+  thing: 'input',
+  id: input.id,
+  name: input.name,
+  controller: input.controller,
+  role: `in:${input.id}`,
+  step: 'bench',
+})
 
-const FITS: Record<Input['kind'], readonly string[]> = { momentary: ['press', 'release', 'hold'], rocker: ['flip', 'follow'], selector: ['select'], contact: [] }
+const FITS: Record<Input['kind'], readonly string[]> = {
+  momentary: ['press', 'release', 'hold'],
+  rocker: ['flip', 'follow'],
+  selector: ['select'],
+  contact: [],
+}
 
 /** W02 switch kind and gesture do not fit */
 export const gestureDoesNotFit: Check = (site) =>
@@ -18,21 +30,63 @@ export const gestureDoesNotFit: Check = (site) =>
     const channel = channelOf(site, way.channel)!
     return [
       {
-        id: 'W02', severity: 'error', title: 'gesture that this switch never makes',
-        where: { thing: 'way', id: way.id, name: input.name, channel: way.channel, controller: channel.controller, step: 'ways', column: 'wall' },
+        id: 'W02',
+        severity: 'error',
+        title: 'gesture that this switch never makes',
+        where: {
+          thing: 'way',
+          id: way.id,
+          name: input.name,
+          channel: way.channel,
+          controller: channel.controller,
+          step: 'ways',
+          column: 'wall',
+        },
         what: `${input.name} is a ${input.kind}; it never makes "${wrong.map((b) => b.gesture).join('", "')}".`,
         why: `Nothing happens to ${channel.name} when it is worked.`,
-        fixes: [{ label: input.kind === 'rocker' ? 'Toggle on each flip' : input.kind === 'selector' ? 'Take the level that it is turned to' : channel.kind === 'pulsed' ? 'Pulse on each press' : 'Toggle on each press', change: (draft) => { const target = draft.ways.find((w) => w.id === way.id)!; if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel.kind) } }],
+        fixes: [
+          {
+            label:
+              input.kind === 'rocker'
+                ? 'Toggle on each flip'
+                : input.kind === 'selector'
+                  ? 'Take the level that it is turned to'
+                  : channel.kind === 'pulsed'
+                    ? 'Pulse on each press'
+                    : 'Toggle on each press',
+            change: (draft) => {
+              const target = draft.ways.find((w) => w.id === way.id)!
+              if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel.kind)
+            },
+          },
+        ],
       },
     ]
   })
 
 /** W04 measured bounce longer than settle time */
 export const bounceTooLong: Check = (site) =>
-  site.inputs.filter((input) => input.bounceMs !== null && input.settle === 'settle' && input.bounceMs > input.settleMs).map((input) => {
-    const wanted = Math.min(1000, Math.ceil((input.bounceMs! * 1.5) / 5) * 5)
-    return { id: 'W04', severity: 'error', title: 'bounces longer than it settles', where: atInput(input), what: `${input.name} was seen to bounce for ${input.bounceMs} ms; it is settled in ${input.settleMs} ms.`, why: 'One press counts twice: the lamp goes on and off again.', fixes: [{ label: `Settle in ${wanted} ms`, change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.settleMs = wanted } }] }
-  })
+  site.inputs
+    .filter((input) => input.bounceMs !== null && input.settle === 'settle' && input.bounceMs > input.settleMs)
+    .map((input) => {
+      const wanted = Math.min(1000, Math.ceil((input.bounceMs! * 1.5) / 5) * 5)
+      return {
+        id: 'W04',
+        severity: 'error',
+        title: 'bounces longer than it settles',
+        where: atInput(input),
+        what: `${input.name} was seen to bounce for ${input.bounceMs} ms; it is settled in ${input.settleMs} ms.`,
+        why: 'One press counts twice: the lamp goes on and off again.',
+        fixes: [
+          {
+            label: `Settle in ${wanted} ms`,
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.settleMs = wanted
+            },
+          },
+        ],
+      }
+    })
 
 /** Above this a board's own pull is too weak for the lead (common practice). */
 const LONG_LEAD_METRES = 5
@@ -43,7 +97,27 @@ export const longLead: Check = (site) =>
     const board = boardIn(site, site.controllers.find((c) => c.id === input.controller)!.board)
     if (!board || input.cableMetres <= LONG_LEAD_METRES || input.pull !== 'internal') return []
     const choice = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
-    return [{ id: 'W05', severity: 'warning', title: 'long lead, weak pull', where: atInput(input), what: `${input.name} hangs on ${input.cableMetres} m with the board's own pull of ${board.internalPullKiloohms.least} to ${board.internalPullKiloohms.most} kΩ: ${(board.logicVolts / board.internalPullKiloohms.most).toFixed(2)} mA at worst. Fit ${ohms(choice.ohms)}.`, why: 'The lead picks up what runs beside it, and so little current does not keep the contact clean.', fixes: [{ label: `I fit ${ohms(choice.ohms)}`, change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.pull = 'fitted' } }] }]
+    return [
+      {
+        id: 'W05',
+        severity: 'warning',
+        title: 'long lead, weak pull',
+        where: atInput(input),
+        what:
+          `${input.name} hangs on ${input.cableMetres} m with the board's own pull of ` +
+          `${board.internalPullKiloohms.least} to ${board.internalPullKiloohms.most} kΩ: ` +
+          `${(board.logicVolts / board.internalPullKiloohms.most).toFixed(2)} mA at worst. Fit ${ohms(choice.ohms)}.`,
+        why: 'The lead picks up what runs beside it, and so little current does not keep the contact clean.',
+        fixes: [
+          {
+            label: `I fit ${ohms(choice.ohms)}`,
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.pull = 'fitted'
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** W06 module revision without external switches */
@@ -51,7 +125,15 @@ export const noExternalSwitches: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const boxed = boardIn(site, controller.board)?.boxed
     if (!boxed || boxed.externalSwitches) return []
-    return inputsOn(site, controller.id).map((input) => ({ id: 'W06', severity: 'error', title: 'this revision has no reliable switch inputs', where: atInput(input), what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`, why: 'The switch works in the trial and not in the wall.', fixes: [] }))
+    return inputsOn(site, controller.id).map((input) => ({
+      id: 'W06',
+      severity: 'error',
+      title: 'this revision has no reliable switch inputs',
+      where: atInput(input),
+      what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`,
+      why: 'The switch works in the trial and not in the wall.',
+      fixes: [],
+    }))
   })
 
 /** Shortest and longest of quick presses, ms (common practice). */
@@ -63,7 +145,29 @@ export const missesQuickPresses: Check = (site) =>
     const [least, most] = QUICK_PRESS_MS
     if (input.kind !== 'momentary' || input.settle !== 'settle' || input.settleMs <= least) return []
     const chance = Math.min(1, (input.settleMs - least) / (most - least))
-    return [{ id: 'W01', severity: chance >= 0.5 ? 'error' : 'warning', title: 'misses quick presses', where: atInput(input), what: `${input.name} must hold for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ms) it misses ${Math.round(chance * 100)} %.`, why: 'People press again, and then it toggles twice.', fixes: [{ label: 'Settle in 25 ms', change: (draft) => { draft.inputs.find((i) => i.id === input.id)!.settleMs = Math.max(25, Math.min(least, Math.ceil(((input.bounceMs ?? 0) * 1.5) / 5) * 5)) } }] }]
+    return [
+      {
+        id: 'W01',
+        severity: chance >= 0.5 ? 'error' : 'warning',
+        title: 'misses quick presses',
+        where: atInput(input),
+        what:
+          `${input.name} must hold for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ` +
+          `ms) it misses ${Math.round(chance * 100)} %.`,
+        why: 'People press again, and then it toggles twice.',
+        fixes: [
+          {
+            label: 'Settle in 25 ms',
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.settleMs = Math.max(
+                25,
+                Math.min(least, Math.ceil(((input.bounceMs ?? 0) * 1.5) / 5) * 5),
+              )
+            },
+          },
+        ],
+      },
+    ]
   })
 
 /** W03 contact parallel to the old switch: state unknown */
@@ -71,7 +175,41 @@ export const parallelToOldSwitch: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     if (!load?.parallelSwitch) return []
-    return [{ id: 'W03', severity: 'warning', title: 'state unknown', where: { thing: 'load', id: load.id, name: load.name, channel: channel.id, controller: channel.controller, role: `out:${channel.id}`, step: 'bench' }, what: `The old switch of ${load.name} stays in parallel with the contact of ${channel.name}.`, why: 'Off means only that the relay is open: the load may be on all the same, and every screen believes otherwise.', fixes: [{ label: 'The old switch goes to an input', change: (draft) => { draft.loads.find((l) => l.id === load.id)!.parallelSwitch = false } }] }]
+    return [
+      {
+        id: 'W03',
+        severity: 'warning',
+        title: 'state unknown',
+        where: {
+          thing: 'load',
+          id: load.id,
+          name: load.name,
+          channel: channel.id,
+          controller: channel.controller,
+          role: `out:${channel.id}`,
+          step: 'bench',
+        },
+        what: `The old switch of ${load.name} stays in parallel with the contact of ${channel.name}.`,
+        why:
+          'Off means only that the relay is open: the load may be on all the same, and every screen ' +
+          'believes otherwise.',
+        fixes: [
+          {
+            label: 'The old switch goes to an input',
+            change: (draft) => {
+              draft.loads.find((l) => l.id === load.id)!.parallelSwitch = false
+            },
+          },
+        ],
+      },
+    ]
   })
 
-export const switchChecks: readonly Check[] = [missesQuickPresses, parallelToOldSwitch, gestureDoesNotFit, bounceTooLong, longLead, noExternalSwitches]
+export const switchChecks: readonly Check[] = [
+  missesQuickPresses,
+  parallelToOldSwitch,
+  gestureDoesNotFit,
+  bounceTooLong,
+  longLead,
+  noExternalSwitches,
+]

@@ -11,8 +11,16 @@ export const boardBehindSite: Check = (site, record) =>
     if (hash === flashed.hash) return []
     return [
       {
-        id: 'T04', severity: 'note', title: 'board behind the site',
-        where: { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'build' },
+        id: 'T04',
+        severity: 'note',
+        title: 'board behind the site',
+        where: {
+          thing: 'controller',
+          id: controller.id,
+          name: controller.name,
+          controller: controller.id,
+          step: 'build',
+        },
         what: `The board of ${controller.name} runs tables ${flashed.hash}; the site now gives ${hash}.`,
         why: 'What you see here is not what the board does until it is flashed again.',
         fixes: [],

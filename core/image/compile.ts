@@ -2,12 +2,37 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
 import { readPinOn } from '../bench'
-import { channelsOn, controllerOf, inputRoles, inputsOn, limitOf, mainOf, offGapOf, outputRoles, powerUpOf, sensorsOn, serialSignalOf, waysTo, type Channel, type Controller, type Input, type Site } from '../site'
+import {
+  channelsOn,
+  controllerOf,
+  inputRoles,
+  inputsOn,
+  limitOf,
+  mainOf,
+  offGapOf,
+  outputRoles,
+  powerUpOf,
+  sensorsOn,
+  serialSignalOf,
+  waysTo,
+  type Channel,
+  type Controller,
+  type Input,
+  type Site,
+} from '../site'
 import { charsOf, serialOf } from './compileLinks'
 import { keysOf } from './compileKeys'
 import { rulesOf, schedulesOf, sensorOf } from './compileRules'
 import { bindingsOf, groupsOf, pointsOf, watchOf } from './compileWays'
-import { NO_INPUT, NO_LEVEL, NO_PIN, type Part, type ControllerImage, type ImageChannel, type ImageInput } from './types'
+import {
+  NO_INPUT,
+  NO_LEVEL,
+  NO_PIN,
+  type Part,
+  type ControllerImage,
+  type ImageChannel,
+  type ImageInput,
+} from './types'
 
 /** The site names no such controller, or a board that has no profile. */
 export class CompileRefused extends Error {
@@ -19,7 +44,8 @@ export function compileController(site: Site, controllerId: string): ControllerI
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new CompileRefused(`there is no controller "${controllerId}" in this site`)
   const board = boardIn(site, controller.board)
-  if (!board) throw new CompileRefused(`controllers.${controller.id}.board: there is no board profile "${controller.board}"`)
+  if (!board)
+    throw new CompileRefused(`controllers.${controller.id}.board: there is no board profile "${controller.board}"`)
   const channels = channelsOn(site, controller.id)
   const inputs = inputsOn(site, controller.id)
   const sensors = sensorsOn(site, controller.id)
@@ -38,12 +64,23 @@ export function compileController(site: Site, controllerId: string): ControllerI
     heartbeatMs: controller.heartbeatS * 1000,
     sensorMs: controller.sensorS * 1000,
     seed: seedOf(`${site.id}/${controller.id}`),
-    auto: { start: controller.auto.start === 'auto', hand: controller.auto.hand, yieldMs: controller.auto.yieldMinutes * 60_000 },
+    auto: {
+      start: controller.auto.start === 'auto',
+      hand: controller.auto.hand,
+      yieldMs: controller.auto.yieldMinutes * 60_000,
+    },
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
     receiver: receiverOf(site, controller),
-    inputs: inputs.map((input, i) => compileInput(site, controller, input, bindings.some((b) => b.input === i && b.gesture === 'hold'))),
+    inputs: inputs.map((input, i) =>
+      compileInput(
+        site,
+        controller,
+        input,
+        bindings.some((b) => b.input === i && b.gesture === 'hold'),
+      ),
+    ),
     channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
     groups: groupsOf(site, channels),
     bindings,
@@ -57,7 +94,9 @@ export function compileController(site: Site, controllerId: string): ControllerI
   return { ...tables, hash: hashOf(tables) }
 }
 
-/** The tables that a board runs, and as what: the coprocessor of a pair runs those of its main board, and mirrors it. */
+/**
+ * The tables that a board runs, and as what: the coprocessor of a pair runs those of its main board, and mirrors it.
+ */
 export interface BoardTables {
   readonly board: string
   readonly image: ControllerImage
@@ -66,11 +105,16 @@ export interface BoardTables {
 
 export function tablesOf(site: Site, controllerId: string): BoardTables {
   const main = mainOf(site, controllerId)
-  return { board: controllerId, image: compileController(site, main?.id ?? controllerId), part: main ? 'mirror' : 'main' }
+  return {
+    board: controllerId,
+    image: compileController(site, main?.id ?? controllerId),
+    part: main ? 'mirror' : 'main',
+  }
 }
 
 /** All boards of a site, in order. */
-export const compileSite = (site: Site): BoardTables[] => site.controllers.map((controller) => tablesOf(site, controller.id))
+export const compileSite = (site: Site): BoardTables[] =>
+  site.controllers.map((controller) => tablesOf(site, controller.id))
 
 const hashOf = (tables: object): string => bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12)
 
@@ -115,7 +159,8 @@ function compileInput(site: Site, controller: Controller, input: Input, holdIsBo
 }
 
 function patternsOf(channel: Channel): number[] {
-  if (channel.kind === 'stepped') return channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0))
+  if (channel.kind === 'stepped')
+    return channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0))
   return channel.kind === 'paired' ? [0, 1, 2] : [0, 1]
 }
 
@@ -123,7 +168,8 @@ function compileChannel(site: Site, controller: Controller, channel: Channel, in
   const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub')
   const entity = hubWay && site.hubs.find((hub) => hub.id === hubWay.hub)?.entities.find((e) => e.id === hubWay.entity)
   const powerUp = powerUpOf(channel)
-  const contact = channel.kind === 'pulsed' && channel.contact ? inputs.findIndex((input) => input.id === channel.contact) : -1
+  const contact =
+    channel.kind === 'pulsed' && channel.contact ? inputs.findIndex((input) => input.id === channel.contact) : -1
   return {
     kind: channel.kind,
     id: channel.id,

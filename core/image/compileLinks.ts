@@ -8,19 +8,25 @@ export function charsOf(site: Site, controller: Controller, channels: readonly C
   const own = channels.flatMap((channel, index) =>
     waysTo(site, channel.id).flatMap((way): ImageChar[] => {
       const link = way.kind === 'link' ? linkHere(way.link) : undefined
-      return way.kind === 'link' && link ? [{ char: way.char, source: link.kind, action: way.action, level: way.level ?? 0, on: 'channel', index }] : []
+      return way.kind === 'link' && link
+        ? [{ char: way.char, source: link.kind, action: way.action, level: way.level ?? 0, on: 'channel', index }]
+        : []
     }),
   )
   const more = site.controls.flatMap((control): ImageChar[] => {
     const { source } = control
     const link = source.kind === 'link' ? linkHere(source.link) : undefined
     const target = targetOf(site, control, controller, channels)
-    return source.kind === 'link' && link && target ? [{ char: source.char, source: link.kind, action: control.action, level: 0, ...target }] : []
+    return source.kind === 'link' && link && target
+      ? [{ char: source.char, source: link.kind, action: control.action, level: 0, ...target }]
+      : []
   })
   return [...own, ...more]
 }
 
-/** Speed and status period of the controller's link; both ends are compiled from this one row, so they cannot differ. */
+/**
+ * Speed and status period of the controller's link; both ends are compiled from this one row, so they cannot differ.
+ */
 export function serialOf(site: Site, controller: Controller): ControllerImage['serial'] {
   const link = site.links.find((candidate) => candidate.controller === controller.id)
   return link ? { baud: link.baud, statusMs: link.statusMs } : null

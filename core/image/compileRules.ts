@@ -5,7 +5,11 @@ import type { ImageRule, ImageSchedule, ImageSensor } from './types'
 export const thousandths = (value: number): number => Math.round(value * 1000)
 
 /** A reading counts for three periods unless the maker says otherwise (docs/behaviour.md). */
-export const sensorOf = (sensor: Sensor): ImageSensor => ({ id: sensor.id, deadBand: thousandths(sensor.deadBand), staleMs: sensor.staleMs ?? 3 * sensor.everyMs })
+export const sensorOf = (sensor: Sensor): ImageSensor => ({
+  id: sensor.id,
+  deadBand: thousandths(sensor.deadBand),
+  staleMs: sensor.staleMs ?? 3 * sensor.everyMs,
+})
 
 /** Threshold rules whose channel and sensor are both here, in the site's order. */
 export function rulesOf(site: Site, channels: readonly Channel[], sensors: readonly Sensor[]): ImageRule[] {
@@ -14,7 +18,18 @@ export function rulesOf(site: Site, channels: readonly Channel[], sensors: reado
     const channel = channels.findIndex((candidate) => candidate.id === rule.channel)
     const sensor = sensors.findIndex((candidate) => candidate.id === rule.sensor)
     if (channel < 0 || sensor < 0) return []
-    return [{ sensor, above: rule.direction === 'above', on: thousandths(rule.on), off: thousandths(rule.off), dwellMs: rule.dwellMs, staleOff: rule.whenStale === 'off', channel, level: rule.level ?? 0 }]
+    return [
+      {
+        sensor,
+        above: rule.direction === 'above',
+        on: thousandths(rule.on),
+        off: thousandths(rule.off),
+        dwellMs: rule.dwellMs,
+        staleOff: rule.whenStale === 'off',
+        channel,
+        level: rule.level ?? 0,
+      },
+    ]
   })
 }
 
@@ -23,6 +38,14 @@ export function schedulesOf(site: Site, channels: readonly Channel[]): ImageSche
     if (rule.kind !== 'schedule') return []
     const channel = channels.findIndex((candidate) => candidate.id === rule.channel)
     if (channel < 0) return []
-    return [{ days: rule.days.reduce((mask, day) => mask | (1 << day), 0), minute: rule.minute, channel, action: rule.action, level: rule.level ?? 0 }]
+    return [
+      {
+        days: rule.days.reduce((mask, day) => mask | (1 << day), 0),
+        minute: rule.minute,
+        channel,
+        action: rule.action,
+        level: rule.level ?? 0,
+      },
+    ]
   })
 }

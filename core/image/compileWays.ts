@@ -4,25 +4,49 @@ import type { ControllerImage, ImageBinding, ImageDeed, ImageGroup, ImagePoint }
 const onChannel = (index: number): Pick<ImageDeed, 'on' | 'index'> => ({ on: 'channel', index })
 
 /** What a control works on this controller; undefined: a group of which no member is here, or another controller. */
-export function targetOf(site: Site, control: Site['controls'][number], controller: Controller, channels: readonly Channel[]): Pick<ImageDeed, 'on' | 'index'> | undefined {
-  if (control.kind === 'controller') return control.controller === controller.id ? { on: 'controller', index: 0 } : undefined
+export function targetOf(
+  site: Site,
+  control: Site['controls'][number],
+  controller: Controller,
+  channels: readonly Channel[],
+): Pick<ImageDeed, 'on' | 'index'> | undefined {
+  if (control.kind === 'controller')
+    return control.controller === controller.id ? { on: 'controller', index: 0 } : undefined
   const index = groupsOf(site, channels).findIndex((group) => group.id === control.group)
   return index < 0 ? undefined : { on: 'group', index }
 }
 
-/** Bindings in the order of channels, their wall ways and the gestures within, then those of groups and the controller: the order in which they act. */
-export function bindingsOf(site: Site, controller: Controller, channels: readonly Channel[], inputs: readonly Input[]): ImageBinding[] {
+/**
+ * Bindings in the order of channels, their wall ways and the gestures within, then those of groups and the controller:
+ * the order in which they act.
+ */
+export function bindingsOf(
+  site: Site,
+  controller: Controller,
+  channels: readonly Channel[],
+  inputs: readonly Input[],
+): ImageBinding[] {
   const at = (id: string): number => inputs.findIndex((candidate) => candidate.id === id)
   const own = channels.flatMap((channel, channelIndex) =>
     waysTo(site, channel.id).flatMap((way) => {
       const input = way.kind === 'wall' ? at(way.input) : -1
-      return way.kind !== 'wall' || input < 0 ? [] : way.bindings.map((b): ImageBinding => ({ input, gesture: b.gesture, action: b.action, level: 0, ...onChannel(channelIndex) }))
+      return way.kind !== 'wall' || input < 0
+        ? []
+        : way.bindings.map((b): ImageBinding => ({
+            input,
+            gesture: b.gesture,
+            action: b.action,
+            level: 0,
+            ...onChannel(channelIndex),
+          }))
     }),
   )
   const more = site.controls.flatMap((control): ImageBinding[] => {
     const input = control.source.kind === 'wall' ? at(control.source.input) : -1
     const target = targetOf(site, control, controller, channels)
-    return control.source.kind !== 'wall' || input < 0 || !target ? [] : [{ input, gesture: control.source.gesture, action: control.action, level: 0, ...target }]
+    return control.source.kind !== 'wall' || input < 0 || !target
+      ? []
+      : [{ input, gesture: control.source.gesture, action: control.action, level: 0, ...target }]
   })
   return [...own, ...more]
 }
@@ -30,15 +54,33 @@ export function bindingsOf(site: Site, controller: Controller, channels: readonl
 /** Groups with a member here, their members in channel order. */
 export const groupsOf = (site: Site, channels: readonly Channel[]): ImageGroup[] =>
   site.groups
-    .map((group) => ({ id: group.id as string, members: channels.flatMap((channel, index) => (group.members.includes(channel.id) ? [index] : [])) }))
+    .map((group) => ({
+      id: group.id as string,
+      members: channels.flatMap((channel, index) => (group.members.includes(channel.id) ? [index] : [])),
+    }))
     .filter((group) => group.members.length > 0)
 
-/** Points on this controller's own device, in the order of channels; then those of sensors and of the mode. A point of another device cannot reach this board. */
-export function pointsOf(site: Site, controller: Controller, channels: readonly Channel[], sensors: readonly Sensor[]): ImagePoint[] {
-  const mine = site.services.flatMap((service) => service.points.filter((point) => point.controller === controller.id).map((point) => ({ service: service.id, point })))
+/**
+ * Points on this controller's own device, in the order of channels; then those of sensors and of the mode. A point of
+ * another device cannot reach this board.
+ */
+export function pointsOf(
+  site: Site,
+  controller: Controller,
+  channels: readonly Channel[],
+  sensors: readonly Sensor[],
+): ImagePoint[] {
+  const mine = site.services.flatMap((service) =>
+    service.points
+      .filter((point) => point.controller === controller.id)
+      .map((point) => ({ service: service.id, point })),
+  )
   const ofChannels = channels.flatMap((channel, index) =>
     waysTo(site, channel.id).flatMap((way): ImagePoint[] => {
-      const found = way.kind === 'app' ? mine.find(({ service, point }) => service === way.service && point.id === way.point) : undefined
+      const found =
+        way.kind === 'app'
+          ? mine.find(({ service, point }) => service === way.service && point.id === way.point)
+          : undefined
       if (way.kind !== 'app' || !found || found.point.carries.kind !== 'channel') return []
       const { vp, min, max, access } = found.point
       return [{ vp, carries: 'channel', index, min, max, reports: way.feedback === 'reports' && access !== 'write' }]

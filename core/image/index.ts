@@ -2,6 +2,23 @@
 export { compileController, compileSite, CompileRefused, tablesOf, type BoardTables } from './compile'
 export { thousandths } from './compileRules'
 export {
-  NO_INPUT, NO_LEVEL, NO_PIN, type ControllerAction, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageChar, type ImageDeed, type ImageGroup, type ImageInput, type ImageKey,
-  type ImagePoint, type Part, type ImageRule, type ImageSchedule, type ImageSensor, type PowerUpPolicy,
+  NO_INPUT,
+  NO_LEVEL,
+  NO_PIN,
+  type ControllerAction,
+  type ControllerImage,
+  type ImageAction,
+  type ImageBinding,
+  type ImageChannel,
+  type ImageChar,
+  type ImageDeed,
+  type ImageGroup,
+  type ImageInput,
+  type ImageKey,
+  type ImagePoint,
+  type Part,
+  type ImageRule,
+  type ImageSchedule,
+  type ImageSensor,
+  type PowerUpPolicy,
 } from './types'

@@ -2,7 +2,8 @@ import type { ChannelAction, Gesture } from '../site'
 
 /**
  * A compiled controller: the tables that both the interpreter (core/device) and the firmware runtime run on.
- * Plain data; indices point into the lists beside them. All times are milliseconds, all sensor values thousandths of their unit.
+ * Plain data; indices point into the lists beside them. All times are milliseconds, all sensor values thousandths of
+ * their unit.
  */
 export interface ControllerImage {
   readonly format: 'vestibule-image'
@@ -26,7 +27,9 @@ export interface ControllerImage {
   readonly watch: { readonly watchMs: number; readonly graceMs: number; readonly steadyMs: number } | null
   /** null: no link of characters */
   readonly serial: { readonly baud: number; readonly statusMs: number } | null
-  /** GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port */
+  /**
+   * GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port
+   */
   readonly line: { readonly sends: number; readonly hears: number }
   /** GPIO of the infrared receiver, or NO_PIN */
   readonly receiver: number
@@ -150,7 +153,10 @@ export interface ImagePoint {
   readonly carries: 'channel' | 'sensor' | 'mode'
   /** in channels or sensors; 0 for the mode */
   readonly index: number
-  /** Least and greatest value. A value stands for the level ⌈(value − min) · L / (max − min)⌉, so that only the least is off. */
+  /**
+   * Least and greatest value. A value stands for the level ⌈(value − min) · L / (max − min)⌉, so that only the least is
+   * off.
+   */
   readonly min: number
   readonly max: number
   readonly reports: boolean

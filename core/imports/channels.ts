@@ -22,7 +22,9 @@ export function importChannels(site: Site, text: string): Preview {
   const wrong: RowError[] = []
   const wanted = rows.flatMap((row) => readRow(site, row, wrong) ?? [])
   const changes = wanted.map(({ row, old, name, kind, controller, room }): Change => {
-    const what = old ? differences({ name: old.name, room: roomOf(site, old.room)?.name ?? '' }, { name, room }) : `${kind} on ${controller.name}${room ? `, ${room}` : ''}`
+    const what = old
+      ? differences({ name: old.name, room: roomOf(site, old.room)?.name ?? '' }, { name, room })
+      : `${kind} on ${controller.name}${room ? `, ${room}` : ''}`
     return { kind: old ? (what ? 'changed' : 'same') : 'new', row, name, what }
   })
   return previewOf(site, `channels from a table, ${wanted.length} rows`, changes, wrong, (draft) => {
@@ -30,7 +32,16 @@ export function importChannels(site: Site, text: string): Preview {
       const target = old && draft.channels.find((channel) => channel.id === old.id)
       const roomId = roomFor(draft, room)
       if (target) Object.assign(target, { name, room: roomId })
-      else draft.channels.push({ ...newChannel(draft, name, draft.controllers.find((c) => c.id === controller.id)!, kind), room: roomId ?? controller.room })
+      else
+        draft.channels.push({
+          ...newChannel(
+            draft,
+            name,
+            draft.controllers.find((c) => c.id === controller.id)!,
+            kind,
+          ),
+          room: roomId ?? controller.room,
+        })
     }
   })
 }
@@ -39,7 +50,14 @@ function roomFor(draft: Site, name: string): RoomId | null {
   if (name === '') return null
   const known = draft.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
   if (known) return known.id
-  const room = { id: idFromName<string>(name, draft.rooms.map((r) => r.id), 'room') as RoomId, name }
+  const room = {
+    id: idFromName<string>(
+      name,
+      draft.rooms.map((r) => r.id),
+      'room',
+    ) as RoomId,
+    name,
+  }
   draft.rooms.push(room)
   return room.id
 }
@@ -55,8 +73,18 @@ function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
   const kind = KINDS.find((one) => one === (cell('kind') || (old?.kind ?? 'switched')))
   if (!kind) refuse('kind', `“${cell('kind')}” is none of ${KINDS.join(', ')}`)
   if (old && kind && old.kind !== kind) refuse('kind', `${old.name} is ${old.kind}; a table does not change a kind`)
-  const controller = cell('controller') === '' ? site.controllers.find((c) => c.id === (old?.controller ?? site.controllers[0]?.id)) : site.controllers.find((c) => c.id === cell('controller') || c.name.toLowerCase() === cell('controller').toLowerCase())
-  if (!controller) refuse('controller', `there is no controller “${cell('controller')}”; there are ${site.controllers.map((c) => c.name).join(', ') || 'none'}`)
+  const controller =
+    cell('controller') === ''
+      ? site.controllers.find((c) => c.id === (old?.controller ?? site.controllers[0]?.id))
+      : site.controllers.find(
+          (c) => c.id === cell('controller') || c.name.toLowerCase() === cell('controller').toLowerCase(),
+        )
+  if (!controller)
+    refuse(
+      'controller',
+      `there is no controller “${cell('controller')}”; there are ` +
+        `${site.controllers.map((c) => c.name).join(', ') || 'none'}`,
+    )
   if (errors.length > count) return undefined
   return { row: row.number, old, name: cell('name'), kind: kind!, controller: controller!, room: cell('room') }
 }

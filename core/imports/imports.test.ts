@@ -14,8 +14,16 @@ describe('points from a table', () => {
     expect(preview.ok && preview.edit.patch).toEqual([])
   })
   it('says what changes, row by row, and does it in one edit', () => {
-    const preview = importPoints(site, pointsCsv(site).replace('Bench lamp,bench-lamp,integer,0,1', 'Bench,bench-lamp,integer,0,100'))
-    expect(preview.ok && preview.changes[0]).toEqual({ kind: 'changed', row: 2, name: 'vp1 Bench', what: 'name Bench lamp → Bench, max 1 → 100' })
+    const preview = importPoints(
+      site,
+      pointsCsv(site).replace('Bench lamp,bench-lamp,integer,0,1', 'Bench,bench-lamp,integer,0,100'),
+    )
+    expect(preview.ok && preview.changes[0]).toEqual({
+      kind: 'changed',
+      row: 2,
+      name: 'vp1 Bench',
+      what: 'name Bench lamp → Bench, max 1 → 100',
+    })
     if (preview.ok) expect(parseSite(applyOperations(site, preview.edit.patch)).ok).toBe(true)
   })
   it('a new number is a new point', () => {
@@ -31,11 +39,22 @@ describe('points from a table', () => {
     ['app,corner,9,A,0,4\napp,corner,9,B,0,4', 'row 3 vp: vp9 of this device stands in row 2 already'],
   ])('%s is refused with its row', (line, expected) => {
     const preview = importPoints(site, point(line))
-    expect(preview.ok ? [] : preview.errors.map((error) => `row ${error.row} ${error.column}: ${error.what}`)).toContain(expected)
+    expect(
+      preview.ok ? [] : preview.errors.map((error) => `row ${error.row} ${error.column}: ${error.what}`),
+    ).toContain(expected)
   })
-  it('one bad row refuses the whole table', () => expect(importPoints(site, point('app,corner,9,Good,0,4\napp,corner,x,Bad,0,4')).ok).toBe(false))
-  it('an unknown column is refused by name', () => expect(importPoints(site, 'service,controller,vp,name,min,max,colour\n')).toMatchObject({ ok: false, errors: [{ column: 'colour' }] }))
-  it('a missing column too', () => expect(importPoints(site, 'service,controller,name,min,max\n')).toMatchObject({ ok: false, errors: [{ column: 'vp', what: 'this column is needed' }] }))
+  it('one bad row refuses the whole table', () =>
+    expect(importPoints(site, point('app,corner,9,Good,0,4\napp,corner,x,Bad,0,4')).ok).toBe(false))
+  it('an unknown column is refused by name', () =>
+    expect(importPoints(site, 'service,controller,vp,name,min,max,colour\n')).toMatchObject({
+      ok: false,
+      errors: [{ column: 'colour' }],
+    }))
+  it('a missing column too', () =>
+    expect(importPoints(site, 'service,controller,name,min,max\n')).toMatchObject({
+      ok: false,
+      errors: [{ column: 'vp', what: 'this column is needed' }],
+    }))
   it('a formula guard comes off, and a byte order mark', () => {
     const preview = importPoints(site, `\ufeff${point("app,corner,9,'=Spare,0,4")}`)
     expect(preview.ok && preview.changes[0]!.name).toBe('vp9 =Spare')
@@ -48,8 +67,17 @@ describe('channels from a table', () => {
     expect(preview.ok && preview.changes.map((change) => change.kind)).toEqual(['same', 'same'])
   })
   it('a known id renames and moves, an empty one makes a channel and its room', () => {
-    const preview = importChannels(site, 'id,name,kind,controller,room\nbench-lamp,Long bench lamp,switched,Corner,Hall\n,Attic blind,paired,Corner,Attic\n')
-    expect(preview.ok && preview.changes).toEqual([{ kind: 'changed', row: 2, name: 'Long bench lamp', what: 'name Bench lamp → Long bench lamp' }, { kind: 'new', row: 3, name: 'Attic blind', what: 'paired on Corner, Attic' }].map((change) => expect.objectContaining(change)))
+    const preview = importChannels(
+      site,
+      'id,name,kind,controller,room\nbench-lamp,Long bench lamp,switched,Corner,Hall\n,Attic ' +
+        'blind,paired,Corner,Attic\n',
+    )
+    expect(preview.ok && preview.changes).toEqual(
+      [
+        { kind: 'changed', row: 2, name: 'Long bench lamp', what: 'name Bench lamp → Long bench lamp' },
+        { kind: 'new', row: 3, name: 'Attic blind', what: 'paired on Corner, Attic' },
+      ].map((change) => expect.objectContaining(change)),
+    )
     if (!preview.ok) return
     const after = applyOperations(site, preview.edit.patch)
     expect(after.channels.at(-1)).toMatchObject({ kind: 'paired', name: 'Attic blind', room: 'attic' })
@@ -62,6 +90,8 @@ describe('channels from a table', () => {
     [',X,switched,Cellar,', 'row 2 controller: there is no controller “Cellar”; there are Corner'],
   ])('%s is refused with its row', (line, expected) => {
     const preview = importChannels(site, `id,name,kind,controller,room\n${line}\n`)
-    expect(preview.ok ? [] : preview.errors.map((error) => `row ${error.row} ${error.column}: ${error.what}`)).toContain(expected)
+    expect(
+      preview.ok ? [] : preview.errors.map((error) => `row ${error.row} ${error.column}: ${error.what}`),
+    ).toContain(expected)
   })
 })

@@ -10,17 +10,34 @@ export interface Change {
   readonly what: string
 }
 
-/** An import before it is done: what changes, or what is wrong. Bad input is refused whole: with an error there is no edit. */
-export type Preview = { readonly ok: true; readonly changes: readonly Change[]; readonly edit: Edit } | { readonly ok: false; readonly errors: readonly RowError[] }
+/**
+ * An import before it is done: what changes, or what is wrong. Bad input is refused whole: with an error there is no
+ * edit.
+ */
+export type Preview =
+  | { readonly ok: true; readonly changes: readonly Change[]; readonly edit: Edit }
+  | { readonly ok: false; readonly errors: readonly RowError[] }
 
 /** Differences of two flat records as a person reads them. */
-export function differences(before: Readonly<Record<string, unknown>>, after: Readonly<Record<string, unknown>>): string {
+export function differences(
+  before: Readonly<Record<string, unknown>>,
+  after: Readonly<Record<string, unknown>>,
+): string {
   const word = (value: unknown): string => (value === '' ? '“”' : String(value))
-  return Object.keys(after).filter((key) => before[key] !== after[key]).map((key) => `${key} ${word(before[key])} → ${word(after[key])}`).join(', ')
+  return Object.keys(after)
+    .filter((key) => before[key] !== after[key])
+    .map((key) => `${key} ${word(before[key])} → ${word(after[key])}`)
+    .join(', ')
 }
 
 /** The preview of a change that was gathered row by row; the document's own rules have the last word. */
-export function previewOf(site: Site, label: string, changes: readonly Change[], errors: readonly RowError[], change: (draft: Site) => void): Preview {
+export function previewOf(
+  site: Site,
+  label: string,
+  changes: readonly Change[],
+  errors: readonly RowError[],
+  change: (draft: Site) => void,
+): Preview {
   if (errors.length) return { ok: false, errors }
   const edit = makeEdit(site, label, (draft) => change(draft as Site))
   const draft = structuredClone(site)

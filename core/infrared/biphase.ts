@@ -1,11 +1,17 @@
-import type { Fit} from './fit';
+import type { Fit } from './fit'
 import { type Durations } from './fit'
 
 /**
  * Turns durations into a row of half-bit levels (1: mark), each duration counting for as many units as fit it best.
  * Null: a duration that is no number of units, or more halves than the frame has.
  */
-export function unitsOf({ list, from, to }: Durations, fit: Fit, nominal: readonly number[], wanted: number, levels: Uint8Array): boolean {
+export function unitsOf(
+  { list, from, to }: Durations,
+  fit: Fit,
+  nominal: readonly number[],
+  wanted: number,
+  levels: Uint8Array,
+): boolean {
   const most = nominal.length - 1
   let count = 0
   for (let at = from; at < to; at++) {
@@ -27,7 +33,7 @@ export function durationsOf(levels: readonly number[], nominal: (units: number) 
   const first = levels.indexOf(1)
   const last = levels.lastIndexOf(1)
   const out: number[] = []
-  for (let at = first; at <= last; ) {
+  for (let at = first; at <= last;) {
     let end = at
     while (end <= last && levels[end] === levels[at]) end++
     out.push(nominal(end - at))

@@ -17,8 +17,17 @@ const RC6_LEADER = 6 * RC6_HALF + 2 * RC6_HALF
 
 const text = (value: number, count: number): string => value.toString(2).padStart(count, '0')
 
-/** Bits that are told by durations: each is a mark and a space, the first of them at `first`; `told` of the two carries it. */
-function byLength(list: readonly number[], first: number, told: 0 | 1, longerThan: number, groups: readonly number[]): SentBit[] {
+/**
+ * Bits that are told by durations: each is a mark and a space, the first of them at `first`; `told` of the two carries
+ * it.
+ */
+function byLength(
+  list: readonly number[],
+  first: number,
+  told: 0 | 1,
+  longerThan: number,
+  groups: readonly number[],
+): SentBit[] {
   let at = list.slice(0, first).reduce((sum, us) => sum + us, 0)
   return groups.flatMap((size, group) => {
     const before = groups.slice(0, group).reduce((sum, n) => sum + n, 0)
@@ -62,8 +71,18 @@ export function bitsSent(durations: readonly number[], decoded: Decoded): SentBi
       return byLength(list, 2, 0, 900, [7, 5, 8])
     case 'rc5':
       // the start bit's first half is dark: the frame is seen from its middle on
-      return byCells(-RC5_HALF, RC5_HALF, [`1${frame.command & 64 ? 0 : 1}`, String(frame.toggle), text(frame.address, 5), text(frame.command & 63, 6)], null)
+      return byCells(
+        -RC5_HALF,
+        RC5_HALF,
+        [`1${frame.command & 64 ? 0 : 1}`, String(frame.toggle), text(frame.address, 5), text(frame.command & 63, 6)],
+        null,
+      )
     case 'rc6':
-      return byCells(RC6_LEADER, RC6_HALF, ['1', '000', String(frame.toggle), text(frame.address, 8), text(frame.command, 8)], 2)
+      return byCells(
+        RC6_LEADER,
+        RC6_HALF,
+        ['1', '000', String(frame.toggle), text(frame.address, 8), text(frame.command, 8)],
+        2,
+      )
   }
 }

@@ -27,7 +27,8 @@ export interface Edge {
 }
 
 /**
- * Edges to durations. A receiver's output rests high and goes low in a mark, a sender's the other way round: the level at which
+ * Edges to durations. A receiver's output rests high and goes low in a mark, a sender's the other way round: the level
+ * at which
  * the wire rests longest is taken for the quiet.
  */
 export function durationsFromEdges(edges: readonly Edge[]): number[] {
@@ -38,6 +39,7 @@ export function durationsFromEdges(edges: readonly Edge[]): number[] {
   const first = changes.findIndex((edge) => edge.level !== quiet)
   if (first < 0) return []
   const out: number[] = []
-  for (let i = first; i + 1 < changes.length; i++) out.push(Math.min(LONGEST_US, Math.round(changes[i + 1]!.at - changes[i]!.at)))
+  for (let i = first; i + 1 < changes.length; i++)
+    out.push(Math.min(LONGEST_US, Math.round(changes[i + 1]!.at - changes[i]!.at)))
   return out
 }

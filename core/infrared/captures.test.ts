@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import type { CAPTURE_FORMATS} from '.';
-import { CaptureRefused, decodeCapture, encodeFrame, formatOf, readCapture, writePulseSpace, writeRawList, writeVcd } from '.'
+import type { CAPTURE_FORMATS } from '.'
+import {
+  CaptureRefused,
+  decodeCapture,
+  encodeFrame,
+  formatOf,
+  readCapture,
+  writePulseSpace,
+  writeRawList,
+  writeVcd,
+} from '.'
 import { vcdEdges } from './vcd'
 
 const frame = encodeFrame({ protocol: 'nec', address: 4, command: 26 })
@@ -8,14 +17,22 @@ const frame = encodeFrame({ protocol: 'nec', address: 4, command: 26 })
 /** A table as a logic analyser writes it: a row a change, the receiver's output low in a mark. */
 const logicCsv = (head: string, scale: number): string => {
   let at = 12_345
-  const rows = frame.map((us, i) => { const row = `${at * scale},${i % 2 === 0 ? 0 : 1}`; at += us; return row })
+  const rows = frame.map((us, i) => {
+    const row = `${at * scale},${i % 2 === 0 ? 0 : 1}`
+    at += us
+    return row
+  })
   return [head, `0,1`, ...rows, `${at * scale},1`, `${(at + 40_000) * scale},1`].join('\n')
 }
 
 describe('every format gives the same frame', () => {
   const texts: [string, (typeof CAPTURE_FORMATS)[number], string][] = [
     ['numbers with commas', 'raw list', writeRawList(frame)],
-    ['signed numbers after a quiet', 'raw list', `-40000 ${frame.map((us, i) => `${i % 2 ? '-' : '+'}${us}`).join(' ')}`],
+    [
+      'signed numbers after a quiet',
+      'raw list',
+      `-40000 ${frame.map((us, i) => `${i % 2 ? '-' : '+'}${us}`).join(' ')}`,
+    ],
     ['a C array', 'raw list', `{${frame.join(', ')}}`],
     ['pulse and space', 'pulse/space', `space 99999\n${writePulseSpace(frame)}`],
     ['a dump of a sender', 'VCD', writeVcd(frame)],
@@ -26,7 +43,9 @@ describe('every format gives the same frame', () => {
   it.each(texts)('%s (%s)', (_, format, text) => {
     expect(formatOf(text)).toBe(format)
     const capture = readCapture(text)
-    expect(decodeCapture(capture.durations).map((one) => one.frame)).toEqual([{ protocol: 'nec', address: 4, command: 26, toggle: null }])
+    expect(decodeCapture(capture.durations).map((one) => one.frame)).toEqual([
+      { protocol: 'nec', address: 4, command: 26, toggle: null },
+    ])
   })
 })
 
@@ -36,7 +55,10 @@ describe('round trips', () => {
     expect(readCapture(writeVcd(frame)).durations.slice(0, frame.length)).toEqual(frame)
   })
   it('a dump with other wires and another time scale', () => {
-    const text = '$timescale 100 ns $end $scope module m $end $var reg 8 a bus $end $var wire 1 b led $end $var wire 1 c ir $end $upscope $end $enddefinitions $end #0 $dumpvars b0 a 0b 1c $end #200000 0c #205600 1c #211200 0c #216800 1c #400000'
+    const text =
+      '$timescale 100 ns $end $scope module m $end $var reg 8 a bus $end $var wire 1 b led $end $var wire ' +
+      '1 c ir $end $upscope $end $enddefinitions $end #0 $dumpvars b0 a 0b 1c $end #200000 0c #205600 1c ' +
+      '#211200 0c #216800 1c #400000'
     expect(vcdEdges(text, 'ir').map((edge) => edge.level)).toEqual([1, 0, 1, 0, 1, 0])
     expect(readCapture(text).durations.slice(0, 2)).toEqual([560, 560])
   })

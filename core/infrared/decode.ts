@@ -6,14 +6,21 @@ import { decodeSirc } from './sirc'
 import { hashOf, LEAST_DURATIONS } from './unknown'
 import type { Decoded, Fitness, Frame } from './types'
 
-/** A space this long ends a frame, µs: above the longest inside one (NEC's 4.5 ms and a tenth), below the shortest between two. */
+/**
+ * A space this long ends a frame, µs: above the longest inside one (NEC's 4.5 ms and a tenth), below the shortest
+ * between two.
+ */
 export const FRAME_GAP_US = 5_300
 
-/** A pulse shorter than this is a glitch of the receiver, µs; shorter than any protocol's shortest with jitter and stretch. */
+/**
+ * A pulse shorter than this is a glitch of the receiver, µs; shorter than any protocol's shortest with jitter and
+ * stretch.
+ */
 const LEAST_US = 100
 
 /**
- * Decodes one frame: every protocol that fits within its own tolerance, the closest fit of them. A NEC frame that fails its own
+ * Decodes one frame: every protocol that fits within its own tolerance, the closest fit of them. A NEC frame that fails
+ * its own
  * check is refused altogether. What fits none is `unknown` with its hash, or null where it is too short to be one.
  */
 export function decodeFrame(durations: Durations): { frame: Frame; fit: Fitness | null } | null {
@@ -25,13 +32,15 @@ export function decodeFrame(durations: Durations): { frame: Frame; fit: Fitness 
     if (found && (!best || found.fit.mean < best.fit.mean)) best = found
   }
   if (best) return best
-  return durations.to - durations.from >= LEAST_DURATIONS ? { frame: { protocol: 'unknown', hash: hashOf(durations) }, fit: null } : null
+  return durations.to - durations.from >= LEAST_DURATIONS
+    ? { frame: { protocol: 'unknown', hash: hashOf(durations) }, fit: null }
+    : null
 }
 
 /** Decodes a whole capture: durations in µs, mark and space in turn, a mark first. */
 export function decodeCapture(list: ArrayLike<number>): Decoded[] {
   const out: Decoded[] = []
-  for (let from = 0; from < list.length; ) {
+  for (let from = 0; from < list.length;) {
     let to = from + 1
     // a frame ends before a long space, or with the capture's last mark
     while (to + 1 < list.length && list[to]! < FRAME_GAP_US) to += 2

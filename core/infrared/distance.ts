@@ -14,7 +14,7 @@ export function signalDistance(a: readonly number[], b: readonly number[]): numb
   const second = edges(b)
   let apart = 0
   let now = 0
-  for (let i = 0, j = 0; i < first.length || j < second.length; ) {
+  for (let i = 0, j = 0; i < first.length || j < second.length;) {
     const next = Math.min(first[i] ?? Infinity, second[j] ?? Infinity)
     const aOn = i < first.length && i % 2 === 0
     const bOn = j < second.length && j % 2 === 0
@@ -32,7 +32,9 @@ export interface NamedCode {
 }
 
 /** The two codes that lie closest together, with their distance in µs; null: fewer than two. */
-export function closestPair(codes: readonly NamedCode[]): { readonly a: string; readonly b: string; readonly microseconds: number } | null {
+export function closestPair(
+  codes: readonly NamedCode[],
+): { readonly a: string; readonly b: string; readonly microseconds: number } | null {
   const signals = codes.map(({ name, code }) => ({ name, list: encodeFrame(code) }))
   let best: { a: string; b: string; microseconds: number } | null = null
   for (let i = 0; i < signals.length; i++) {

@@ -1,7 +1,8 @@
 import type { Fitness } from './types'
 
 /**
- * Durations of one frame, marks at even places. All arithmetic here and in the protocols' files is on whole numbers, since
+ * Durations of one frame, marks at even places. All arithmetic here and in the protocols' files is on whole numbers,
+ * since
  * the firmware (runtime/infrared.cpp) does the same without floating point.
  */
 export interface Durations {
@@ -40,14 +41,22 @@ export class Fit {
   }
 
   result(): Fitness {
-    return { mean: this.count === 0 ? 0 : Math.trunc(this.sum / this.count), worst: this.worst, tolerance: this.tolerance, stretch: this.stretch }
+    return {
+      mean: this.count === 0 ? 0 : Math.trunc(this.sum / this.count),
+      worst: this.worst,
+      tolerance: this.tolerance,
+      stretch: this.stretch,
+    }
   }
 }
 
 /** Thousandths. Jitter of ±10 % gives a mean of 50. */
 const MEAN_TOLERANCE = 100
 
-/** Largest stretch that is taken off, µs, and its opposite: receivers lengthen marks far more often than they shorten them. */
+/**
+ * Largest stretch that is taken off, µs, and its opposite: receivers lengthen marks far more often than they shorten
+ * them.
+ */
 export const MOST_STRETCH = 140
 export const LEAST_STRETCH = -60
 

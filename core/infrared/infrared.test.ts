@@ -1,5 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { codeTrouble, decodeCapture, decodeFrame, encodeFrame, encodeRepeat, PROTOCOLS, RANGES, signalDistance, closestPair, type Code, type Frame, type Protocol } from '.'
+import {
+  codeTrouble,
+  decodeCapture,
+  decodeFrame,
+  encodeFrame,
+  encodeRepeat,
+  PROTOCOLS,
+  RANGES,
+  signalDistance,
+  closestPair,
+  type Code,
+  type Frame,
+  type Protocol,
+} from '.'
 import { disturbed, seeded } from './random.testkit'
 
 const decode = (list: readonly number[]): Frame | undefined => decodeFrame({ list, from: 0, to: list.length })?.frame
@@ -16,11 +29,20 @@ function* codes(protocol: Protocol, most = 20_000): Generator<Code> {
 }
 
 /** An extended address that is a byte and its inverse is, by the protocol, the 8-bit form. */
-const expected = (code: Code): Code => (code.protocol === 'nec-ext' && ((code.address & 0xff) ^ (code.address >> 8)) === 0xff ? { ...code, protocol: 'nec', address: code.address & 0xff } : code)
+const expected = (code: Code): Code =>
+  code.protocol === 'nec-ext' && ((code.address & 0xff) ^ (code.address >> 8)) === 0xff
+    ? { ...code, protocol: 'nec', address: code.address & 0xff }
+    : code
 
 const same = (frame: Frame | undefined, code: Code): boolean => {
   const want = expected(code)
-  return frame !== undefined && frame.protocol === want.protocol && 'address' in frame && frame.address === want.address && frame.command === want.command
+  return (
+    frame !== undefined &&
+    frame.protocol === want.protocol &&
+    'address' in frame &&
+    frame.address === want.address &&
+    frame.command === want.command
+  )
 }
 
 describe('worked frames (durations from the protocols’ publications, from memory)', () => {
@@ -29,20 +51,28 @@ describe('worked frames (durations from the protocols’ publications, from memo
     expect(list).toHaveLength(67)
     expect(list.slice(0, 8)).toEqual([9000, 4500, 563, 563, 563, 563, 563, 1688])
   })
-  it('RC-5 00·01 begins with a mark of one half, then a space of one half', () => expect(encodeFrame({ protocol: 'rc5', address: 0, command: 1 }).slice(0, 4)).toEqual([889, 889, 1778, 889]))
-  it('RC-6 has runs of three units at its wide toggle bit', () => expect(encodeFrame({ protocol: 'rc6', address: 0, command: 0 }, 1)).toContain(1333))
-  it('SIRC sends its command first', () => expect(encodeFrame({ protocol: 'sirc12', address: 1, command: 21 }).slice(0, 9)).toEqual([2400, 600, 1200, 600, 600, 600, 1200, 600, 600]))
+  it('RC-5 00·01 begins with a mark of one half, then a space of one half', () =>
+    expect(encodeFrame({ protocol: 'rc5', address: 0, command: 1 }).slice(0, 4)).toEqual([889, 889, 1778, 889]))
+  it('RC-6 has runs of three units at its wide toggle bit', () =>
+    expect(encodeFrame({ protocol: 'rc6', address: 0, command: 0 }, 1)).toContain(1333))
+  it('SIRC sends its command first', () =>
+    expect(encodeFrame({ protocol: 'sirc12', address: 1, command: 21 }).slice(0, 9)).toEqual([
+      2400, 600, 1200, 600, 600, 600, 1200, 600, 600,
+    ]))
   it('a repeat is three durations', () => expect(decode(encodeRepeat())).toEqual({ protocol: 'nec-repeat' }))
-  it('numbers beyond the field are refused by name', () => expect(codeTrouble({ protocol: 'rc5', address: 40, command: 1 })).toBe('address 40: rc5 has 0 to 31'))
+  it('numbers beyond the field are refused by name', () =>
+    expect(codeTrouble({ protocol: 'rc5', address: 40, command: 1 })).toBe('address 40: rc5 has 0 to 31'))
 })
 
 describe.each(PROTOCOLS)('%s', (protocol) => {
   it('encode and decode agree on every address and command (sampled where large), both toggles', () => {
     const wrong: Code[] = []
-    for (const code of codes(protocol)) for (const toggle of [0, 1] as const) {
-      const frame = decode(encodeFrame(code, toggle))
-      if (!same(frame, code) || (frame && 'toggle' in frame && frame.toggle !== null && frame.toggle !== toggle)) wrong.push(code)
-    }
+    for (const code of codes(protocol))
+      for (const toggle of [0, 1] as const) {
+        const frame = decode(encodeFrame(code, toggle))
+        if (!same(frame, code) || (frame && 'toggle' in frame && frame.toggle !== null && frame.toggle !== toggle))
+          wrong.push(code)
+      }
     expect(wrong).toEqual([])
   })
   it('±10 % jitter and up to 100 µs of stretch at once: at least 99.9 % right, none wrong', () => {
@@ -68,15 +98,23 @@ describe('what is no frame', () => {
     for (let n = 0; n < 5_000; n++) {
       const protocol = PROTOCOLS[n % PROTOCOLS.length]!
       const { address, command } = RANGES[protocol]
-      const list = encodeFrame({ protocol, address: Math.floor(random() * (address + 1)), command: Math.floor(random() * (command + 1)) })
-      const noise = (): number[] => Array.from({ length: 1 + 2 * Math.floor(random() * 40) }, () => 100 + Math.floor(random() * 3000))
+      const list = encodeFrame({
+        protocol,
+        address: Math.floor(random() * (address + 1)),
+        command: Math.floor(random() * (command + 1)),
+      })
+      const noise = (): number[] =>
+        Array.from({ length: 1 + 2 * Math.floor(random() * 40) }, () => 100 + Math.floor(random() * 3000))
       const kind = n % 4
       if (kind === 0) list.splice(0, list.length, ...noise())
-      else if (kind === 1) list.splice(2 * Math.floor(1 + random() * (list.length / 2 - 2)), 2) // a pair of durations lost
-      else if (kind === 2) list[Math.floor(random() * list.length)]! *= 0.2 // one duration all but lost
+      else if (kind === 1)
+        list.splice(2 * Math.floor(1 + random() * (list.length / 2 - 2)), 2) // a pair of durations lost
+      else if (kind === 2)
+        list[Math.floor(random() * list.length)]! *= 0.2 // one duration all but lost
       else list[0]! = Math.round(list[0]! * 1.5) // a leader that no protocol has
       const frame = decode(list.map(Math.round))
-      if (frame && frame.protocol !== 'unknown' && frame.protocol !== 'nec-repeat') wrong.push(`${n}: ${protocol} became ${JSON.stringify(frame)}`)
+      if (frame && frame.protocol !== 'unknown' && frame.protocol !== 'nec-repeat')
+        wrong.push(`${n}: ${protocol} became ${JSON.stringify(frame)}`)
     }
     expect(wrong).toEqual([])
   })
@@ -85,25 +123,45 @@ describe('what is no frame', () => {
     list[51] = list[51] === 563 ? 1688 : 563
     expect(decodeFrame({ list, from: 0, to: list.length })).toBeNull()
   })
-  it('a wrong address complement is the extended form', () => expect(decode(encodeFrame({ protocol: 'nec-ext', address: 0x1204, command: 26 }))).toMatchObject({ protocol: 'nec-ext', address: 0x1204 }))
+  it('a wrong address complement is the extended form', () =>
+    expect(decode(encodeFrame({ protocol: 'nec-ext', address: 0x1204, command: 26 }))).toMatchObject({
+      protocol: 'nec-ext',
+      address: 0x1204,
+    }))
 })
 
 describe('unknown frames', () => {
   /** an invented protocol: a leader, then marks of one length and spaces of two */
-  const invented = (bits: readonly number[]): number[] => [3400, 2600, ...bits.flatMap((bit) => [430, bit ? 1290 : 430]), 430]
+  const invented = (bits: readonly number[]): number[] => [
+    3400,
+    2600,
+    ...bits.flatMap((bit) => [430, bit ? 1290 : 430]),
+    430,
+  ]
   const bits = [1, 0, 0, 1, 1, 1, 0, 1, 0, 0, 1, 0, 1, 1, 0, 0]
   it('keep their hash under jitter and stretch', () => {
     const random = seeded(3)
-    const hashes = new Set(Array.from({ length: 500 }, () => JSON.stringify(decode(disturbed(invented(bits), random, Math.round(random() * 100))))))
+    const hashes = new Set(
+      Array.from({ length: 500 }, () =>
+        JSON.stringify(decode(disturbed(invented(bits), random, Math.round(random() * 100)))),
+      ),
+    )
     expect([...hashes]).toHaveLength(1)
   })
-  it('differ from key to key', () => expect(decode(invented(bits))).not.toEqual(decode(invented(bits.map((bit) => 1 - bit)))))
+  it('differ from key to key', () =>
+    expect(decode(invented(bits))).not.toEqual(decode(invented(bits.map((bit) => 1 - bit)))))
   it('a few short pulses are nothing', () => expect(decodeCapture([300, 200, 300, 250, 280])).toEqual([]))
 })
 
 describe('captures of several frames', () => {
   it('a held NEC key: the frame, then its repeats', () => {
-    const list = [...encodeFrame({ protocol: 'nec', address: 4, command: 26 }), 40_000, ...encodeRepeat(), 96_000, ...encodeRepeat()]
+    const list = [
+      ...encodeFrame({ protocol: 'nec', address: 4, command: 26 }),
+      40_000,
+      ...encodeRepeat(),
+      96_000,
+      ...encodeRepeat(),
+    ]
     expect(decodeCapture(list).map(({ frame }) => frame.protocol)).toEqual(['nec', 'nec-repeat', 'nec-repeat'])
   })
   it('a held SIRC key: three frames, 45 ms apart', () => {
@@ -120,8 +178,16 @@ describe('distance of signals', () => {
     expect(signalDistance(a, a)).toBe(0)
     expect(signalDistance(a, b)).toBe(signalDistance(b, a))
   })
-  it('one bit longer by 1,125 µs: what follows is out of step', () => expect(signalDistance([500, 500, 500], [500, 1500, 500])).toBe(1000))
-  it('names the closest pair', () => expect(closestPair([{ name: 'a', code: { protocol: 'rc5', address: 1, command: 1 } }, { name: 'b', code: { protocol: 'rc5', address: 1, command: 3 } }, { name: 'c', code: { protocol: 'nec', address: 1, command: 1 } }])).toMatchObject({ a: 'a', b: 'b' }))
+  it('one bit longer by 1,125 µs: what follows is out of step', () =>
+    expect(signalDistance([500, 500, 500], [500, 1500, 500])).toBe(1000))
+  it('names the closest pair', () =>
+    expect(
+      closestPair([
+        { name: 'a', code: { protocol: 'rc5', address: 1, command: 1 } },
+        { name: 'b', code: { protocol: 'rc5', address: 1, command: 3 } },
+        { name: 'c', code: { protocol: 'nec', address: 1, command: 1 } },
+      ]),
+    ).toMatchObject({ a: 'a', b: 'b' }))
 })
 
 describe('speed', () => {
@@ -131,7 +197,7 @@ describe('speed', () => {
     for (let round = 0; round < 6; round++) {
       const start = performance.now()
       for (const list of lists) decodeFrame({ list, from: 0, to: list.length })
-      best = Math.max(best, lists.length / (performance.now() - start) * 1000)
+      best = Math.max(best, (lists.length / (performance.now() - start)) * 1000)
     }
     console.log(`infrared: ${Math.round(best / 1000)},000 frames a second`)
     expect(best).toBeGreaterThan(100_000)

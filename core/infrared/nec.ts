@@ -2,16 +2,29 @@ import { clampStretch, Fit, type Durations } from './fit'
 import type { Fitness, Frame } from './types'
 
 /**
- * NEC (µPD6121 data sheet, values from memory): 9 ms mark, 4.5 ms space, then 32 bits, least significant first, each a mark of
+ * NEC (µPD6121 data sheet, values from memory): 9 ms mark, 4.5 ms space, then 32 bits, least significant first, each a
+ * mark of
  * 562.5 µs and a space of 562.5 (0) or 1687.5 µs (1), and a stop mark. A held key sends 9 ms, 2.25 ms, 562.5 µs.
  */
-export const NEC = { leadMark: 9000, leadSpace: 4500, repeatSpace: 2250, mark: 563, zero: 563, one: 1688, bits: 32 } as const
+export const NEC = {
+  leadMark: 9000,
+  leadSpace: 4500,
+  repeatSpace: 2250,
+  mark: 563,
+  zero: 563,
+  one: 1688,
+  bits: 32,
+} as const
 
-/** Thousandths. Marks and spaces are so different that a wide tolerance costs nothing; the complement guards the command. */
+/**
+ * Thousandths. Marks and spaces are so different that a wide tolerance costs nothing; the complement guards the
+ * command.
+ */
 const TOLERANCE = 300
 const LEAD_TOLERANCE = 160
 
-const near = (duration: number, nominal: number): boolean => Math.abs(duration - nominal) * 1000 <= nominal * LEAD_TOLERANCE
+const near = (duration: number, nominal: number): boolean =>
+  Math.abs(duration - nominal) * 1000 <= nominal * LEAD_TOLERANCE
 
 const LENGTH = 2 + 2 * NEC.bits + 1
 
@@ -44,15 +57,22 @@ export function decodeNec({ list, from, to }: Durations): { frame: Frame; fit: F
   if (!fit.take(list[to - 1]!, NEC.mark, true) || !fit.fitsOnTheWhole()) return null
   const [low, high, command, inverse] = bytes as [number, number, number, number]
   if ((command ^ inverse) !== 0xff) return 'refused'
-  const frame: Frame = (low ^ high) === 0xff ? { protocol: 'nec', address: low, command, toggle: null } : { protocol: 'nec-ext', address: low + 256 * high, command, toggle: null }
+  const frame: Frame =
+    (low ^ high) === 0xff
+      ? { protocol: 'nec', address: low, command, toggle: null }
+      : { protocol: 'nec-ext', address: low + 256 * high, command, toggle: null }
   return { frame, fit: fit.result() }
 }
 
-/** The 32 bits of a code as a list of durations, µs. An extended address that happens to be a byte and its inverse is sent as it is. */
+/**
+ * The 32 bits of a code as a list of durations, µs. An extended address that happens to be a byte and its inverse is
+ * sent as it is.
+ */
 export function encodeNec(address: number, command: number, extended: boolean): number[] {
   const high = extended ? address >> 8 : ~address & 0xff
   const out: number[] = [NEC.leadMark, NEC.leadSpace]
-  for (const byte of [address & 0xff, high, command, ~command & 0xff]) for (let bit = 0; bit < 8; bit++) out.push(NEC.mark, (byte >> bit) & 1 ? NEC.one : NEC.zero)
+  for (const byte of [address & 0xff, high, command, ~command & 0xff])
+    for (let bit = 0; bit < 8; bit++) out.push(NEC.mark, (byte >> bit) & 1 ? NEC.one : NEC.zero)
   return [...out, NEC.mark]
 }
 

@@ -7,7 +7,8 @@ export function readPulseSpace(text: string): Capture {
     const line = raw.replace(/#.*/, '').trim()
     if (line === '') return
     const match = /^(pulse|space|timeout)\s+(\d+)$/.exec(line)
-    if (!match) throw new CaptureRefused(`line ${i + 1}: "${line.slice(0, 40)}" is neither pulse nor space with a number of µs`)
+    if (!match)
+      throw new CaptureRefused(`line ${i + 1}: "${line.slice(0, 40)}" is neither pulse nor space with a number of µs`)
     const [, word, number] = match
     const isMark = word === 'pulse'
     if (isMark !== (durations.length % 2 === 0)) {
@@ -18,4 +19,5 @@ export function readPulseSpace(text: string): Capture {
   return { durations, unit: 'µs' }
 }
 
-export const writePulseSpace = (durations: readonly number[]): string => durations.map((us, i) => `${i % 2 === 0 ? 'pulse' : 'space'} ${us}\n`).join('')
+export const writePulseSpace = (durations: readonly number[]): string =>
+  durations.map((us, i) => `${i % 2 === 0 ? 'pulse' : 'space'} ${us}\n`).join('')

@@ -3,7 +3,8 @@ import { Fit, GOOD_ENOUGH, TRIED_STRETCHES, type Durations } from './fit'
 import type { Fitness, Frame } from './types'
 
 /**
- * RC-5 (value from memory): half bit 889 µs, 14 bits, most significant first: two start bits, toggle, five of address, six of
+ * RC-5 (value from memory): half bit 889 µs, 14 bits, most significant first: two start bits, toggle, five of address,
+ * six of
  * command. A 1 is a space, then a mark. In the 7-bit command form the second start bit is the inverse of command bit 6.
  */
 const HALF = 889
@@ -28,7 +29,10 @@ export function decodeRc5(durations: Durations): { frame: Frame; fit: Fitness } 
     const result = fit.result()
     if (best && result.mean >= best.fit.mean) continue
     const command = (bits & 0x3f) | (bits & 0x1000 ? 0 : 0x40)
-    best = { frame: { protocol: 'rc5', address: (bits >> 6) & 0x1f, command, toggle: ((bits >> 11) & 1) as 0 | 1 }, fit: result }
+    best = {
+      frame: { protocol: 'rc5', address: (bits >> 6) & 0x1f, command, toggle: ((bits >> 11) & 1) as 0 | 1 },
+      fit: result,
+    }
     if (result.mean <= GOOD_ENOUGH) break
   }
   return best
@@ -48,8 +52,12 @@ function read(row: Uint8Array): number {
 
 export function encodeRc5(address: number, command: number, toggle: 0 | 1): number[] {
   const bits = [1, command & 0x40 ? 0 : 1, toggle, ...msbFirst(address, 5), ...msbFirst(command, 6)]
-  return durationsOf(bits.flatMap((bit) => (bit ? [0, 1] : [1, 0])), (units) => units * HALF)
+  return durationsOf(
+    bits.flatMap((bit) => (bit ? [0, 1] : [1, 0])),
+    (units) => units * HALF,
+  )
 }
 
 /** The low bits of a number, the most significant first. */
-export const msbFirst = (value: number, bits: number): number[] => Array.from({ length: bits }, (_, i) => (value >> (bits - 1 - i)) & 1)
+export const msbFirst = (value: number, bits: number): number[] =>
+  Array.from({ length: bits }, (_, i) => (value >> (bits - 1 - i)) & 1)

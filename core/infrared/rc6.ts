@@ -4,8 +4,10 @@ import { msbFirst } from './rc5'
 import type { Fitness, Frame } from './types'
 
 /**
- * RC-6 mode 0 (values from memory): unit 444.4 µs; leader 6 units mark, 2 units space; start bit 1, three mode bits 000, a
- * toggle bit of double width, eight bits of address and eight of command, most significant first. A 1 is a mark, then a space.
+ * RC-6 mode 0 (values from memory): unit 444.4 µs; leader 6 units mark, 2 units space; start bit 1, three mode bits
+ * 000, a
+ * toggle bit of double width, eight bits of address and eight of command, most significant first. A 1 is a mark, then a
+ * space.
  */
 const UNITS = [0, 444, 889, 1333] as const
 const LEAD_MARK = 2667
@@ -19,7 +21,8 @@ const row = new Uint8Array(HALVES)
 
 export function decodeRc6({ list, from, to }: Durations): { frame: Frame; fit: Fitness } | null {
   const count = to - from
-  if (count < 24 || count > 2 + HALVES || Math.abs(list[from]! - LEAD_MARK) * 1000 > LEAD_MARK * LEAD_TOLERANCE) return null
+  if (count < 24 || count > 2 + HALVES || Math.abs(list[from]! - LEAD_MARK) * 1000 > LEAD_MARK * LEAD_TOLERANCE)
+    return null
   let best: { frame: Frame; fit: Fitness } | null = null
   for (const stretch of TRIED_STRETCHES) {
     const fit = new Fit(stretch, TOLERANCE)
@@ -29,7 +32,15 @@ export function decodeRc6({ list, from, to }: Durations): { frame: Frame; fit: F
     if (bits < 0) continue
     const result = fit.result()
     if (best && result.mean >= best.fit.mean) continue
-    best = { frame: { protocol: 'rc6', address: (bits >> 8) & 0xff, command: bits & 0xff, toggle: ((bits >> 16) & 1) as 0 | 1 }, fit: result }
+    best = {
+      frame: {
+        protocol: 'rc6',
+        address: (bits >> 8) & 0xff,
+        command: bits & 0xff,
+        toggle: ((bits >> 16) & 1) as 0 | 1,
+      },
+      fit: result,
+    }
     if (result.mean <= GOOD_ENOUGH) break
   }
   return best
@@ -52,6 +63,14 @@ function read(): number {
 export function encodeRc6(address: number, command: number, toggle: 0 | 1): number[] {
   const halves = (bit: number): number[] => (bit ? [1, 0] : [0, 1])
   const wide = toggle ? [1, 1, 0, 0] : [0, 0, 1, 1]
-  const levels = [...halves(1), ...halves(0), ...halves(0), ...halves(0), ...wide, ...msbFirst(address, 8).flatMap(halves), ...msbFirst(command, 8).flatMap(halves)]
+  const levels = [
+    ...halves(1),
+    ...halves(0),
+    ...halves(0),
+    ...halves(0),
+    ...wide,
+    ...msbFirst(address, 8).flatMap(halves),
+    ...msbFirst(command, 8).flatMap(halves),
+  ]
   return [LEAD_MARK, LEAD_SPACE, ...durationsOf(levels, (units) => UNITS[units] ?? Math.round(units * 444.4))]
 }

@@ -2,7 +2,8 @@ import { clampStretch, Fit, type Durations } from './fit'
 import type { Fitness, Frame } from './types'
 
 /**
- * SIRC (values from memory): 2.4 ms mark; every space 0.6 ms; a 0 is a mark of 0.6 ms, a 1 one of 1.2 ms; least significant
+ * SIRC (values from memory): 2.4 ms mark; every space 0.6 ms; a 0 is a mark of 0.6 ms, a 1 one of 1.2 ms; least
+ * significant
  * first, seven bits of command, then 5, 8 or 13 of address. The three forms differ by their length only.
  */
 const LEAD = 2400
@@ -16,7 +17,8 @@ const PROTOCOL_OF_BITS = { 12: 'sirc12', 15: 'sirc15', 20: 'sirc20' } as const
 
 export function decodeSirc({ list, from, to }: Durations): { frame: Frame; fit: Fitness } | null {
   const bits = (to - from - 1) / 2
-  if ((bits !== 12 && bits !== 15 && bits !== 20) || Math.abs(list[from]! - LEAD) * 1000 > LEAD * LEAD_TOLERANCE) return null
+  if ((bits !== 12 && bits !== 15 && bits !== 20) || Math.abs(list[from]! - LEAD) * 1000 > LEAD * LEAD_TOLERANCE)
+    return null
   let spaces = 0
   for (let at = from + 1; at < to; at += 2) spaces += list[at]!
   const fit = new Fit(clampStretch(SHORT - Math.trunc(spaces / bits)), TOLERANCE)
@@ -29,7 +31,12 @@ export function decodeSirc({ list, from, to }: Durations): { frame: Frame; fit: 
     if (one) value += 2 ** bit
   }
   if (!fit.fitsOnTheWhole()) return null
-  const frame: Frame = { protocol: PROTOCOL_OF_BITS[bits], address: Math.trunc(value / 2 ** COMMAND_BITS), command: value % 2 ** COMMAND_BITS, toggle: null }
+  const frame: Frame = {
+    protocol: PROTOCOL_OF_BITS[bits],
+    address: Math.trunc(value / 2 ** COMMAND_BITS),
+    command: value % 2 ** COMMAND_BITS,
+    toggle: null,
+  }
   return { frame, fit: fit.result() }
 }
 

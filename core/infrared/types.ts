@@ -36,7 +36,8 @@ export interface Decoded {
 
 /**
  * Largest address and command of each protocol (the protocols' own field widths).
- * NEC: 8-bit and 16-bit address, 8-bit command. RC-5: 5 and, with the second start bit as inverse of bit 6, 7. RC-6 mode 0:
+ * NEC: 8-bit and 16-bit address, 8-bit command. RC-5: 5 and, with the second start bit as inverse of bit 6, 7. RC-6
+ * mode 0:
  * 8 and 8. SIRC: 5, 8 or 13 address bits, 7 command bits.
  */
 export const RANGES: Record<Protocol, { readonly address: number; readonly command: number }> = {
@@ -50,7 +51,23 @@ export const RANGES: Record<Protocol, { readonly address: number; readonly comma
 }
 
 /** Carrier, kHz (the protocols' publications, values from memory). */
-export const CARRIER_KHZ: Record<Protocol, number> = { nec: 38, 'nec-ext': 38, rc5: 36, rc6: 36, sirc12: 40, sirc15: 40, sirc20: 40 }
+export const CARRIER_KHZ: Record<Protocol, number> = {
+  nec: 38,
+  'nec-ext': 38,
+  rc5: 36,
+  rc6: 36,
+  sirc12: 40,
+  sirc15: 40,
+  sirc20: 40,
+}
 
 /** From the start of one frame to the start of the next while a key is held, ms (values from memory). */
-export const PERIOD_MS: Record<Protocol, number> = { nec: 108, 'nec-ext': 108, rc5: 114, rc6: 107, sirc12: 45, sirc15: 45, sirc20: 45 }
+export const PERIOD_MS: Record<Protocol, number> = {
+  nec: 108,
+  'nec-ext': 108,
+  rc5: 114,
+  rc6: 107,
+  sirc12: 45,
+  sirc15: 45,
+  sirc20: 45,
+}

@@ -22,7 +22,10 @@ export class BuildRefused extends Error {
   readonly code = 'build-refused'
 }
 
-const makefile = (port: 'avr' | 'core', part: Part): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? '; `make avr` the board\'s own program' : '; for the board see ports/core/README.md'}.
+const makefile = (
+  port: 'avr' | 'core',
+  part: Part,
+): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? "; `make avr` the board's own program" : '; for the board see ports/core/README.md'}.
 host:
 	$(MAKE) -C ports/host
 ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
@@ -31,25 +34,53 @@ ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr
 /** The core port's settings of this board: what stands there as 0 and is true here, becomes 1. */
 function withSettings({ name, text }: BuildFile, settings: Record<string, boolean>): string {
   if (name !== 'ports/core/settings.h') return text
-  return Object.entries(settings).reduce((sum, [define, holds]) => (holds ? sum.replace(`#define ${define} 0`, `#define ${define} 1`) : sum), text)
+  return Object.entries(settings).reduce(
+    (sum, [define, holds]) => (holds ? sum.replace(`#define ${define} 0`, `#define ${define} 1`) : sum),
+    text,
+  )
 }
 
 /**
- * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their paths), read by
- * the caller; a board gets the ports that it can use. The same site and firmware give the same bytes. Throws BuildRefused where a role has no pin: such firmware would drive nothing.
+ * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their
+ * paths), read by
+ * the caller; a board gets the ports that it can use. The same site and firmware give the same bytes. Throws
+ * BuildRefused where a role has no pin: such firmware would drive nothing.
  */
 export function buildController(site: Site, controllerId: string, firmware: readonly BuildFile[]): Build {
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
   const { image, part } = tablesOf(site, controllerId)
   // a coprocessor drives nothing: the pins are the main board's business
-  const missing = part === 'mirror' ? [] : [...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)), ...image.inputs.filter((input) => input.gpios.includes(NO_PIN))].map((thing) => thing.id)
-  if (missing.length) throw new BuildRefused(`${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan the pins on the bench first`)
+  const missing =
+    part === 'mirror'
+      ? []
+      : [
+          ...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)),
+          ...image.inputs.filter((input) => input.gpios.includes(NO_PIN)),
+        ].map((thing) => thing.id)
+  if (missing.length)
+    throw new BuildRefused(
+      `${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan ` +
+        'the pins on the bench first',
+    )
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(controller), part) },
-    ...firmware.filter(({ name }) => name.startsWith('runtime/') || name.startsWith('ports/host/') || name.startsWith(`ports/${portOf(controller)}/`)).map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, { VESTIBULE_COPROCESSOR: part === 'mirror', VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null }) })),
+    ...firmware
+      .filter(
+        ({ name }) =>
+          name.startsWith('runtime/') ||
+          name.startsWith('ports/host/') ||
+          name.startsWith(`ports/${portOf(controller)}/`),
+      )
+      .map((file) => ({
+        name: `firmware/${file.name}`,
+        text: withSettings(file, {
+          VESTIBULE_COPROCESSOR: part === 'mirror',
+          VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null,
+        }),
+      })),
     { name: 'sheets/service.md', text: serviceSheet(site, controller) },
     { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },

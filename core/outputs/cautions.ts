@@ -3,8 +3,10 @@ import { loadOf, type Site } from '../site'
 /** Cautions for work on mains, in the order in which they matter (common practice; local code decides). */
 export const MAINS_CAUTIONS: readonly string[] = [
   'Mains can kill. Switch the supply off, lock it off, and prove it dead before you open a box.',
-  'Let a licensed electrician do or check the mains side where your law asks for one. Local code decides, not this sheet.',
+  'Let a licensed electrician do or check the mains side where your law asks for one. Local code ' +
+    'decides, not this sheet.',
   'Line goes through the contact, never neutral. Covers are on before power is.',
 ]
 
-export const hasMains = (site: Site, controller: string): boolean => site.channels.some((channel) => channel.controller === controller && loadOf(site, channel.load)?.supply === 'mains')
+export const hasMains = (site: Site, controller: string): boolean =>
+  site.channels.some((channel) => channel.controller === controller && loadOf(site, channel.load)?.supply === 'mains')

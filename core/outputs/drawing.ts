@@ -15,14 +15,16 @@ const STUB = 26
 
 /** On which side of its device a pin stands, so that the drawing reads from hands to loads. */
 function sideOf(device: Device, pin: string, net: Net): 'WEST' | 'EAST' {
-  if (device.kind === 'board') return net.class === 'signal' && net.name.startsWith('in ') ? 'WEST' : net.class === 'signal' ? 'EAST' : 'WEST'
+  if (device.kind === 'board')
+    return net.class === 'signal' && net.name.startsWith('in ') ? 'WEST' : net.class === 'signal' ? 'EAST' : 'WEST'
   if (device.kind === 'relay-module') return /COM|NO|NC/.test(pin) ? 'EAST' : 'WEST'
   if (device.kind === 'switch') return pin === '1' || pin.startsWith('bit') ? 'EAST' : 'WEST'
   return device.kind === 'supply' || device.kind === 'inlet' ? 'EAST' : 'WEST'
 }
 
 /** Nets drawn as lines; the others end in a labelled stub at each pin, as rails do on any drawing. */
-const isLine = (net: Net): boolean => (net.class === 'signal' || net.name.startsWith('switched ')) && net.nodes.length > 1
+const isLine = (net: Net): boolean =>
+  (net.class === 'signal' || net.name.startsWith('switched ')) && net.nodes.length > 1
 
 interface PinPlace {
   readonly pin: string
@@ -31,12 +33,17 @@ interface PinPlace {
 }
 
 /** COM, NO, NC of the first relay, then of the second. */
-const contactOrder = (pin: string): number => Number.parseInt(pin, 10) * 3 + ['COM', 'NO', 'NC'].indexOf(pin.split(' ')[1]!)
+const contactOrder = (pin: string): number =>
+  Number.parseInt(pin, 10) * 3 + ['COM', 'NO', 'NC'].indexOf(pin.split(' ')[1]!)
 
 const UNJOINED: Net = { name: '', class: 'signal', nodes: [] }
 
 function pinsOf(device: Device, nets: readonly Net[]): PinPlace[] {
-  const joined = nets.flatMap((net) => net.nodes.filter((node) => node.ref === device.ref).map(({ pin }) => ({ pin, net, side: sideOf(device, pin, net) })))
+  const joined = nets.flatMap((net) =>
+    net.nodes
+      .filter((node) => node.ref === device.ref)
+      .map(({ pin }) => ({ pin, net, side: sideOf(device, pin, net) })),
+  )
   // each relay shows all three of its contacts; nothing hangs on NC, which is drawn as a bare end
   const relays = device.kind === 'relay-module' ? joined.flatMap(({ pin }) => /^(\d+) NO$/.exec(pin)?.[1] ?? []) : []
   const bare = relays.map((number): PinPlace => ({ pin: `${number} NC`, net: UNJOINED, side: 'EAST' }))
@@ -52,11 +59,26 @@ export function wiringGraph({ devices, nets }: Netlist): ElkNode {
   const children = devices.map((device): ElkNode => {
     const pins = pinsOf(device, nets)
     const count = (side: string) => pins.filter((place) => place.side === side).length
-    const widest = (side: string) => Math.max(0, ...pins.filter((place) => place.side === side).map((place) => place.pin.length))
-    const width = Math.max(device.title.length * CHAR + (device.kind === 'load' ? 44 : 24), ...device.notes.map((note) => note.length * 5.6 + 16), (widest('WEST') + widest('EAST')) * CHAR + 40, 90)
+    const widest = (side: string) =>
+      Math.max(0, ...pins.filter((place) => place.side === side).map((place) => place.pin.length))
+    const width = Math.max(
+      device.title.length * CHAR + (device.kind === 'load' ? 44 : 24),
+      ...device.notes.map((note) => note.length * 5.6 + 16),
+      (widest('WEST') + widest('EAST')) * CHAR + 40,
+      90,
+    )
     const height = HEAD + Math.max(count('WEST'), count('EAST'), 1) * ROW + 6 + device.notes.length * 13
     const ports = (['WEST', 'EAST'] as const).flatMap((side) =>
-      pins.filter((place) => place.side === side).map((place, row): ElkPort => ({ id: portId(device.ref, place.pin), width: 1, height: 1, x: side === 'WEST' ? -1 : width, y: HEAD + row * ROW + ROW / 2, layoutOptions: { 'elk.port.side': side } })),
+      pins
+        .filter((place) => place.side === side)
+        .map((place, row): ElkPort => ({
+          id: portId(device.ref, place.pin),
+          width: 1,
+          height: 1,
+          x: side === 'WEST' ? -1 : width,
+          y: HEAD + row * ROW + ROW / 2,
+          layoutOptions: { 'elk.port.side': side },
+        })),
     )
     return { id: device.ref, width, height, ports, layoutOptions: { 'elk.portConstraints': 'FIXED_POS' } }
   })
@@ -64,28 +86,49 @@ export function wiringGraph({ devices, nets }: Netlist): ElkNode {
     const [first, ...rest] = net.nodes
     // the board, or the relay's contact, is where a line begins
     const from = net.nodes.find((node) => /^[UK]/.test(node.ref) && !/^IN/.test(node.pin)) ?? first!
-    return [first!, ...rest].filter((node) => node !== from).map((node, i) => {
-      const backwards = net.name.startsWith('in ')
-      const [source, target] = backwards ? [node, from] : [from, node]
-      return { id: `${net.name}#${i}`, sources: [portId(source.ref, source.pin)], targets: [portId(target.ref, target.pin)] }
-    })
+    return [first!, ...rest]
+      .filter((node) => node !== from)
+      .map((node, i) => {
+        const backwards = net.name.startsWith('in ')
+        const [source, target] = backwards ? [node, from] : [from, node]
+        return {
+          id: `${net.name}#${i}`,
+          sources: [portId(source.ref, source.pin)],
+          targets: [portId(target.ref, target.pin)],
+        }
+      })
   })
   return {
     id: 'wiring',
     children,
     edges,
-    layoutOptions: { 'elk.algorithm': 'layered', 'elk.direction': 'RIGHT', 'elk.edgeRouting': 'ORTHOGONAL', 'elk.layered.spacing.nodeNodeBetweenLayers': '110',
+    layoutOptions: {
+      'elk.algorithm': 'layered',
+      'elk.direction': 'RIGHT',
+      'elk.edgeRouting': 'ORTHOGONAL',
+      'elk.layered.spacing.nodeNodeBetweenLayers': '110',
       // stubs and their labels stand outside of the boxes: lines and neighbours keep that far away
-      'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64), 'elk.spacing.nodeNode': '26', 'elk.spacing.componentComponent': String(2 * (STUB + 64)), 'elk.padding': '[top=60,left=70,bottom=40,right=70]' },
+      'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64),
+      'elk.spacing.nodeNode': '26',
+      'elk.spacing.componentComponent': String(2 * (STUB + 64)),
+      'elk.padding': '[top=60,left=70,bottom=40,right=70]',
+    },
   }
 }
 
-const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
+const escape = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 
-const text = (x: number, y: number, words: string, more = ''): string => `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" ${more}>${escape(words)}</text>`
+const text = (x: number, y: number, words: string, more = ''): string =>
+  `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" ${more}>${escape(words)}</text>`
 
 /** Lays a netlist out and draws it as SVG. `cautions` stand at its head. */
-export async function wiringSvg(netlist: Netlist, title: string, cautions: readonly string[], elk: Layout): Promise<string> {
+export async function wiringSvg(
+  netlist: Netlist,
+  title: string,
+  cautions: readonly string[],
+  elk: Layout,
+): Promise<string> {
   const placed = await elk.layout(wiringGraph(netlist))
   const width = Math.max(760, placed.width ?? 0)
   const head = 30 + cautions.length * 16
@@ -93,10 +136,22 @@ export async function wiringSvg(netlist: Netlist, title: string, cautions: reado
   const nets = new Map(netlist.nets.map((net) => [net.name, net]))
   const edges = (placed.edges ?? []).map((edge) => {
     const mains = nets.get(edge.id.split('#')[0]!)?.class === 'mains'
-    const path = (edge.sections ?? []).map((section) => [section.startPoint, ...(section.bendPoints ?? []), section.endPoint].map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join('')).join('')
+    const path = (edge.sections ?? [])
+      .map((section) =>
+        [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]
+          .map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`)
+          .join(''),
+      )
+      .join('')
     return `<path d="${path}" class="${mains ? 'mains' : 'line'}"/>`
   })
-  const devices = (placed.children ?? []).map((node) => deviceSvg(node, netlist.devices.find((device) => device.ref === node.id)!, netlist.nets))
+  const devices = (placed.children ?? []).map((node) =>
+    deviceSvg(
+      node,
+      netlist.devices.find((device) => device.ref === node.id)!,
+      netlist.nets,
+    ),
+  )
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width.toFixed(0)} ${height.toFixed(0)}" role="img" aria-label="${escape(`Wiring of ${title}`)}">
 <style>
 text{font:12px 'Atkinson Hyperlegible Next Variable',sans-serif;fill:#000}
@@ -121,21 +176,43 @@ function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[]): string 
     const port = node.ports!.find((one) => one.id === portId(device.ref, pin))!
     const px = x + (side === 'WEST' ? 0 : w)
     const py = y + (port.y ?? 0) + 0.5
-    const inside = side === 'WEST' ? text(px + 6, py + 4, pin, 'class="pin"') : text(px - 6, py + 4, pin, 'class="pin" text-anchor="end"')
+    const inside =
+      side === 'WEST'
+        ? text(px + 6, py + 4, pin, 'class="pin"')
+        : text(px - 6, py + 4, pin, 'class="pin" text-anchor="end"')
     if (isLine(net)) return inside
-    if (net === UNJOINED) return `${inside}<path d="M${px} ${py}h7" class="stub"/><circle cx="${px + 9}" cy="${py}" r="2" class="box"/>`
+    if (net === UNJOINED)
+      return `${inside}<path d="M${px} ${py}h7" class="stub"/><circle cx="${px + 9}" cy="${py}" r="2" class="box"/>`
     const end = px + (side === 'WEST' ? -STUB : STUB)
-    const rail = net.class === 'ground' ? `<path d="M${end} ${py - 6}v12M${end + (side === 'WEST' ? -3 : 3)} ${py - 4}v8" class="stub"/>` : ''
-    const label = text(end + (side === 'WEST' ? -5 : 5), py + 4, net.name, `class="small" text-anchor="${side === 'WEST' ? 'end' : 'start'}"`)
-    return `${inside}<path d="M${px} ${py}H${end}" class="${net.class === 'mains' ? 'mains' : 'stub'}"/>${rail}${net.class === 'ground' ? '' : label}`
+    const rail =
+      net.class === 'ground'
+        ? `<path d="M${end} ${py - 6}v12M${end + (side === 'WEST' ? -3 : 3)} ${py - 4}v8" class="stub"/>`
+        : ''
+    const label = text(
+      end + (side === 'WEST' ? -5 : 5),
+      py + 4,
+      net.name,
+      `class="small" text-anchor="${side === 'WEST' ? 'end' : 'start'}"`,
+    )
+    return (
+      `${inside}<path d="M${px} ${py}H${end}" ` +
+      `class="${net.class === 'mains' ? 'mains' : 'stub'}"/>${rail}${net.class === 'ground' ? '' : label}`
+    )
   })
-  const notes = device.notes.map((note, i) => text(x + 8, y + h - 6 - (device.notes.length - 1 - i) * 13, note, 'class="small"'))
+  const notes = device.notes.map((note, i) =>
+    text(x + 8, y + h - 6 - (device.notes.length - 1 - i) * 13, note, 'class="small"'),
+  )
   const ground = device.kind === 'load' ? symbolOf(x + w - 22, y + 17) : ''
-  return `<rect x="${x}" y="${y}" width="${w}" height="${h}" rx="${round}" class="box"/>${text(x + 8, y + 15, device.ref, 'class="ref"')}${device.title === device.ref ? '' : text(x + 8, y + 28, device.title, 'class="small"')}${ground}${pins.join('')}${notes.join('')}`
+  return (
+    `<rect x="${x}" y="${y}" width="${w}" height="${h}" rx="${round}" ` +
+    `class="box"/>${text(x + 8, y + 15, device.ref, 'class="ref"')}${device.title === device.ref ? '' : text(x + 8, y + 28, device.title, 'class="small"')}${ground}${pins.join('')}${notes.join('')}`
+  )
 }
 
 /** A load: a circle with a cross, as lamps are drawn. */
-const symbolOf = (cx: number, cy: number): string => `<circle cx="${cx}" cy="${cy}" r="8" class="box"/><path d="M${cx - 5.6} ${cy - 5.6}l11.2 11.2M${cx + 5.6} ${cy - 5.6}l-11.2 11.2" class="line"/>`
+const symbolOf = (cx: number, cy: number): string =>
+  `<circle cx="${cx}" cy="${cy}" r="8" class="box"/><path d="M${cx - 5.6} ${cy - 5.6}l11.2 ` +
+  `11.2M${cx + 5.6} ${cy - 5.6}l-11.2 11.2" class="line"/>`
 
 /** A strip of labels for relays and switches, 12 mm high, to be cut out; millimetres. */
 export function labelStrip(names: readonly { readonly ref: string; readonly name: string }[]): string {
@@ -145,7 +222,15 @@ export function labelStrip(names: readonly { readonly ref: string; readonly name
   const labels = names.map(({ ref, name }, i) => {
     const x = (i % perRow) * width
     const y = Math.floor(i / perRow) * 12
-    return `<rect x="${x}" y="${y}" width="${width}" height="12" fill="#fff" stroke="#000" stroke-width="0.2"/><text x="${x + 2}" y="${y + 5}" font-size="3.6" font-weight="700">${escape(ref)}</text><text x="${x + 2}" y="${y + 9.6}" font-size="3.2">${escape(name)}</text>`
+    return (
+      `<rect x="${x}" y="${y}" width="${width}" height="12" fill="#fff" stroke="#000" ` +
+      `stroke-width="0.2"/><text x="${x + 2}" y="${y + 5}" font-size="3.6" ` +
+      `font-weight="700">${escape(ref)}</text><text x="${x + 2}" y="${y + 9.6}" font-size="3.2">${escape(name)}</text>`
+    )
   })
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${perRow * width}mm" height="${rows * 12}mm" viewBox="0 0 ${perRow * width} ${rows * 12}" font-family="sans-serif" role="img" aria-label="Label strip">${labels.join('')}</svg>\n`
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${perRow * width}mm" height="${rows * 12}mm" ` +
+    `viewBox="0 0 ${perRow * width} ${rows * 12}" font-family="sans-serif" role="img" aria-label="Label ` +
+    `strip">${labels.join('')}</svg>\n`
+  )
 }

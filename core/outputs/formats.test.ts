@@ -5,7 +5,19 @@ import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
 import { readSite, type Site } from '../site'
 import { linkTable } from '../ways'
-import { asyncApiText, EXAMPLE_TEMPLATES, hubFiles, hubSecretsExample, infraredTable, mappingReference, pointsCsv, quotaTable, renderTemplate, serialTable, voiceTable } from '.'
+import {
+  asyncApiText,
+  EXAMPLE_TEMPLATES,
+  hubFiles,
+  hubSecretsExample,
+  infraredTable,
+  mappingReference,
+  pointsCsv,
+  quotaTable,
+  renderTemplate,
+  serialTable,
+  voiceTable,
+} from '.'
 
 /** The written formats, each read back by a program that is not ours: @asyncapi/parser, js-yaml, papaparse. */
 
@@ -15,13 +27,19 @@ const fernhollow = (): Site => {
   return parsed.value
 }
 const site = fernhollow()
-const rows = (csv: string): Record<string, string>[] => Papa.parse<Record<string, string>>(csv, { header: true, skipEmptyLines: true }).data
+const rows = (csv: string): Record<string, string>[] =>
+  Papa.parse<Record<string, string>>(csv, { header: true, skipEmptyLines: true }).data
 
 describe('AsyncAPI 3', () => {
   it('is valid for the reference parser, with every command and state', async () => {
     const { document, diagnostics } = await new Parser().parse(asyncApiText(site))
-    expect(diagnostics.filter((one) => one.severity === 0).map((one) => `${one.path.join('.')}: ${one.message}`)).toEqual([])
-    const addresses = document!.allChannels().all().map((channel) => channel.address())
+    expect(
+      diagnostics.filter((one) => one.severity === 0).map((one) => `${one.path.join('.')}: ${one.message}`),
+    ).toEqual([])
+    const addresses = document!
+      .allChannels()
+      .all()
+      .map((channel) => channel.address())
     expect(addresses).toContain('vestibule/fernhollow/throwing/clay-dust-fan/set')
     expect(addresses).toContain('vestibule/fernhollow/window/window-spots/gesture')
     expect(addresses).toContain('vestibule/fernhollow/watch')
@@ -31,17 +49,28 @@ describe('AsyncAPI 3', () => {
     expect(asyncApiText(site)).toContain('vestibule/fernhollow/drying/rack-lights/state')
     expect(asyncApiText(site)).not.toContain('vestibule/fernhollow/drying-radio/')
   })
-  it('a controller without a link has no topics', () => expect(asyncApiText({ ...site, links: [] })).not.toContain('vestibule/fernhollow/drying/'))
+  it('a controller without a link has no topics', () =>
+    expect(asyncApiText({ ...site, links: [] })).not.toContain('vestibule/fernhollow/drying/'))
 })
 
 describe('hub file', () => {
-  const files = loadAll(hubFiles(site)) as { entities: { id: string; type: string; command: { words: string[]; retain: boolean }; state?: object }[]; heartbeat: { everyMs: number }; broker: object }[]
+  const files = loadAll(hubFiles(site)) as {
+    entities: { id: string; type: string; command: { words: string[]; retain: boolean }; state?: object }[]
+    heartbeat: { everyMs: number }
+    broker: object
+  }[]
   const entity = (id: string) => files[0]!.entities.find((one) => one.id === id)!
   it('each kind of channel is an entity of its own kind', () => {
-    expect(entity('bench-lights')).toMatchObject({ type: 'switch', command: { words: ['on', 'off', 'toggle'], retain: false } })
+    expect(entity('bench-lights')).toMatchObject({
+      type: 'switch',
+      command: { words: ['on', 'off', 'toggle'], retain: false },
+    })
     expect(entity('clay-dust-fan')).toMatchObject({ type: 'levels', state: { key: 'level', most: 4 } })
     expect(entity('shutter-opener')).toMatchObject({ type: 'pulse', command: { words: ['pulse', 'open', 'close'] } })
-    expect(entity('window-spots')).toMatchObject({ type: 'feed', gesture: { topic: 'vestibule/fernhollow/window/window-spots/gesture' } })
+    expect(entity('window-spots')).toMatchObject({
+      type: 'feed',
+      gesture: { topic: 'vestibule/fernhollow/window/window-spots/gesture' },
+    })
   })
   it('a silent entity has no state', () => expect(entity('radio-socket').state).toBeUndefined())
   it('the heartbeat comes three times within the watch', () => expect(files[0]!.heartbeat.everyMs).toBe(3_333))
@@ -52,36 +81,68 @@ describe('hub file', () => {
 })
 
 describe('tables', () => {
-  it('points: a row for each', () => expect(rows(pointsCsv(site))).toHaveLength(site.services.reduce((sum, service) => sum + service.points.length, 0)))
+  it('points: a row for each', () =>
+    expect(rows(pointsCsv(site))).toHaveLength(site.services.reduce((sum, service) => sum + service.points.length, 0)))
   it('serial: a character for each command, none twice at one controller', () => {
     const table = rows(serialTable(site))
     expect(table).toHaveLength(site.links.reduce((sum, link) => sum + linkTable(site, link).length, 0))
     const keys = table.map((row) => `${row['controller']} ${row['character']}`)
     expect(new Set(keys).size).toBe(keys.length)
-    expect(table.find((row) => row['link'] === 'Drying line')).toMatchObject({ controller: 'Drying', other_end: 'Drying radio', baud: '9600' })
+    expect(table.find((row) => row['link'] === 'Drying line')).toMatchObject({
+      controller: 'Drying',
+      other_end: 'Drying radio',
+      baud: '9600',
+    })
   })
-  it('voice: every example is understood', () => expect(rows(voiceTable(site)).map((row) => row['understood'])).toEqual(rows(voiceTable(site)).map(() => 'yes')))
-  it('infrared: codes as numbers and as durations', () => expect(rows(infraredTable(site))[0]).toMatchObject({ protocol: 'nec', repeat: 'once', microseconds: expect.stringMatching(/^9000 4500 563/) }))
+  it('voice: every example is understood', () =>
+    expect(rows(voiceTable(site)).map((row) => row['understood'])).toEqual(rows(voiceTable(site)).map(() => 'yes')))
+  it('infrared: codes as numbers and as durations', () =>
+    expect(rows(infraredTable(site))[0]).toMatchObject({
+      protocol: 'nec',
+      repeat: 'once',
+      microseconds: expect.stringMatching(/^9000 4500 563/),
+    }))
   it('quota: the shares of a service make a whole', () => {
     const app = rows(quotaTable(site)).filter((row) => row['service'] === 'App service' && row['what'] !== 'all')
     expect(app.reduce((sum, row) => sum + Number.parseFloat(row['share']!), 0)).toBeCloseTo(100, -1)
   })
-  it('quota: the modem has its bytes', () => expect(rows(quotaTable(site)).find((row) => row['service'] === 'Yard modem' && row['what'] === 'all')).toBeDefined())
+  it('quota: the modem has its bytes', () =>
+    expect(
+      rows(quotaTable(site)).find((row) => row['service'] === 'Yard modem' && row['what'] === 'all'),
+    ).toBeDefined())
 })
 
 describe('templates', () => {
-  it.each(EXAMPLE_TEMPLATES.map((template) => [template.name, template] as const))('%s renders over the demo', (_, template) => {
-    const rendered = renderTemplate(site, template.text)
-    expect(rendered).toMatchObject({ ok: true })
-    expect(rendered.ok && rendered.text.length).toBeGreaterThan(200)
+  it.each(EXAMPLE_TEMPLATES.map((template) => [template.name, template] as const))(
+    '%s renders over the demo',
+    (_, template) => {
+      const rendered = renderTemplate(site, template.text)
+      expect(rendered).toMatchObject({ ok: true })
+      expect(rendered.ok && rendered.text.length).toBeGreaterThan(200)
+    },
+  )
+  it('the hub list is YAML', () => {
+    const rendered = renderTemplate(site, EXAMPLE_TEMPLATES[1]!.text)
+    expect(load(rendered.ok ? rendered.text : '')).toHaveLength(site.hubs[0]!.entities.length)
   })
-  it('the hub list is YAML', () => { const rendered = renderTemplate(site, EXAMPLE_TEMPLATES[1]!.text); expect(load(rendered.ok ? rendered.text : '')).toHaveLength(site.hubs[0]!.entities.length) })
-  it('the wiring checklist carries the cautions of mains', () => { const rendered = renderTemplate(site, EXAMPLE_TEMPLATES[2]!.text); expect(rendered.ok && rendered.text).toContain('Mains can kill') })
-  it('an unknown filter is refused with its line', () => expect(renderTemplate(site, 'a\n{{ site.name | shout }}')).toMatchObject({ ok: false, line: 2, message: expect.stringContaining('undefined filter: shout') }))
-  it('an unclosed tag is refused with its line', () => expect(renderTemplate(site, 'a\n\n{% for x in points %}')).toMatchObject({ ok: false, line: 3 }))
+  it('the wiring checklist carries the cautions of mains', () => {
+    const rendered = renderTemplate(site, EXAMPLE_TEMPLATES[2]!.text)
+    expect(rendered.ok && rendered.text).toContain('Mains can kill')
+  })
+  it('an unknown filter is refused with its line', () =>
+    expect(renderTemplate(site, 'a\n{{ site.name | shout }}')).toMatchObject({
+      ok: false,
+      line: 2,
+      message: expect.stringContaining('undefined filter: shout'),
+    }))
+  it('an unclosed tag is refused with its line', () =>
+    expect(renderTemplate(site, 'a\n\n{% for x in points %}')).toMatchObject({ ok: false, line: 3 }))
   it('a loop without end costs no more than its time', () => {
     const start = performance.now()
-    const rendered = renderTemplate(site, '{% for a in (1..100000) %}{% for b in (1..100000) %}{{ a | plus: b | times: 3 }}{% endfor %}{% endfor %}')
+    const rendered = renderTemplate(
+      site,
+      '{% for a in (1..100000) %}{% for b in (1..100000) %}{{ a | plus: b | times: 3 }}{% endfor %}{% endfor %}',
+    )
     expect(rendered.ok).toBe(false)
     expect(performance.now() - start).toBeLessThan(3_000)
   })
@@ -90,5 +151,6 @@ describe('templates', () => {
     expect(renderTemplate(site, '{% render "secrets" %}').ok).toBe(false)
     expect(renderTemplate(site, '[{{ site.constructor.name }}{{ site.__proto__ }}]')).toEqual({ ok: true, text: '[]' })
   })
-  it('the reference lists what is there', () => expect(mappingReference(site).map((one) => one.path)).toContain('points[].vp'))
+  it('the reference lists what is there', () =>
+    expect(mappingReference(site).map((one) => one.path)).toContain('points[].vp'))
 })

@@ -6,37 +6,112 @@ export interface ImageChange {
   readonly what: string
 }
 
-const LISTS = ['channels', 'inputs', 'groups', 'bindings', 'keys', 'chars', 'points', 'sensors', 'rules', 'schedules'] as const
+const LISTS = [
+  'channels',
+  'inputs',
+  'groups',
+  'bindings',
+  'keys',
+  'chars',
+  'points',
+  'sensors',
+  'rules',
+  'schedules',
+] as const
 type List = (typeof LISTS)[number]
 
-const targetName = (image: ControllerImage, deed: ImageDeed): string => (deed.on === 'controller' ? 'the controller' : deed.on === 'group' ? `group ${image.groups[deed.index]?.id}` : `${image.channels[deed.index]?.id}`)
+const targetName = (image: ControllerImage, deed: ImageDeed): string =>
+  deed.on === 'controller'
+    ? 'the controller'
+    : deed.on === 'group'
+      ? `group ${image.groups[deed.index]?.id}`
+      : `${image.channels[deed.index]?.id}`
 
 /** A row's name: what a maker calls it. Rows of one name are the same row at different times. */
 function namesOf(image: ControllerImage, list: List): { name: string; row: object }[] {
   switch (list) {
-    case 'channels': return image.channels.map((row) => ({ name: `channel ${row.id}`, row }))
-    case 'inputs': return image.inputs.map((row) => ({ name: `input ${row.id}`, row }))
-    case 'groups': return image.groups.map((row) => ({ name: `group ${row.id}`, row }))
-    case 'sensors': return image.sensors.map((row) => ({ name: `sensor ${row.id}`, row }))
-    case 'bindings': return image.bindings.map((row) => ({ name: `${image.inputs[row.input]?.id}: ${row.gesture} ${row.action === row.gesture ? 'of' : row.action} ${targetName(image, row)}`, row: {} }))
-    case 'keys': return image.keys.map((row) => ({ name: `key ${row.protocol} ${row.address}/${row.command}: ${row.action} ${targetName(image, row)}`, row: { everyMs: row.everyMs, level: row.level } }))
-    case 'chars': return image.chars.map((row) => ({ name: `character ${row.char}: ${row.action} ${targetName(image, row)}`, row: { level: row.level } }))
-    case 'points': return image.points.map((row) => ({ name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`, row }))
-    case 'rules': return image.rules.map((row) => ({ name: `rule on ${image.sensors[row.sensor]?.id} for ${image.channels[row.channel]?.id}`, row }))
-    case 'schedules': return image.schedules.map((row) => ({ name: `schedule of ${image.channels[row.channel]?.id} at minute ${row.minute}`, row }))
+    case 'channels':
+      return image.channels.map((row) => ({ name: `channel ${row.id}`, row }))
+    case 'inputs':
+      return image.inputs.map((row) => ({ name: `input ${row.id}`, row }))
+    case 'groups':
+      return image.groups.map((row) => ({ name: `group ${row.id}`, row }))
+    case 'sensors':
+      return image.sensors.map((row) => ({ name: `sensor ${row.id}`, row }))
+    case 'bindings':
+      return image.bindings.map((row) => ({
+        name:
+          `${image.inputs[row.input]?.id}: ${row.gesture} ${row.action === row.gesture ? 'of' : row.action} ` +
+          `${targetName(image, row)}`,
+        row: {},
+      }))
+    case 'keys':
+      return image.keys.map((row) => ({
+        name: `key ${row.protocol} ${row.address}/${row.command}: ${row.action} ${targetName(image, row)}`,
+        row: { everyMs: row.everyMs, level: row.level },
+      }))
+    case 'chars':
+      return image.chars.map((row) => ({
+        name: `character ${row.char}: ${row.action} ${targetName(image, row)}`,
+        row: { level: row.level },
+      }))
+    case 'points':
+      return image.points.map((row) => ({
+        name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`,
+        row,
+      }))
+    case 'rules':
+      return image.rules.map((row) => ({
+        name: `rule on ${image.sensors[row.sensor]?.id} for ${image.channels[row.channel]?.id}`,
+        row,
+      }))
+    case 'schedules':
+      return image.schedules.map((row) => ({
+        name: `schedule of ${image.channels[row.channel]?.id} at minute ${row.minute}`,
+        row,
+      }))
   }
 }
 
 const fieldsThatDiffer = (a: object, b: object): string =>
-  Object.keys(b).filter((key) => JSON.stringify((a as Record<string, unknown>)[key]) !== JSON.stringify((b as Record<string, unknown>)[key]))
-    .map((key) => `${key} ${JSON.stringify((a as Record<string, unknown>)[key])} → ${JSON.stringify((b as Record<string, unknown>)[key])}`).join(', ')
+  Object.keys(b)
+    .filter(
+      (key) =>
+        JSON.stringify((a as Record<string, unknown>)[key]) !== JSON.stringify((b as Record<string, unknown>)[key]),
+    )
+    .map(
+      (key) =>
+        `${key} ${JSON.stringify((a as Record<string, unknown>)[key])} → ` +
+        `${JSON.stringify((b as Record<string, unknown>)[key])}`,
+    )
+    .join(', ')
 
 /** What differs between the tables on the board and those of the site now, in a maker's words. */
 export function imageChanges(before: ControllerImage, after: ControllerImage): ImageChange[] {
-  if ((before.version as number) !== after.version) return [{ kind: 'changed', what: `tables of version ${String(before.version)}, made by an older program → version ${after.version}` }]
+  if ((before.version as number) !== after.version)
+    return [
+      {
+        kind: 'changed',
+        what: `tables of version ${String(before.version)}, made by an older program → version ${after.version}`,
+      },
+    ]
   const changes: ImageChange[] = []
-  for (const key of ['board', 'link', 'outage', 'staggerMs', 'storeMs', 'minReportMs', 'heartbeatMs', 'sensorMs', 'auto', 'watch', 'serial'] as const) {
-    const [old, now] = [before[key], after[key]].map((value) => (typeof value === 'object' ? JSON.stringify(value) : String(value)))
+  for (const key of [
+    'board',
+    'link',
+    'outage',
+    'staggerMs',
+    'storeMs',
+    'minReportMs',
+    'heartbeatMs',
+    'sensorMs',
+    'auto',
+    'watch',
+    'serial',
+  ] as const) {
+    const [old, now] = [before[key], after[key]].map((value) =>
+      typeof value === 'object' ? JSON.stringify(value) : String(value),
+    )
     if (old !== now) changes.push({ kind: 'changed', what: `${key} ${old} → ${now}` })
   }
   for (const list of LISTS) {

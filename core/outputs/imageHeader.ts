@@ -1,8 +1,24 @@
 import { FIRST_EXPANDER_GPIO } from '../bench'
-import { NO_PIN, type ControllerImage, type ImageAction, type ImageBinding, type ImageChannel, type ImageChar, type ImageDeed, type ImageInput, type ImageKey, type ImagePoint, type ImageRule, type ImageSchedule, type ImageSensor } from '../image'
+import {
+  NO_PIN,
+  type ControllerImage,
+  type ImageAction,
+  type ImageBinding,
+  type ImageChannel,
+  type ImageChar,
+  type ImageDeed,
+  type ImageInput,
+  type ImageKey,
+  type ImagePoint,
+  type ImageRule,
+  type ImageSchedule,
+  type ImageSensor,
+} from '../image'
 import { topicPrefix, watchTopic } from '../topics'
 
-/** A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes. */
+/**
+ * A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes.
+ */
 export const cString = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/[^\x20-\x7e]/g, '?')}"`
 
 /** Ids and topics as arrays of their own, so that a board may keep them in flash; each text once. */
@@ -14,14 +30,19 @@ class WordTable {
     return name
   }
   rows(): string {
-    return [...this.names].map(([text, name]) => `constexpr char ${name}[] VESTIBULE_FLASH = ${cString(text)};`).join('\n')
+    return [...this.names]
+      .map(([text, name]) => `constexpr char ${name}[] VESTIBULE_FLASH = ${cString(text)};`)
+      .join('\n')
   }
 }
 
 const flag = (value: boolean): string => (value ? 'true' : 'false')
 
 /** Rows of a shared list, each owner knowing where its own begin. */
-function starts<T>(owners: readonly T[], rowsOf: (owner: T) => readonly number[]): { all: number[]; first: Map<T, number> } {
+function starts<T>(
+  owners: readonly T[],
+  rowsOf: (owner: T) => readonly number[],
+): { all: number[]; first: Map<T, number> } {
   const all: number[] = []
   const first = new Map<T, number>()
   for (const owner of owners) {
@@ -34,31 +55,62 @@ function starts<T>(owners: readonly T[], rowsOf: (owner: T) => readonly number[]
 type Word = (text: string) => string
 
 const inputRow = (words: Word, input: ImageInput, firstPin: number, firstCode: number): string =>
-  `{${words(input.id)}, ${firstPin}, ${input.gpios.length}, ${firstCode}, InputKind::${input.kind}, Pull::${input.pull}, ${flag(input.analogue)}, ${input.closedLevel}, Settle::${input.settle}, ${input.settleMs}, ${input.holdMs}}`
+  `{${words(input.id)}, ${firstPin}, ${input.gpios.length}, ${firstCode}, InputKind::${input.kind}, ` +
+  `Pull::${input.pull}, ${flag(input.analogue)}, ${input.closedLevel}, Settle::${input.settle}, ` +
+  `${input.settleMs}, ${input.holdMs}}`
 
-const channelRow = (words: Word, channel: ImageChannel, firstOutput: number, firstPattern: number, ruled: boolean): string =>
-  `{${words(channel.id)}, ${words(channel.topic)}, ChannelKind::${channel.kind}, ${firstOutput}, ${channel.gpios.length}, ${firstPattern}, ${channel.patterns.length - 1}, ${channel.gapMs}, ${flag(channel.wrap)}, ${channel.onLevel}, ${flag(channel.activeLow)}, ${channel.maxOnMs}UL, ${channel.minOffMs}UL, PowerUp::${channel.powerUp}, ${channel.waitMs}UL, ${flag(channel.otherwise === 'last')}, ${flag(channel.takesSet)}, ${flag(channel.reports)}, ${flag(channel.essential)}, ${channel.contact}, ${flag(channel.contactMeansClosed)}, ${flag(ruled)}}`
+const channelRow = (
+  words: Word,
+  channel: ImageChannel,
+  firstOutput: number,
+  firstPattern: number,
+  ruled: boolean,
+): string =>
+  `{${words(channel.id)}, ${words(channel.topic)}, ChannelKind::${channel.kind}, ${firstOutput}, ` +
+  `${channel.gpios.length}, ${firstPattern}, ${channel.patterns.length - 1}, ${channel.gapMs}, ` +
+  `${flag(channel.wrap)}, ${channel.onLevel}, ${flag(channel.activeLow)}, ${channel.maxOnMs}UL, ` +
+  `${channel.minOffMs}UL, PowerUp::${channel.powerUp}, ${channel.waitMs}UL, ` +
+  `${flag(channel.otherwise === 'last')}, ${flag(channel.takesSet)}, ${flag(channel.reports)}, ` +
+  `${flag(channel.essential)}, ${channel.contact}, ${flag(channel.contactMeansClosed)}, ${flag(ruled)}}`
 
 /** `auto` is a word of C++, so the runtime says autoOn. */
 const actionName = (action: ImageAction): string => `Action::${action === 'auto' ? 'autoOn' : action}`
 
-const deedRow = (deed: ImageDeed): string => `{${actionName(deed.action)}, ${deed.level}, Target::${deed.on}, ${deed.index}}`
+const deedRow = (deed: ImageDeed): string =>
+  `{${actionName(deed.action)}, ${deed.level}, Target::${deed.on}, ${deed.index}}`
 
-const bindingRow = (binding: ImageBinding): string => `{${binding.input}, Gesture::${binding.gesture}, ${deedRow(binding)}}`
+const bindingRow = (binding: ImageBinding): string =>
+  `{${binding.input}, Gesture::${binding.gesture}, ${deedRow(binding)}}`
 
-const PROTOCOL_NAMES: Record<ImageKey['protocol'], string> = { nec: 'nec', 'nec-ext': 'necExt', rc5: 'rc5', rc6: 'rc6', sirc12: 'sirc12', sirc15: 'sirc15', sirc20: 'sirc20', unknown: 'unknown' }
+const PROTOCOL_NAMES: Record<ImageKey['protocol'], string> = {
+  nec: 'nec',
+  'nec-ext': 'necExt',
+  rc5: 'rc5',
+  rc6: 'rc6',
+  sirc12: 'sirc12',
+  sirc15: 'sirc15',
+  sirc20: 'sirc20',
+  unknown: 'unknown',
+}
 
-const keyRow = (key: ImageKey): string => `{Protocol::${PROTOCOL_NAMES[key.protocol]}, ${key.address}, ${key.command}, ${key.everyMs}, ${deedRow(key)}}`
+const keyRow = (key: ImageKey): string =>
+  `{Protocol::${PROTOCOL_NAMES[key.protocol]}, ${key.address}, ${key.command}, ${key.everyMs}, ${deedRow(key)}}`
 
-const charRow = (char: ImageChar): string => `{'${char.char.replace(/['\\]/g, '\\$&')}', ${flag(char.source === 'nearby')}, ${deedRow(char)}}`
+const charRow = (char: ImageChar): string =>
+  `{'${char.char.replace(/['\\]/g, '\\$&')}', ${flag(char.source === 'nearby')}, ${deedRow(char)}}`
 
-const pointRow = (point: ImagePoint): string => `{${point.vp}, Carries::${point.carries}, ${point.index}, ${point.min}, ${point.max}, ${flag(point.reports)}}`
+const pointRow = (point: ImagePoint): string =>
+  `{${point.vp}, Carries::${point.carries}, ${point.index}, ${point.min}, ${point.max}, ${flag(point.reports)}}`
 
-const sensorRow = (words: Word, sensor: ImageSensor): string => `{${words(sensor.id)}, ${sensor.deadBand}L, ${sensor.staleMs}UL}`
+const sensorRow = (words: Word, sensor: ImageSensor): string =>
+  `{${words(sensor.id)}, ${sensor.deadBand}L, ${sensor.staleMs}UL}`
 
-const ruleRow = (rule: ImageRule): string => `{${rule.sensor}, ${flag(rule.above)}, ${rule.on}L, ${rule.off}L, ${rule.dwellMs}UL, ${flag(rule.staleOff)}, ${rule.channel}, ${rule.level}}`
+const ruleRow = (rule: ImageRule): string =>
+  `{${rule.sensor}, ${flag(rule.above)}, ${rule.on}L, ${rule.off}L, ${rule.dwellMs}UL, ` +
+  `${flag(rule.staleOff)}, ${rule.channel}, ${rule.level}}`
 
-const scheduleRow = (schedule: ImageSchedule): string => `{${schedule.days}, ${schedule.minute}, ${schedule.channel}, ${actionName(schedule.action)}, ${schedule.level}}`
+const scheduleRow = (schedule: ImageSchedule): string =>
+  `{${schedule.days}, ${schedule.minute}, ${schedule.channel}, ${actionName(schedule.action)}, ${schedule.level}}`
 
 /** A table, or a null pointer where it has no rows: C++ has no empty arrays. */
 function table(type: string, name: string, rows: readonly string[]): string {
@@ -67,7 +119,8 @@ function table(type: string, name: string, rows: readonly string[]): string {
 }
 
 /** The longest status line: "S ", "id=v " for each channel, "?=65535 ", "*XX" and the end of the line. */
-const statusBytes = (image: ControllerImage): number => 2 + image.channels.reduce((sum, channel) => sum + channel.id.length + 3, 0) + 8 + 3 + 1
+const statusBytes = (image: ControllerImage): number =>
+  2 + image.channels.reduce((sum, channel) => sum + channel.id.length + 3, 0) + 8 + 3 + 1
 
 /** `image.h`: the controller's tables and nothing else. What they mean is the runtime's business. */
 export function imageHeader(image: ControllerImage): string {
@@ -77,12 +130,17 @@ export function imageHeader(image: ControllerImage): string {
   const patterns = starts(image.channels, (channel) => channel.patterns)
   const members = starts(image.groups, (group) => group.members)
   const words = new WordTable()
-  const ruled = (index: number): boolean => image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)
+  const ruled = (index: number): boolean =>
+    image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)
   const prefix = words.add(topicPrefix(image.site, image.controller))
   const watch = words.add(watchTopic(image.site))
   const hash = words.add(image.hash)
-  const inputs = image.inputs.map((input) => inputRow(words.add, input, pins.first.get(input)!, codes.first.get(input)!))
-  const channels = image.channels.map((channel, index) => channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)))
+  const inputs = image.inputs.map((input) =>
+    inputRow(words.add, input, pins.first.get(input)!, codes.first.get(input)!),
+  )
+  const channels = image.channels.map((channel, index) =>
+    channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)),
+  )
   const sensors = image.sensors.map((sensor) => sensorRow(words.add, sensor))
   return `// Written by Vestibule: the tables of controller "${image.controller}" of site "${image.site}".
 // Do not edit: change the site and build again. Tables ${image.hash}.
@@ -113,7 +171,8 @@ constexpr size_t RULE_COUNT = ${image.rules.length};
 // ids and topics
 ${words.rows()}
 
-// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels of each group
+// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels
+// of each group
 ${table('uint8_t', 'INPUT_PINS', pins.all.map(String))}
 ${table('uint8_t', 'SELECTOR_CODES', codes.all.map(String))}
 ${table('uint8_t', 'OUTPUT_PINS', outputs.all.map(String))}
@@ -123,11 +182,16 @@ ${table('uint8_t', 'MEMBERS', members.all.map(String))}
 // id, first pin, pins, first code, kind, pull, analogue, closed level, settle, settle ms, hold ms
 ${table('Input', 'INPUTS', inputs)}
 
-// id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled
+// id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min
+// off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled
 ${table('Channel', 'CHANNELS', channels)}
 
 // first member, members
-${table('Group', 'GROUPS', image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`))}
+${table(
+  'Group',
+  'GROUPS',
+  image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`),
+)}
 
 // input, gesture, {action, level, target, index}
 ${table('Binding', 'BINDINGS', image.bindings.map(bindingRow))}

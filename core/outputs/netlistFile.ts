@@ -6,12 +6,22 @@ const atom = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`
 
 /**
  * The netlist as an s-expression, a form of our own:
- * (netlist (controller "id") (devices (device (ref "U1") (type "…")) …) (nets (net (name "GND") (node "U1" "GND") …) …))
+ * (netlist (controller "id") (devices (device (ref "U1") (type "…")) …) (nets (net (name "GND") (node "U1" "GND") …)
+ * …))
  */
 export function netlistText({ controller, devices, nets }: Netlist): string {
-  const device = devices.map((d) => `    (device (ref ${atom(d.ref)}) (kind ${atom(d.kind)}) (title ${atom(d.title)}) (type ${atom(d.type)}))`)
-  const net = nets.map((n) => `    (net (name ${atom(n.name)}) (class ${atom(n.class)})\n${n.nodes.map((node) => `      (node ${atom(node.ref)} ${atom(node.pin)})`).join('\n')})`)
-  return `(netlist\n  (controller ${atom(controller)})\n  (devices\n${device.join('\n')})\n  (nets\n${net.join('\n')}))\n`
+  const device = devices.map(
+    (d) => `    (device (ref ${atom(d.ref)}) (kind ${atom(d.kind)}) (title ${atom(d.title)}) (type ${atom(d.type)}))`,
+  )
+  const net = nets.map(
+    (n) =>
+      `    (net (name ${atom(n.name)}) (class ` +
+      `${atom(n.class)})\n${n.nodes.map((node) => `      (node ${atom(node.ref)} ${atom(node.pin)})`).join('\n')})`,
+  )
+  return (
+    `(netlist\n  (controller ${atom(controller)})\n  (devices\n${device.join('\n')})\n  ` +
+    `(nets\n${net.join('\n')}))\n`
+  )
 }
 
 /** One line of the parts list. */
@@ -24,15 +34,26 @@ export interface PartsLine {
 /** What to lay out before soldering: equal parts counted together. Loads and the mains inlet are there already. */
 export function partsList({ devices }: Netlist): PartsLine[] {
   const byType = new Map<string, string[]>()
-  for (const device of devices) if (device.kind !== 'load' && device.kind !== 'inlet') byType.set(device.type, [...(byType.get(device.type) ?? []), device.ref])
+  for (const device of devices)
+    if (device.kind !== 'load' && device.kind !== 'inlet')
+      byType.set(device.type, [...(byType.get(device.type) ?? []), device.ref])
   return [...byType].map(([type, refs]) => ({ count: refs.length, type, refs }))
 }
 
 /** Sum of the lines whose price is known, and how many are not. */
-export function partsTotal(lines: readonly PartsLine[], prices: Readonly<Record<string, number>>): { readonly sum: number; readonly unpriced: number } {
-  return { sum: lines.reduce((sum, line) => sum + line.count * (prices[line.type] ?? 0), 0), unpriced: lines.filter((line) => prices[line.type] === undefined).length }
+export function partsTotal(
+  lines: readonly PartsLine[],
+  prices: Readonly<Record<string, number>>,
+): { readonly sum: number; readonly unpriced: number } {
+  return {
+    sum: lines.reduce((sum, line) => sum + line.count * (prices[line.type] ?? 0), 0),
+    unpriced: lines.filter((line) => prices[line.type] === undefined).length,
+  }
 }
 
 /** The parts list as CSV; a price that is not known is left empty. */
 export const partsCsv = (netlist: Netlist, prices: Readonly<Record<string, number>> = {}): string =>
-  toCsv(['count', 'part', 'references', 'price each'], partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), prices[line.type] ?? '']))
+  toCsv(
+    ['count', 'part', 'references', 'price each'],
+    partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), prices[line.type] ?? '']),
+  )

@@ -3,33 +3,72 @@ import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
-import { BuildRefused, buildController, channelsCsv, cString, imageChanges, imageHeader, STAGES, testList, toCsv } from '.'
+import {
+  BuildRefused,
+  buildController,
+  channelsCsv,
+  cString,
+  imageChanges,
+  imageHeader,
+  STAGES,
+  testList,
+  toCsv,
+} from '.'
 
 describe('build', () => {
-  const runtime = ['runtime/vestibule.h', 'ports/host/main.cpp', 'ports/avr/main.cpp', 'ports/core/controller.cpp'].map((name) => ({ name, text: '// firmware\n' }))
-  it('gives the same bytes for the same site', () => expect(buildController(cleanSite(), 'corner', runtime)).toEqual(buildController(cleanSite(), 'corner', runtime)))
+  const runtime = ['runtime/vestibule.h', 'ports/host/main.cpp', 'ports/avr/main.cpp', 'ports/core/controller.cpp'].map(
+    (name) => ({ name, text: '// firmware\n' }),
+  )
+  it('gives the same bytes for the same site', () =>
+    expect(buildController(cleanSite(), 'corner', runtime)).toEqual(buildController(cleanSite(), 'corner', runtime)))
   it('holds tables, sheets, the runtime and the site, and no secret', () => {
     const { files } = buildController(cleanSite(), 'corner', runtime)
-    expect(files.map((file) => file.name)).toEqual(['firmware/image.h', 'firmware/secrets.example.h', 'firmware/Makefile', 'firmware/runtime/vestibule.h', 'firmware/ports/host/main.cpp', 'firmware/ports/core/controller.cpp', 'sheets/service.md', 'sheets/connections.md', 'sheets/flash-steps.md', 'tables/pins.csv', 'tables/connections.csv', 'image.json', 'site.json'])
-    expect(files.find((file) => file.name === 'firmware/secrets.example.h')!.text).toContain('VESTIBULE_WIFI_PASSWORD ""')
+    expect(files.map((file) => file.name)).toEqual([
+      'firmware/image.h',
+      'firmware/secrets.example.h',
+      'firmware/Makefile',
+      'firmware/runtime/vestibule.h',
+      'firmware/ports/host/main.cpp',
+      'firmware/ports/core/controller.cpp',
+      'sheets/service.md',
+      'sheets/connections.md',
+      'sheets/flash-steps.md',
+      'tables/pins.csv',
+      'tables/connections.csv',
+      'image.json',
+      'site.json',
+    ])
+    expect(files.find((file) => file.name === 'firmware/secrets.example.h')!.text).toContain(
+      'VESTIBULE_WIFI_PASSWORD ""',
+    )
   })
   it('is refused while a role has no pin', () => {
-    const site = produce(cleanSite(), (draft) => { delete draft.controllers[0]!.pins['in:s1'] })
-    expect(() => buildController(site, 'corner', runtime)).toThrow(new BuildRefused('Corner: s1 has no pin; plan the pins on the bench first'))
+    const site = produce(cleanSite(), (draft) => {
+      delete draft.controllers[0]!.pins['in:s1']
+    })
+    expect(() => buildController(site, 'corner', runtime)).toThrow(
+      new BuildRefused('Corner: s1 has no pin; plan the pins on the bench first'),
+    )
   })
 })
 
 describe('image.h', () => {
   it('carries the tables and their hash', () => {
     const image = compileController(cleanSite(), 'corner')
-    expect(imageHeader(image)).toMatch(/\{W\d+, W\d+, ChannelKind::switched, 0, 1, 0, 1, 0, false, 1, true, 0UL, 0UL, PowerUp::off, 0UL, false, true, true, false, 255, false, false\}/)
+    expect(imageHeader(image)).toMatch(
+      /\{W\d+, W\d+, ChannelKind::switched, 0, 1, 0, 1, 0, false, 1, true, 0UL, 0UL, PowerUp::off, 0UL, false, true, true, false, 255, false, false\}/,
+    )
     expect(imageHeader(image)).toContain(image.hash)
   })
   it('cannot be broken out of', () => expect(cString('a"; int x; //\\\né')).toBe('"a\\"; int x; //\\\\??"'))
   it('the hash follows the tables, not the names', () => {
     const site = cleanSite()
-    const renamed = produce(site, (draft) => { draft.channels[0]!.name = 'Other' })
-    const limited = produce(site, (draft) => { Object.assign(draft.channels[0]!, { maxOnMs: 1000 }) })
+    const renamed = produce(site, (draft) => {
+      draft.channels[0]!.name = 'Other'
+    })
+    const limited = produce(site, (draft) => {
+      Object.assign(draft.channels[0]!, { maxOnMs: 1000 })
+    })
     expect(compileController(renamed, 'corner').hash).toBe(compileController(site, 'corner').hash)
     expect(compileController(limited, 'corner').hash).not.toBe(compileController(site, 'corner').hash)
   })
@@ -38,18 +77,24 @@ describe('image.h', () => {
 describe('what changed since the flash', () => {
   it('says added, removed and changed', () => {
     const before = compileController(cleanSite(), 'corner')
-    const after = compileController(produce(cleanSite(), (draft) => {
-      Object.assign(draft.channels[0]!, { maxOnMs: 1000 })
-      draft.ways = draft.ways.filter((way) => way.kind !== 'app' || way.channel !== 'shelf-lamp')
-      draft.controllers[0]!.outage = 'service'
-    }), 'corner')
+    const after = compileController(
+      produce(cleanSite(), (draft) => {
+        Object.assign(draft.channels[0]!, { maxOnMs: 1000 })
+        draft.ways = draft.ways.filter((way) => way.kind !== 'app' || way.channel !== 'shelf-lamp')
+        draft.controllers[0]!.outage = 'service'
+      }),
+      'corner',
+    )
     expect(imageChanges(before, after)).toEqual([
       { kind: 'changed', what: 'outage local → service' },
       { kind: 'changed', what: 'channel bench-lamp: maxOnMs 0 → 1000' },
       { kind: 'removed', what: 'point vp2 of shelf-lamp' },
     ])
   })
-  it('says nothing for equal tables', () => expect(imageChanges(compileController(cleanSite(), 'corner'), compileController(cleanSite(), 'corner'))).toEqual([]))
+  it('says nothing for equal tables', () =>
+    expect(imageChanges(compileController(cleanSite(), 'corner'), compileController(cleanSite(), 'corner'))).toEqual(
+      [],
+    ))
 })
 
 describe('test list', () => {
@@ -68,7 +113,10 @@ describe('test list', () => {
 
 describe('CSV (RFC 4180)', () => {
   it('reads back as written', () => {
-    const { data } = Papa.parse<Record<string, string>>(channelsCsv(cleanSite()), { header: true, skipEmptyLines: true })
+    const { data } = Papa.parse<Record<string, string>>(channelsCsv(cleanSite()), {
+      header: true,
+      skipEmptyLines: true,
+    })
     expect(data[0]).toMatchObject({ id: 'bench-lamp', name: 'Bench lamp', wall: 'S1', app: 'vp1', hub: 'bench-lamp' })
   })
   it('does not let a name run as a formula', () => expect(toCsv(['name'], [['=1+1']])).toBe('name\r\n"\'=1+1"\r\n'))

@@ -2,19 +2,52 @@ import type { Point, Site } from '../site'
 import { toCsv } from './tables'
 
 /** Columns of the points table; the import reads the same ones (core/imports). */
-export const POINT_COLUMNS = ['service', 'controller', 'vp', 'name', 'carries', 'type', 'min', 'max', 'step', 'default', 'unit', 'access', 'update_ms'] as const
+export const POINT_COLUMNS = [
+  'service',
+  'controller',
+  'vp',
+  'name',
+  'carries',
+  'type',
+  'min',
+  'max',
+  'step',
+  'default',
+  'unit',
+  'access',
+  'update_ms',
+] as const
 
 const carried = (site: Site, service: string, point: Point): string => {
   if (point.carries.kind === 'sensor') return `sensor:${point.carries.sensor}`
   if (point.carries.kind === 'mode') return 'mode'
-  const way = site.ways.find((candidate) => candidate.kind === 'app' && candidate.service === service && candidate.point === point.id)
+  const way = site.ways.find(
+    (candidate) => candidate.kind === 'app' && candidate.service === service && candidate.point === point.id,
+  )
   return way ? way.channel : ''
 }
 
-/** Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>` or `mode`; an empty `update_ms` is on each change. */
+/**
+ * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>` or `mode`; an empty `update_ms`
+ * is on each change.
+ */
 export function pointsCsv(site: Site): string {
   const rows = site.services.flatMap((service) =>
-    service.points.map((point) => [service.id, point.controller, point.vp, point.name, carried(site, service.id, point), point.type, point.min, point.max, point.step, point.default, point.unit, point.access, point.update.policy === 'every' ? point.update.everyMs : '']),
+    service.points.map((point) => [
+      service.id,
+      point.controller,
+      point.vp,
+      point.name,
+      carried(site, service.id, point),
+      point.type,
+      point.min,
+      point.max,
+      point.step,
+      point.default,
+      point.unit,
+      point.access,
+      point.update.policy === 'every' ? point.update.everyMs : '',
+    ]),
   )
   return toCsv(POINT_COLUMNS, rows)
 }

@@ -33,11 +33,19 @@ describe('service sheet', () => {
   })
   it('lists each widget with its point, and the topics', () => {
     expect(sheet).toContain('| Fan | slider | vp3 |')
-    expect(sheet).toContain('| vp1 | vestibule/test-bench/corner/vp/1/set | vestibule/test-bench/corner/vp/1/held | vestibule/test-bench/corner/vp/1/state |')
-    expect(sheet).toContain('| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | on, off, toggle | vestibule/test-bench/corner/bench-lamp/state |')
+    expect(sheet).toContain(
+      '| vp1 | vestibule/test-bench/corner/vp/1/set | vestibule/test-bench/corner/vp/1/held | ' +
+        'vestibule/test-bench/corner/vp/1/state |',
+    )
+    expect(sheet).toContain(
+      '| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | on, off, toggle | ' +
+        'vestibule/test-bench/corner/bench-lamp/state |',
+    )
   })
   it('a bar in a name does not break a table', () => {
-    const odd = produce(site, (draft) => { draft.services[0]!.points[0]!.name = 'A | B' })
+    const odd = produce(site, (draft) => {
+      draft.services[0]!.points[0]!.name = 'A | B'
+    })
     expect(serviceSheet(odd, odd.controllers[0]!)).toContain('| vp1 | A \\| B | integer')
   })
 })
@@ -51,7 +59,9 @@ describe('cautions', () => {
     expect(stageCautions(site, 'corner', 'load')).toEqual(MAINS_CAUTIONS)
   })
   it('are left out where there is no mains', () => {
-    const low = produce(site, (draft) => { for (const load of draft.loads) load.supply = 'low-voltage' })
+    const low = produce(site, (draft) => {
+      for (const load of draft.loads) load.supply = 'low-voltage'
+    })
     expect(wiringSheet(low, low.controllers[0]!)).not.toContain('Mains can kill')
     expect(stageCautions(low, 'corner', 'load')).toEqual(['Connect the load with its supply off.'])
   })
@@ -67,23 +77,59 @@ describe('cautions', () => {
 describe('connections', () => {
   const rows = connectionsOf(site, 'corner')
   it('every relay of a stepped channel has its own input and its own terminal', () => {
-    expect(rows.filter((row) => row.to.startsWith('module IN')).map((row) => row.to)).toEqual(['module IN1', 'module IN2', 'module IN3', 'module IN4', 'module IN5'])
-    expect(rows.filter((row) => /terminal, step/.test(row.to)).map((row) => row.to.slice(-6))).toEqual(['step 1', 'step 2', 'step 3'])
+    expect(rows.filter((row) => row.to.startsWith('module IN')).map((row) => row.to)).toEqual([
+      'module IN1',
+      'module IN2',
+      'module IN3',
+      'module IN4',
+      'module IN5',
+    ])
+    expect(rows.filter((row) => /terminal, step/.test(row.to)).map((row) => row.to.slice(-6))).toEqual([
+      'step 1',
+      'step 2',
+      'step 3',
+    ])
   })
-  it('the contacts of a regulator share one neutral and one earth', () => expect(rows.filter((row) => row.device === 'Shelf lamp LED' && /N terminal|PE$/.test(row.to))).toHaveLength(4)) // two of the lamp itself, two of the fan on the same load
-  it('each bit of a selector has its wire, and they share a common', () => expect(rows.filter((row) => row.device === 'R1').map((row) => row.to)).toEqual(['R1, bit 1', 'R1, bit 2', 'R1, bit 3', 'R1, common']))
+  it('the contacts of a regulator share one neutral and one earth', () =>
+    // two of the lamp itself, two of the fan on the same load
+    expect(rows.filter((row) => row.device === 'Shelf lamp LED' && /N terminal|PE$/.test(row.to))).toHaveLength(4))
+  it('each bit of a selector has its wire, and they share a common', () =>
+    expect(rows.filter((row) => row.device === 'R1').map((row) => row.to)).toEqual([
+      'R1, bit 1',
+      'R1, bit 2',
+      'R1, bit 3',
+      'R1, common',
+    ]))
   it('rows are grouped by device', () => {
     const devices = rows.map((row) => row.device).filter((device, i, all) => device !== all[i - 1])
     expect(devices.slice(0, 4)).toEqual(['Relay module', 'S1', 'S2', 'R1'])
   })
-  it.each([[230, 'brown', 'blue', 'green-yellow'], [120, 'black', 'white', 'green']] as const)('colours at %i V (IEC 60445; NEC 200.6, 250.119; published, from memory)', (volts, line, neutral, earth) => {
-    const region = produce(site, (draft) => { draft.mains.volts = volts })
-    expect([wireColour(region, 'line'), wireColour(region, 'neutral'), wireColour(region, 'earth')]).toEqual([line, neutral, earth])
-  })
+  it.each([
+    [230, 'brown', 'blue', 'green-yellow'],
+    [120, 'black', 'white', 'green'],
+  ] as const)(
+    'colours at %i V (IEC 60445; NEC 200.6, 250.119; published, from memory)',
+    (volts, line, neutral, earth) => {
+      const region = produce(site, (draft) => {
+        draft.mains.volts = volts
+      })
+      expect([wireColour(region, 'line'), wireColour(region, 'neutral'), wireColour(region, 'earth')]).toEqual([
+        line,
+        neutral,
+        earth,
+      ])
+    },
+  )
   it('the netlist agrees: five signals to the module, each from its own pin', () => {
     const { nets } = netlistOf(site, corner)
     const signals = nets.filter((net) => net.name.startsWith('out '))
-    expect(signals.map((net) => net.name)).toEqual(['out bench-lamp', 'out shelf-lamp', 'out fan 1', 'out fan 2', 'out fan 3'])
+    expect(signals.map((net) => net.name)).toEqual([
+      'out bench-lamp',
+      'out shelf-lamp',
+      'out fan 1',
+      'out fan 2',
+      'out fan 3',
+    ])
     expect(new Set(signals.map((net) => net.nodes[0]!.pin)).size).toBe(5)
     for (const net of signals) expect(net.nodes).toHaveLength(2)
   })
@@ -98,13 +144,18 @@ describe('tables of a stepped channel and a selector', () => {
   })
   it('the header holds the same, with each owner knowing where its own begin', () => {
     const header = imageHeader(image)
-    const word = (text: string) => new RegExp(`constexpr char (W\\d+)\\[\\] VESTIBULE_FLASH = "${text}";`).exec(header)![1]!
+    const word = (text: string) =>
+      new RegExp(`constexpr char (W\\d+)\\[\\] VESTIBULE_FLASH = "${text}";`).exec(header)![1]!
     expect(header).toContain(`{${word('r1')}, 2, 3, 0, InputKind::selector`)
     expect(header).toContain(`{${word('fan')}, ${word('fan')}, ChannelKind::stepped, 2, 3, 4, 4, 30, false, 1, true`)
-    expect(header).toMatch(/constexpr uint8_t PATTERNS\[\] VESTIBULE_FLASH = \{\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}2,\n {4}3,\n {4}4,\n\};/)
+    expect(header).toMatch(
+      /constexpr uint8_t PATTERNS\[\] VESTIBULE_FLASH = \{\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}0,\n {4}1,\n {4}2,\n {4}3,\n {4}4,\n\};/,
+    )
   })
   it('the test list asks for all detents and all levels', () => {
-    const actions = testList(site, 'corner').filter((item) => item.channel === 'fan').map((item) => item.action)
+    const actions = testList(site, 'corner')
+      .filter((item) => item.channel === 'fan')
+      .map((item) => item.action)
     expect(actions).toContain('Turn R1 through all its detents')
     expect(actions).toContain('Move Fan on the phone (vp3) through all its levels')
   })

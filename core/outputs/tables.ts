@@ -13,10 +13,30 @@ export function channelsCsv(site: Site): string {
     const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
     const load = loadOf(site, channel.load)
     const ways = site.ways.filter((way) => way.channel === channel.id)
-    const wall = ways.flatMap((way) => (way.kind === 'wall' ? [site.inputs.find((input) => input.id === way.input)!.name] : []))
+    const wall = ways.flatMap((way) =>
+      way.kind === 'wall' ? [site.inputs.find((input) => input.id === way.input)!.name] : [],
+    )
     const app = ways.flatMap((way) => (way.kind === 'app' ? [`vp${pointOf(site, way.service, way.point)!.vp}`] : []))
-    const hub = ways.flatMap((way) => (way.kind === 'hub' ? [site.hubs.find((h) => h.id === way.hub)!.entities.find((e) => e.id === way.entity)!.topic] : []))
-    return [channel.id, channel.name, channel.kind, controller.name, roomOf(site, channel.room)?.name ?? '', outputRoles(channel).map((role) => controller.pins[role]?.pin ?? '').join(' '), load?.name ?? '', load?.watts ?? '', wall.join(' '), app.join(' '), hub.join(' ')]
+    const hub = ways.flatMap((way) =>
+      way.kind === 'hub'
+        ? [site.hubs.find((h) => h.id === way.hub)!.entities.find((e) => e.id === way.entity)!.topic]
+        : [],
+    )
+    return [
+      channel.id,
+      channel.name,
+      channel.kind,
+      controller.name,
+      roomOf(site, channel.room)?.name ?? '',
+      outputRoles(channel)
+        .map((role) => controller.pins[role]?.pin ?? '')
+        .join(' '),
+      load?.name ?? '',
+      load?.watts ?? '',
+      wall.join(' '),
+      app.join(' '),
+      hub.join(' '),
+    ]
   })
   return toCsv(['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'], rows)
 }
@@ -33,5 +53,15 @@ export function pinsCsv(site: Site, controllerId: string): string {
 }
 
 export function connectionsCsv(site: Site, controllerId: string): string {
-  return toCsv(['device', 'from', 'to', 'colour', 'note', 'mains'], connectionsOf(site, controllerId).map((row) => [row.device, row.from, row.to, row.colour, row.note, row.mains ? 'mains' : '']))
+  return toCsv(
+    ['device', 'from', 'to', 'colour', 'note', 'mains'],
+    connectionsOf(site, controllerId).map((row) => [
+      row.device,
+      row.from,
+      row.to,
+      row.colour,
+      row.note,
+      row.mains ? 'mains' : '',
+    ]),
+  )
 }

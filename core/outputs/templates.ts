@@ -3,28 +3,44 @@ import type { Site, Template, TemplateId } from '../site'
 import { mappingOf } from './mapping'
 
 /**
- * The maker's own text templates (Liquid). Sandboxed: no files, no includes, only own properties of plain data; limited in time,
+ * The maker's own text templates (Liquid). Sandboxed: no files, no includes, only own properties of plain data; limited
+ * in time,
  * memory and size, so that a loop without end costs a quarter of a second and not the page.
  */
 const RENDER_MS = 250
 const LARGEST_OUTPUT = 1_000_000
 const MEMORY_UNITS = 5_000_000
 
-export type Rendered = { readonly ok: true; readonly text: string } | { readonly ok: false; readonly line: number | null; readonly message: string }
+export type Rendered =
+  | { readonly ok: true; readonly text: string }
+  | { readonly ok: false; readonly line: number | null; readonly message: string }
 
 const engine = (): Liquid =>
-  new Liquid({ ownPropertyOnly: true, strictFilters: true, strictVariables: false, templates: {}, parseLimit: 100_000, renderLimit: RENDER_MS, memoryLimit: MEMORY_UNITS })
+  new Liquid({
+    ownPropertyOnly: true,
+    strictFilters: true,
+    strictVariables: false,
+    templates: {},
+    parseLimit: 100_000,
+    renderLimit: RENDER_MS,
+    memoryLimit: MEMORY_UNITS,
+  })
 
 /** Renders a template over a site. What goes wrong comes back as one line with its place, never as an exception. */
 export function renderTemplate(site: Site, text: string): Rendered {
   try {
     const out = String(engine().parseAndRenderSync(text, mappingOf(site)))
-    if (out.length > LARGEST_OUTPUT) return { ok: false, line: null, message: `the text grows beyond ${LARGEST_OUTPUT / 1e6} MB` }
+    if (out.length > LARGEST_OUTPUT)
+      return { ok: false, line: null, message: `the text grows beyond ${LARGEST_OUTPUT / 1e6} MB` }
     return { ok: true, text: out }
   } catch (error) {
     const { message } = error as Error
     const line = /line:(\d+)/.exec(message)?.[1]
-    return { ok: false, line: line ? Number(line) : null, message: message.replace(/, (file:\S+, )?line:\d+(, col:\d+)?/, '').split('\n')[0]! }
+    return {
+      ok: false,
+      line: line ? Number(line) : null,
+      message: message.replace(/, (file:\S+, )?line:\d+(, col:\d+)?/, '').split('\n')[0]!,
+    }
   }
 }
 

@@ -1,10 +1,25 @@
-import { inputOf, keyOf, linkOf, loadOf, pointOf, powerUpOf, remoteOf, type Channel, type Site, type Way } from '../site'
+import {
+  inputOf,
+  keyOf,
+  linkOf,
+  loadOf,
+  pointOf,
+  powerUpOf,
+  remoteOf,
+  type Channel,
+  type Site,
+  type Way,
+} from '../site'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 
 /** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
 export const STAGES = ['alone', 'no-load', 'load'] as const
 export type Stage = (typeof STAGES)[number]
-export const STAGE_NAMES: Record<Stage, string> = { alone: 'Controller alone', 'no-load': 'Relays with no load', load: 'With the load' }
+export const STAGE_NAMES: Record<Stage, string> = {
+  alone: 'Controller alone',
+  'no-load': 'Relays with no load',
+  load: 'With the load',
+}
 
 export interface TestItem {
   readonly key: string
@@ -20,36 +35,85 @@ export interface TestItem {
 function actionOf(site: Site, channel: Channel, way: Way): string {
   if (way.kind === 'wall') {
     const input = inputOf(site, way.input)!
-    return input.kind === 'selector' ? `Turn ${input.name} through all its detents` : `${input.kind === 'rocker' ? 'Rock' : 'Press'} ${input.name}`
+    return input.kind === 'selector'
+      ? `Turn ${input.name} through all its detents`
+      : `${input.kind === 'rocker' ? 'Rock' : 'Press'} ${input.name}`
   }
   if (way.kind === 'app') {
     const point = pointOf(site, way.service, way.point)!
-    return channel.kind === 'pulsed' ? `Press ${channel.name} on the phone (vp${point.vp})` : channel.kind === 'paired' ? `Move ${channel.name} on the phone (vp${point.vp}): ${channel.labels[0]}, stop, ${channel.labels[1]}` : channel.kind === 'stepped' ? `Move ${channel.name} on the phone (vp${point.vp}) through all its levels` : `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
+    return channel.kind === 'pulsed'
+      ? `Press ${channel.name} on the phone (vp${point.vp})`
+      : channel.kind === 'paired'
+        ? `Move ${channel.name} on the phone (vp${point.vp}): ${channel.labels[0]}, stop, ${channel.labels[1]}`
+        : channel.kind === 'stepped'
+          ? `Move ${channel.name} on the phone (vp${point.vp}) through all its levels`
+          : `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
   }
   switch (way.kind) {
-    case 'hub': return `Work ${site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!.name} from the hub`
-    case 'remote': return `Press “${keyOf(site, way.remote, way.key)!.name}” on ${remoteOf(site, way.remote)!.name}, then hold it for two seconds`
-    case 'voice': return `Say “${way.name}” with ${channel.kind === 'pulsed' ? 'open' : 'on and off'}${way.pin ? ', and its PIN' : ''}`
-    case 'link': return `Send “${way.char}” over ${linkOf(site, way.link)!.name}`
+    case 'hub':
+      return (
+        `Work ${site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!.name} ` +
+        'from the hub'
+      )
+    case 'remote':
+      return (
+        `Press “${keyOf(site, way.remote, way.key)!.name}” on ${remoteOf(site, way.remote)!.name}, then ` +
+        'hold it for two seconds'
+      )
+    case 'voice':
+      return `Say “${way.name}” with ${channel.kind === 'pulsed' ? 'open' : 'on and off'}${way.pin ? ', and its PIN' : ''}`
+    case 'link':
+      return `Send “${way.char}” over ${linkOf(site, way.link)!.name}`
   }
 }
 
-const returns = (way: Way): string => (!('feedback' in way) ? '' : way.feedback === 'reports' ? ' and the screen agrees after a press on the wall' : '')
+const returns = (way: Way): string =>
+  !('feedback' in way) ? '' : way.feedback === 'reports' ? ' and the screen agrees after a press on the wall' : ''
 
 /**
- * The list for one controller: channels × ways, stage by stage. Alone: each way is tried on the module's indicator. No load:
+ * The list for one controller: channels × ways, stage by stage. Alone: each way is tried on the module's indicator. No
+ * load:
  * each relay is heard. Load: each way with the real load, the supply off while it is connected.
  */
 export function testList(site: Site, controllerId: string): TestItem[] {
   const channels = site.channels.filter((channel) => channel.controller === controllerId)
   const ways = (channel: Channel) => site.ways.filter((way) => way.channel === channel.id)
   const alone = channels.flatMap((channel) =>
-    ways(channel).map((way): TestItem => ({ key: `alone:${channel.id}:${way.id}`, stage: 'alone', channel: channel.id, way: way.id, action: actionOf(site, channel, way), expected: `the indicator of ${channel.name} changes${returns(way)}` })),
+    ways(channel).map((way): TestItem => ({
+      key: `alone:${channel.id}:${way.id}`,
+      stage: 'alone',
+      channel: channel.id,
+      way: way.id,
+      action: actionOf(site, channel, way),
+      expected: `the indicator of ${channel.name} changes${returns(way)}`,
+    })),
   )
-  const restart = channels.map((channel): TestItem => ({ key: `no-load:${channel.id}:start`, stage: 'no-load', channel: channel.id, way: null, action: `Take power away and give it back; listen to ${channel.name}`, expected: { off: 'no click, stays off', on: 'comes on once', last: 'comes back as it was', wall: 'takes the state of its rocker', service: 'takes the service’s value, or its second choice' }[powerUpOf(channel).policy] }))
+  const restart = channels.map((channel): TestItem => ({
+    key: `no-load:${channel.id}:start`,
+    stage: 'no-load',
+    channel: channel.id,
+    way: null,
+    action: `Take power away and give it back; listen to ${channel.name}`,
+    expected: {
+      off: 'no click, stays off',
+      on: 'comes on once',
+      last: 'comes back as it was',
+      wall: 'takes the state of its rocker',
+      service: 'takes the service’s value, or its second choice',
+    }[powerUpOf(channel).policy],
+  }))
   const withLoad = channels.flatMap((channel) => {
     const load = loadOf(site, channel.load)
-    return load ? ways(channel).map((way): TestItem => ({ key: `load:${channel.id}:${way.id}`, stage: 'load', channel: channel.id, way: way.id, action: actionOf(site, channel, way), expected: `${load.name} follows` })) : []
+    return load
+      ? ways(channel).map((way): TestItem => ({
+          key: `load:${channel.id}:${way.id}`,
+          stage: 'load',
+          channel: channel.id,
+          way: way.id,
+          action: actionOf(site, channel, way),
+          expected: `${load.name} follows`,
+        }))
+      : []
   })
   return [...alone, ...restart, ...withLoad]
 }

@@ -28,7 +28,10 @@ const channelShape = {
   essential: z.boolean(),
 }
 
-/** What only channels have that stay as they are told. Pulsed and paired ones never act at power-up, so they have no policy. */
+/**
+ * What only channels have that stay as they are told. Pulsed and paired ones never act at power-up, so they have no
+ * policy.
+ */
 const lastingShape = {
   maxOnMs: milliseconds(100, LONGEST_MS).nullable(),
   minOffMs: milliseconds(100, LONGEST_MS).nullable(),
@@ -58,7 +61,10 @@ export const SteppedChannel = z
     onLevel: z.int().min(1).max(8),
   })
   .refine((c) => c.patterns[0]?.length === 0, { path: ['patterns', 0], message: 'level 0 closes nothing' })
-  .refine((c) => c.patterns.every((pattern) => pattern.every((contact) => contact < c.contacts)), { path: ['patterns'], message: 'a pattern names a contact that the channel does not have' })
+  .refine((c) => c.patterns.every((pattern) => pattern.every((contact) => contact < c.contacts)), {
+    path: ['patterns'],
+    message: 'a pattern names a contact that the channel does not have',
+  })
   .refine((c) => c.onLevel < c.patterns.length, { path: ['onLevel'], message: 'there is no such level' })
 
 /** What a pulse works: a strike or an operator, and what must be known of it before it is left alone. */
@@ -94,11 +100,20 @@ export const PairedChannel = z.strictObject({
   runMs: milliseconds(100, 600_000).nullable(),
 })
 
-/** Feeds smart lamps and normally stays closed; its switch speaks to the hub, and works the relay itself when the hub is gone. */
+/**
+ * Feeds smart lamps and normally stays closed; its switch speaks to the hub, and works the relay itself when the hub is
+ * gone.
+ */
 export const FeedChannel = z.strictObject({ kind: z.literal('feed'), ...channelShape })
 
 /** One switched thing. */
-export const Channel = z.discriminatedUnion('kind', [SwitchedChannel, SteppedChannel, PulsedChannel, PairedChannel, FeedChannel])
+export const Channel = z.discriminatedUnion('kind', [
+  SwitchedChannel,
+  SteppedChannel,
+  PulsedChannel,
+  PairedChannel,
+  FeedChannel,
+])
 
 export type PowerUp = z.infer<typeof PowerUp>
 export type SwitchedChannel = z.infer<typeof SwitchedChannel>

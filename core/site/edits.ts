@@ -27,29 +27,43 @@ function same(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
   if (Array.isArray(a) !== Array.isArray(b)) return false
-  if (Array.isArray(a)) return a.length === (b as unknown[]).length && a.every((item, i) => same(item, (b as unknown[])[i]))
+  if (Array.isArray(a))
+    return a.length === (b as unknown[]).length && a.every((item, i) => same(item, (b as unknown[])[i]))
   const keys = Object.keys(a)
-  return keys.length === Object.keys(b).length && keys.every((key) => Object.hasOwn(b, key) && same((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]))
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every(
+      (key) => Object.hasOwn(b, key) && same((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
+    )
+  )
 }
 
 /**
- * The library's own list difference is quadratic (measured: 190 ms for a 200-channel list); lists here change at one place,
+ * The library's own list difference is quadratic (measured: 190 ms for a 200-channel list); lists here change at one
+ * place,
  * so the equal ends are trimmed and only the middle is written.
  */
 function listPatch(before: readonly unknown[], after: readonly unknown[], pointer: Pointer): Operation[] {
   let head = 0
   while (head < before.length && head < after.length && same(before[head], after[head])) head++
   let tail = 0
-  while (tail < before.length - head && tail < after.length - head && same(before[before.length - 1 - tail], after[after.length - 1 - tail])) tail++
+  while (
+    tail < before.length - head &&
+    tail < after.length - head &&
+    same(before[before.length - 1 - tail], after[after.length - 1 - tail])
+  )
+    tail++
   const removed = before.length - head - tail
   const added = after.length - head - tail
   const operations: Operation[] = []
   if (removed === added) {
-    for (let i = head; i < head + added; i++) operations.push(...valuePatch(before[i], after[i], pointer.add(String(i))))
+    for (let i = head; i < head + added; i++)
+      operations.push(...valuePatch(before[i], after[i], pointer.add(String(i))))
     return operations
   }
   for (let i = 0; i < removed; i++) operations.push({ op: 'remove', path: pointer.add(String(head)).toString() })
-  for (let i = 0; i < added; i++) operations.push({ op: 'add', path: pointer.add(String(head + i)).toString(), value: after[head + i] })
+  for (let i = 0; i < added; i++)
+    operations.push({ op: 'add', path: pointer.add(String(head + i)).toString(), value: after[head + i] })
   return operations
 }
 
@@ -61,7 +75,9 @@ function valuePatch(before: unknown, after: unknown, pointer: Pointer): Operatio
 
 function prefixed(operation: Operation, pointer: Pointer): Operation {
   const prefix = pointer.toString()
-  return 'from' in operation ? { ...operation, from: prefix + operation.from, path: prefix + operation.path } : { ...operation, path: prefix + operation.path }
+  return 'from' in operation
+    ? { ...operation, from: prefix + operation.from, path: prefix + operation.path }
+    : { ...operation, path: prefix + operation.path }
 }
 
 function custom(before: unknown, after: unknown, pointer: Pointer): Operation[] | void {
@@ -74,7 +90,9 @@ export function patchBetween(before: unknown, after: unknown): Operation[] {
   return createPatch(before, after, custom)
 }
 
-/** Makes an edit from a function that changes a draft of the document. An edit that changes nothing has an empty patch. */
+/**
+ * Makes an edit from a function that changes a draft of the document. An edit that changes nothing has an empty patch.
+ */
 export function makeEdit(site: Site, label: string, change: (draft: Draft<Site>) => void): Edit {
   const after = produce(site, (draft) => void change(draft))
   return { label, patch: patchBetween(site, after), inverse: patchBetween(after, site) }
@@ -85,7 +103,10 @@ export function applyOperations(site: Site, patch: readonly Operation[]): Site {
   return produce(site, (draft) => {
     const problems = applyPatch(draft, patch as Operation[])
     const at = problems.findIndex((problem) => problem !== null)
-    if (at >= 0) throw new EditRefused(`operation ${at + 1} (${patch[at]!.op} ${patch[at]!.path}): ${problems[at]!.message || problems[at]!.name}`)
+    if (at >= 0)
+      throw new EditRefused(
+        `operation ${at + 1} (${patch[at]!.op} ${patch[at]!.path}): ${problems[at]!.message || problems[at]!.name}`,
+      )
   })
 }
 

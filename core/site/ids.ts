@@ -1,8 +1,7 @@
 import { z } from 'zod'
 import { ID_PATTERN } from './names'
 
-const id = <Name extends string>() =>
-  z.string().regex(ID_PATTERN, 'an id is 1 to 24 of a-z, 0-9 and -').brand<Name>()
+const id = <Name extends string>() => z.string().regex(ID_PATTERN, 'an id is 1 to 24 of a-z, 0-9 and -').brand<Name>()
 
 export const SiteId = id<'SiteId'>()
 export const RoomId = id<'RoomId'>()

@@ -8,8 +8,31 @@ export * from './ways'
 export * from './wayParts'
 export * from './services'
 export { migrate } from './migrate'
-export { parseSite, readSite, writeSite, siteJsonSchema, refusalOf, placeOf, SiteDocument, SiteRefused, LARGEST_SITE_BYTES, type Parsed } from './parse'
+export {
+  parseSite,
+  readSite,
+  writeSite,
+  siteJsonSchema,
+  refusalOf,
+  placeOf,
+  SiteDocument,
+  SiteRefused,
+  LARGEST_SITE_BYTES,
+  type Parsed,
+} from './parse'
 export { makeEdit, applyOperations, inverted, patchBetween, EditRefused, type Edit, type Operation } from './edits'
 export { undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
 export * from './lookups'
-export { emptySite, newChannel, newController, newFeed, newInput, newLoad, newPaired, newPulsed, newStepped, newSwitched, optoModule } from './build'
+export {
+  emptySite,
+  newChannel,
+  newController,
+  newFeed,
+  newInput,
+  newLoad,
+  newPaired,
+  newPulsed,
+  newStepped,
+  newSwitched,
+  optoModule,
+} from './build'

@@ -5,7 +5,8 @@ import type { Hub, Point, Service, Widget } from './services'
 import type { Group, Key, Link, Remote, Rule, Sensor } from './wayParts'
 import type { Way } from './ways'
 
-const byId = <T extends { id: string }>(list: readonly T[], id: string | null): T | undefined => (id === null ? undefined : list.find((item) => item.id === id))
+const byId = <T extends { id: string }>(list: readonly T[], id: string | null): T | undefined =>
+  id === null ? undefined : list.find((item) => item.id === id)
 
 export const controllerOf = (site: Site, id: string): Controller | undefined => byId(site.controllers, id)
 export const channelOf = (site: Site, id: string): Channel | undefined => byId(site.channels, id)
@@ -18,29 +19,40 @@ export const remoteOf = (site: Site, id: string): Remote | undefined => byId(sit
 export const linkOf = (site: Site, id: string): Link | undefined => byId(site.links, id)
 export const hubOf = (site: Site, id: string): Hub | undefined => byId(site.hubs, id)
 export const wayOf = (site: Site, id: string | null): Way | undefined => byId(site.ways, id)
-export const keyOf = (site: Site, remote: string, key: string): Key | undefined => byId(remoteOf(site, remote)?.keys ?? [], key)
+export const keyOf = (site: Site, remote: string, key: string): Key | undefined =>
+  byId(remoteOf(site, remote)?.keys ?? [], key)
 export const serviceOf = (site: Site, id: string): Service | undefined => byId(site.services, id)
 
-export const channelsOn = (site: Site, controller: string): Channel[] => site.channels.filter((channel) => channel.controller === controller)
-export const inputsOn = (site: Site, controller: string): Input[] => site.inputs.filter((input) => input.controller === controller)
-export const sensorsOn = (site: Site, controller: string): Sensor[] => site.sensors.filter((sensor) => sensor.controller === controller)
-export const remotesOn = (site: Site, controller: string): Remote[] => site.remotes.filter((remote) => remote.controller === controller)
+export const channelsOn = (site: Site, controller: string): Channel[] =>
+  site.channels.filter((channel) => channel.controller === controller)
+export const inputsOn = (site: Site, controller: string): Input[] =>
+  site.inputs.filter((input) => input.controller === controller)
+export const sensorsOn = (site: Site, controller: string): Sensor[] =>
+  site.sensors.filter((sensor) => sensor.controller === controller)
+export const remotesOn = (site: Site, controller: string): Remote[] =>
+  site.remotes.filter((remote) => remote.controller === controller)
 /** Links with this controller at either end. */
-export const linksOn = (site: Site, controller: string): Link[] => site.links.filter((link) => link.controller === controller || link.other === controller)
+export const linksOn = (site: Site, controller: string): Link[] =>
+  site.links.filter((link) => link.controller === controller || link.other === controller)
 /**
- * A pair: a main board without a network, and the coprocessor at the other end of its serial line that joins the network for it. A
+ * A pair: a main board without a network, and the coprocessor at the other end of its serial line that joins the
+ * network for it. A
  * coprocessor has nothing of its own; a board with channels, inputs or sensors is a controller by itself.
  */
 export function mainOf(site: Site, coprocessor: string): Controller | undefined {
   const line = site.links.find((link) => link.kind === 'serial' && link.other === coprocessor)
   const main = line && controllerOf(site, line.controller)
   const speaks = controllerOf(site, coprocessor)?.link !== 'none'
-  const bare = channelsOn(site, coprocessor).length + inputsOn(site, coprocessor).length + sensorsOn(site, coprocessor).length === 0
+  const bare =
+    channelsOn(site, coprocessor).length + inputsOn(site, coprocessor).length + sensorsOn(site, coprocessor).length ===
+    0
   return main && main.link === 'none' && speaks && bare ? main : undefined
 }
-export const coprocessorOf = (site: Site, main: string): Controller | undefined => site.controllers.find((controller) => mainOf(site, controller.id)?.id === main)
+export const coprocessorOf = (site: Site, main: string): Controller | undefined =>
+  site.controllers.find((controller) => mainOf(site, controller.id)?.id === main)
 /** Has it a network, its own or a coprocessor's? */
-export const reachesNetwork = (site: Site, controller: Controller): boolean => controller.link !== 'none' || coprocessorOf(site, controller.id) !== undefined
+export const reachesNetwork = (site: Site, controller: Controller): boolean =>
+  controller.link !== 'none' || coprocessorOf(site, controller.id) !== undefined
 
 export const rulesFor = (site: Site, channel: string): Rule[] => site.rules.filter((rule) => rule.channel === channel)
 export const waysTo = (site: Site, channel: string): Way[] => site.ways.filter((way) => way.channel === channel)
@@ -56,44 +68,103 @@ export function widgetsOf(site: Site, service: string, point: string): Widget[] 
 
 /** A role is what a pin is for: the output of a channel, an input, or a signal of a part. */
 export type Role =
-  | { readonly id: string; readonly kind: 'output'; readonly channel: Channel; /** contact of a stepped channel, from 0 */ readonly contact: number }
-  | { readonly id: string; readonly kind: 'input'; readonly input: Input; /** bit of a selector, from 0 */ readonly bit: number }
+  | {
+      readonly id: string
+      readonly kind: 'output'
+      readonly channel: Channel
+      /** contact of a stepped channel, from 0 */ readonly contact: number
+    }
+  | {
+      readonly id: string
+      readonly kind: 'input'
+      readonly input: Input
+      /** bit of a selector, from 0 */ readonly bit: number
+    }
   | { readonly id: string; readonly kind: 'signal'; readonly part: Part; readonly signal: Signal }
 
 /** Ids of the roles of a channel: one, or one for each contact of a stepped one. */
-export const outputRoles = (channel: Channel): string[] => (contactsOf(channel) === null ? [`out:${channel.id}`] : Array.from({ length: contactsOf(channel)! }, (_, contact) => `out:${channel.id}:${contact + 1}`))
+export const outputRoles = (channel: Channel): string[] =>
+  contactsOf(channel) === null
+    ? [`out:${channel.id}`]
+    : Array.from({ length: contactsOf(channel)! }, (_, contact) => `out:${channel.id}:${contact + 1}`)
 /** Numbered outputs of a channel; null: it has a single one without a number. */
-export const contactsOf = (channel: Channel): number | null => (channel.kind === 'stepped' ? channel.contacts : channel.kind === 'paired' ? 2 : null)
+export const contactsOf = (channel: Channel): number | null =>
+  channel.kind === 'stepped' ? channel.contacts : channel.kind === 'paired' ? 2 : null
 /** Ids of the roles of an input: one, or one for each bit of a selector. */
-export const inputRoles = (input: Input): string[] => (input.kind === 'selector' ? Array.from({ length: input.bits }, (_, bit) => `in:${input.id}:${bit + 1}`) : [`in:${input.id}`])
+export const inputRoles = (input: Input): string[] =>
+  input.kind === 'selector'
+    ? Array.from({ length: input.bits }, (_, bit) => `in:${input.id}:${bit + 1}`)
+    : [`in:${input.id}`]
 
 /** Relays of a controller: one a switched channel, one a contact of a stepped one. */
-export const relaysOn = (site: Site, controller: string): { readonly channel: Channel; readonly contact: number; readonly role: string }[] => channelsOn(site, controller).flatMap((channel) => outputRoles(channel).map((role, contact) => ({ channel, contact, role })))
+export const relaysOn = (
+  site: Site,
+  controller: string,
+): { readonly channel: Channel; readonly contact: number; readonly role: string }[] =>
+  channelsOn(site, controller).flatMap((channel) =>
+    outputRoles(channel).map((role, contact) => ({ channel, contact, role })),
+  )
 
 /** Highest level of a channel. */
-export const topLevel = (channel: Channel): number => (channel.kind === 'stepped' ? channel.patterns.length - 1 : channel.kind === 'paired' ? 2 : 1)
+export const topLevel = (channel: Channel): number =>
+  channel.kind === 'stepped' ? channel.patterns.length - 1 : channel.kind === 'paired' ? 2 : 1
 
 /** What a channel does at power-up. Pulsed and paired ones never act; a feed closes, so that its lamps have power. */
-export const powerUpOf = (channel: Channel): PowerUp => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.powerUp : { policy: channel.kind === 'feed' ? 'on' : 'off' })
+export const powerUpOf = (channel: Channel): PowerUp =>
+  channel.kind === 'switched' || channel.kind === 'stepped'
+    ? channel.powerUp
+    : { policy: channel.kind === 'feed' ? 'on' : 'off' }
 /** Longest time that it stays on, ms; null: no limit. */
-export const limitOf = (channel: Channel): number | null => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.maxOnMs : channel.kind === 'pulsed' ? channel.pulseMs : channel.kind === 'paired' ? channel.runMs : null)
-export const offGapOf = (channel: Channel): number | null => (channel.kind === 'switched' || channel.kind === 'stepped' ? channel.minOffMs : null)
+export const limitOf = (channel: Channel): number | null =>
+  channel.kind === 'switched' || channel.kind === 'stepped'
+    ? channel.maxOnMs
+    : channel.kind === 'pulsed'
+      ? channel.pulseMs
+      : channel.kind === 'paired'
+        ? channel.runMs
+        : null
+export const offGapOf = (channel: Channel): number | null =>
+  channel.kind === 'switched' || channel.kind === 'stepped' ? channel.minOffMs : null
 
 export function roleName(role: Role): string {
   if (role.kind === 'signal') return `${role.part.name} ${role.signal.id}`
-  if (role.kind === 'output') return contactsOf(role.channel) !== null ? `${role.channel.name} ${role.channel.kind === 'paired' ? role.channel.labels[role.contact] : role.contact + 1}` : role.channel.name
+  if (role.kind === 'output')
+    return contactsOf(role.channel) !== null
+      ? `${role.channel.name} ${role.channel.kind === 'paired' ? role.channel.labels[role.contact] : role.contact + 1}`
+      : role.channel.name
   return role.input.kind === 'selector' ? `${role.input.name} bit ${role.bit + 1}` : role.input.name
 }
 
-/** The role by which a controller's link sends ('serial-tx') or hears; undefined: no part carries it. A part that sends in bursts is a modem, which has a line of its own. */
-export const serialSignalOf = (site: Site, controller: Controller, need: 'serial-tx' | 'serial-rx'): Extract<Role, { kind: 'signal' }> | undefined =>
-  rolesOf(site, controller.id).find((role): role is Extract<Role, { kind: 'signal' }> => role.kind === 'signal' && role.signal.need === need && !moduleIn(site, 'part', role.part.profile)?.burstMs)
+/**
+ * The role by which a controller's link sends ('serial-tx') or hears; undefined: no part carries it. A part that sends
+ * in bursts is a modem, which has a line of its own.
+ */
+export const serialSignalOf = (
+  site: Site,
+  controller: Controller,
+  need: 'serial-tx' | 'serial-rx',
+): Extract<Role, { kind: 'signal' }> | undefined =>
+  rolesOf(site, controller.id).find(
+    (role): role is Extract<Role, { kind: 'signal' }> =>
+      role.kind === 'signal' && role.signal.need === need && !moduleIn(site, 'part', role.part.profile)?.burstMs,
+  )
 
 /** The roles of a controller in document order: outputs, inputs, then the signals of its parts. */
 export function rolesOf(site: Site, controller: string): Role[] {
   return [
-    ...channelsOn(site, controller).flatMap((channel) => outputRoles(channel).map((id, contact): Role => ({ id, kind: 'output', channel, contact }))),
-    ...inputsOn(site, controller).flatMap((input) => inputRoles(input).map((id, bit): Role => ({ id, kind: 'input', input, bit }))),
-    ...(controllerOf(site, controller)?.parts ?? []).flatMap((part) => (moduleIn(site, 'part', part.profile)?.signals ?? []).map((signal): Role => ({ id: `part:${part.id}:${signal.id}`, kind: 'signal', part, signal }))),
+    ...channelsOn(site, controller).flatMap((channel) =>
+      outputRoles(channel).map((id, contact): Role => ({ id, kind: 'output', channel, contact })),
+    ),
+    ...inputsOn(site, controller).flatMap((input) =>
+      inputRoles(input).map((id, bit): Role => ({ id, kind: 'input', input, bit })),
+    ),
+    ...(controllerOf(site, controller)?.parts ?? []).flatMap((part) =>
+      (moduleIn(site, 'part', part.profile)?.signals ?? []).map((signal): Role => ({
+        id: `part:${part.id}:${signal.id}`,
+        kind: 'signal',
+        part,
+        signal,
+      })),
+    ),
   ]
 }

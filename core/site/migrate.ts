@@ -1,5 +1,6 @@
 /**
- * Brings a document of an older version up to the present shape, one version at a time. Each step is a pure function over
+ * Brings a document of an older version up to the present shape, one version at a time. Each step is a pure function
+ * over
  * plain data that trusts nothing: what it does not find in the place it expects it leaves for the schema to refuse.
  */
 
@@ -7,7 +8,8 @@ type Plain = Record<string, unknown>
 
 const isPlain = (value: unknown): value is Plain => typeof value === 'object' && value !== null && !Array.isArray(value)
 
-const each = (value: unknown, change: (item: Plain) => Plain): unknown => (Array.isArray(value) ? value.map((item) => (isPlain(item) ? change(item) : item)) : value)
+const each = (value: unknown, change: (item: Plain) => Plain): unknown =>
+  Array.isArray(value) ? value.map((item) => (isPlain(item) ? change(item) : item)) : value
 
 /** 1 → 2: more kinds of channel, way and service; what is new starts empty, so that nothing changes its meaning. */
 function fromVersion1(site: Plain): Plain {
@@ -15,13 +17,22 @@ function fromVersion1(site: Plain): Plain {
   return {
     ...site,
     version: 2,
-    controllers: each(site['controllers'], (controller) => ({ ...controller, modem: null, auto: { start: 'auto', hand: 'yield', yieldMinutes: 30 }, sensorS: 60 })),
+    controllers: each(site['controllers'], (controller) => ({
+      ...controller,
+      modem: null,
+      auto: { start: 'auto', hand: 'yield', yieldMinutes: 30 },
+      sensorS: 60,
+    })),
     loads: each(site['loads'], (load) => ({ ...load, parallelSwitch: false })),
     services: each(site['services'], (service) => ({
       ...service,
       host: '',
       rulesOpen: null,
-      points: each(service['points'], (point) => ({ ...point, carries: { kind: 'channel' }, update: { policy: 'change' } })),
+      points: each(service['points'], (point) => ({
+        ...point,
+        carries: { kind: 'channel' },
+        update: { policy: 'change' },
+      })),
       widgets: each(service['widgets'], (widget) => ({ ...widget, labels: null, width: 'full' })),
     })),
     hubs: each(site['hubs'], (hub) => ({ ...hub, host: '', watch: null })),

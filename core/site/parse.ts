@@ -32,33 +32,73 @@ const idsOf = (things: readonly { id: string }[]): ReadonlySet<string> => new Se
 /** Every reference in the document with the set it must be in. */
 function* referencesOf(site: Site): Generator<Reference> {
   const sets = {
-    room: idsOf(site.rooms), controller: idsOf(site.controllers), channel: idsOf(site.channels), input: idsOf(site.inputs), load: idsOf(site.loads),
-    sensor: idsOf(site.sensors), group: idsOf(site.groups), remote: idsOf(site.remotes), link: idsOf(site.links), service: idsOf(site.services), hub: idsOf(site.hubs), way: idsOf(site.ways),
+    room: idsOf(site.rooms),
+    controller: idsOf(site.controllers),
+    channel: idsOf(site.channels),
+    input: idsOf(site.inputs),
+    load: idsOf(site.loads),
+    sensor: idsOf(site.sensors),
+    group: idsOf(site.groups),
+    remote: idsOf(site.remotes),
+    link: idsOf(site.links),
+    service: idsOf(site.services),
+    hub: idsOf(site.hubs),
+    way: idsOf(site.ways),
   }
-  const to = (thing: keyof typeof sets, id: string, ...place: (string | number)[]): Reference => ({ place, id, among: sets[thing], thing })
+  const to = (thing: keyof typeof sets, id: string, ...place: (string | number)[]): Reference => ({
+    place,
+    id,
+    among: sets[thing],
+    thing,
+  })
   /** a thing inside of another: a point of a service, a key of a remote */
-  const within = (thing: string, id: string, owners: readonly { id: string }[], owner: string, list: (owner: never) => readonly { id: string }[], ...place: (string | number)[]): Reference => {
+  const within = (
+    thing: string,
+    id: string,
+    owners: readonly { id: string }[],
+    owner: string,
+    list: (owner: never) => readonly { id: string }[],
+    ...place: (string | number)[]
+  ): Reference => {
     const found = owners.find((candidate) => candidate.id === owner)
     return { place, id, among: found ? idsOf(list(found as never)) : new Set(), thing }
   }
-  for (const list of ['controllers', 'channels', 'inputs'] as const) for (const [i, item] of site[list].entries()) if (item.room) yield to('room', item.room, list, i, 'room')
-  for (const list of ['channels', 'inputs', 'sensors', 'remotes', 'links'] as const) for (const [i, item] of site[list].entries()) yield to('controller', item.controller, list, i, 'controller')
+  for (const list of ['controllers', 'channels', 'inputs'] as const)
+    for (const [i, item] of site[list].entries()) if (item.room) yield to('room', item.room, list, i, 'room')
+  for (const list of ['channels', 'inputs', 'sensors', 'remotes', 'links'] as const)
+    for (const [i, item] of site[list].entries()) yield to('controller', item.controller, list, i, 'controller')
   for (const [i, channel] of site.channels.entries()) {
     if (channel.load) yield to('load', channel.load, 'channels', i, 'load')
     if (channel.kind === 'pulsed' && channel.contact) yield to('input', channel.contact, 'channels', i, 'contact')
   }
-  for (const [i, group] of site.groups.entries()) for (const [m, member] of group.members.entries()) yield to('channel', member, 'groups', i, 'members', m)
-  for (const [i, sensor] of site.sensors.entries()) if (sensor.part) yield within('part', sensor.part, site.controllers, sensor.controller, (c: Controller) => c.parts, 'sensors', i, 'part')
+  for (const [i, group] of site.groups.entries())
+    for (const [m, member] of group.members.entries()) yield to('channel', member, 'groups', i, 'members', m)
+  for (const [i, sensor] of site.sensors.entries())
+    if (sensor.part)
+      yield within(
+        'part',
+        sensor.part,
+        site.controllers,
+        sensor.controller,
+        (c: Controller) => c.parts,
+        'sensors',
+        i,
+        'part',
+      )
   for (const [i, link] of site.links.entries()) if (link.other) yield to('controller', link.other, 'links', i, 'other')
   for (const [s, service] of site.services.entries()) {
     for (const [i, point] of service.points.entries()) {
       yield to('controller', point.controller, 'services', s, 'points', i, 'controller')
-      if (point.carries.kind === 'sensor') yield to('sensor', point.carries.sensor, 'services', s, 'points', i, 'carries', 'sensor')
+      if (point.carries.kind === 'sensor')
+        yield to('sensor', point.carries.sensor, 'services', s, 'points', i, 'carries', 'sensor')
     }
     const points = idsOf(service.points)
-    for (const [i, widget] of service.widgets.entries()) yield { place: ['services', s, 'widgets', i, 'point'], id: widget.point, among: points, thing: 'point' }
+    for (const [i, widget] of service.widgets.entries())
+      yield { place: ['services', s, 'widgets', i, 'point'], id: widget.point, among: points, thing: 'point' }
   }
-  for (const [h, hub] of site.hubs.entries()) for (const [i, entity] of hub.entities.entries()) yield to('channel', entity.channel, 'hubs', h, 'entities', i, 'channel')
+  for (const [h, hub] of site.hubs.entries())
+    for (const [i, entity] of hub.entities.entries())
+      yield to('channel', entity.channel, 'hubs', h, 'entities', i, 'channel')
   for (const [i, rule] of site.rules.entries()) {
     yield to('channel', rule.channel, 'rules', i, 'channel')
     if (rule.kind === 'threshold') yield to('sensor', rule.sensor, 'rules', i, 'sensor')
@@ -66,15 +106,25 @@ function* referencesOf(site: Site): Generator<Reference> {
   for (const [i, way] of site.ways.entries()) {
     yield to('channel', way.channel, 'ways', i, 'channel')
     switch (way.kind) {
-      case 'wall': yield to('input', way.input, 'ways', i, 'input'); break
-      case 'remote': yield within('key', way.key, site.remotes, way.remote, (r: Remote) => r.keys, 'ways', i, 'key'); break
-      case 'app': yield within('point', way.point, site.services, way.service, (s: Service) => s.points, 'ways', i, 'point'); break
-      case 'hub': yield within('entity', way.entity, site.hubs, way.hub, (h: Hub) => h.entities, 'ways', i, 'entity'); break
+      case 'wall':
+        yield to('input', way.input, 'ways', i, 'input')
+        break
+      case 'remote':
+        yield within('key', way.key, site.remotes, way.remote, (r: Remote) => r.keys, 'ways', i, 'key')
+        break
+      case 'app':
+        yield within('point', way.point, site.services, way.service, (s: Service) => s.points, 'ways', i, 'point')
+        break
+      case 'hub':
+        yield within('entity', way.entity, site.hubs, way.hub, (h: Hub) => h.entities, 'ways', i, 'entity')
+        break
       case 'voice':
         yield to('service', way.service, 'ways', i, 'service')
         if (way.through) yield to('way', way.through, 'ways', i, 'through')
         break
-      case 'link': yield to('link', way.link, 'ways', i, 'link'); break
+      case 'link':
+        yield to('link', way.link, 'ways', i, 'link')
+        break
     }
   }
   for (const [i, control] of site.controls.entries()) {
@@ -82,23 +132,53 @@ function* referencesOf(site: Site): Generator<Reference> {
     else yield to('controller', control.controller, 'controls', i, 'controller')
     const { source } = control
     if (source.kind === 'wall') yield to('input', source.input, 'controls', i, 'source', 'input')
-    else if (source.kind === 'remote') yield within('key', source.key, site.remotes, source.remote, (r: Remote) => r.keys, 'controls', i, 'source', 'key')
+    else if (source.kind === 'remote')
+      yield within(
+        'key',
+        source.key,
+        site.remotes,
+        source.remote,
+        (r: Remote) => r.keys,
+        'controls',
+        i,
+        'source',
+        'key',
+      )
     else yield to('link', source.link, 'controls', i, 'source', 'link')
   }
 }
 
 /** Lists whose ids must be unique within the list. */
 function* listsOf(site: Site): Generator<{ place: (string | number)[]; ids: string[] }> {
-  for (const key of ['rooms', 'controllers', 'channels', 'groups', 'inputs', 'sensors', 'loads', 'services', 'hubs', 'remotes', 'links', 'rules', 'ways', 'controls', 'templates'] as const) {
+  for (const key of [
+    'rooms',
+    'controllers',
+    'channels',
+    'groups',
+    'inputs',
+    'sensors',
+    'loads',
+    'services',
+    'hubs',
+    'remotes',
+    'links',
+    'rules',
+    'ways',
+    'controls',
+    'templates',
+  ] as const) {
     yield { place: [key], ids: site[key].map((item) => item.id) }
   }
-  for (const [c, controller] of site.controllers.entries()) yield { place: ['controllers', c, 'parts'], ids: controller.parts.map((part) => part.id) }
+  for (const [c, controller] of site.controllers.entries())
+    yield { place: ['controllers', c, 'parts'], ids: controller.parts.map((part) => part.id) }
   for (const [s, service] of site.services.entries()) {
     yield { place: ['services', s, 'points'], ids: service.points.map((point) => point.id) }
     yield { place: ['services', s, 'widgets'], ids: service.widgets.map((widget) => widget.id) }
   }
-  for (const [h, hub] of site.hubs.entries()) yield { place: ['hubs', h, 'entities'], ids: hub.entities.map((entity) => entity.id) }
-  for (const [r, remote] of site.remotes.entries()) yield { place: ['remotes', r, 'keys'], ids: remote.keys.map((key) => key.id) }
+  for (const [h, hub] of site.hubs.entries())
+    yield { place: ['hubs', h, 'entities'], ids: hub.entities.map((entity) => entity.id) }
+  for (const [r, remote] of site.remotes.entries())
+    yield { place: ['remotes', r, 'keys'], ids: remote.keys.map((key) => key.id) }
 }
 
 /** The site document, checked whole: shape, unique ids, and every reference. */
@@ -106,7 +186,12 @@ export const SiteDocument = SiteShape.superRefine((site, context) => {
   for (const { place, ids } of listsOf(site)) {
     const seen = new Set<string>()
     for (const [i, id] of ids.entries()) {
-      if (seen.has(id)) context.addIssue({ code: 'custom', path: [...place, i, 'id'], message: `the id "${id}" stands twice in this list` })
+      if (seen.has(id))
+        context.addIssue({
+          code: 'custom',
+          path: [...place, i, 'id'],
+          message: `the id "${id}" stands twice in this list`,
+        })
       seen.add(id)
     }
   }
@@ -128,15 +213,33 @@ export function refusalOf(error: z.ZodError): SiteRefused {
   return new SiteRefused(placeOf(issue.path), `${issue.message}${more}`)
 }
 
-/** Checks plain data against the document's shape. The version comes first: a file from another time gets one line, not forty. */
+/**
+ * Checks plain data against the document's shape. The version comes first: a file from another time gets one line, not
+ * forty.
+ */
 export function parseSite(data: unknown): Parsed<Site> {
   if (typeof data !== 'object' || data === null || Array.isArray(data)) {
-    return { ok: false, error: new SiteRefused('', `a site is a JSON object, this is ${Array.isArray(data) ? 'a list' : data === null ? 'null' : `a ${typeof data}`}`) }
+    return {
+      ok: false,
+      error: new SiteRefused(
+        '',
+        'a site is a JSON object, this is ' +
+          `${Array.isArray(data) ? 'a list' : data === null ? 'null' : `a ${typeof data}`}`,
+      ),
+    }
   }
   const { format, version } = data as { format?: unknown; version?: unknown }
-  if (format !== 'vestibule-site') return { ok: false, error: new SiteRefused('format', 'is not "vestibule-site": this is not a site file') }
+  if (format !== 'vestibule-site')
+    return { ok: false, error: new SiteRefused('format', 'is not "vestibule-site": this is not a site file') }
   const present = migrate(data)
-  if ((present as { version?: unknown }).version !== SITE_VERSION) return { ok: false, error: new SiteRefused('version', `is ${JSON.stringify(version)}; this program reads versions 1 to ${SITE_VERSION}`) }
+  if ((present as { version?: unknown }).version !== SITE_VERSION)
+    return {
+      ok: false,
+      error: new SiteRefused(
+        'version',
+        `is ${JSON.stringify(version)}; this program reads versions 1 to ${SITE_VERSION}`,
+      ),
+    }
   const result = SiteDocument.safeParse(present)
   return result.success ? { ok: true, value: result.data } : { ok: false, error: refusalOf(result.error) }
 }
@@ -144,13 +247,23 @@ export function parseSite(data: unknown): Parsed<Site> {
 /** Reads a site file's text. Too large, truncated or otherwise unreadable text is refused with its place. */
 export function readSite(text: string): Parsed<Site> {
   if (text.length > LARGEST_SITE_BYTES) {
-    return { ok: false, error: new SiteRefused('', `the file holds ${(text.length / 1048576).toFixed(1)} MiB; a site is at most ${LARGEST_SITE_BYTES / 1048576} MiB`) }
+    return {
+      ok: false,
+      error: new SiteRefused(
+        '',
+        `the file holds ${(text.length / 1048576).toFixed(1)} MiB; a site is at most ` +
+          `${LARGEST_SITE_BYTES / 1048576} MiB`,
+      ),
+    }
   }
   let data: unknown
   try {
     data = JSON.parse(text)
   } catch (error) {
-    return { ok: false, error: new SiteRefused(whereJsonEnds(text, String((error as Error).message)), 'the text is not whole JSON') }
+    return {
+      ok: false,
+      error: new SiteRefused(whereJsonEnds(text, String((error as Error).message)), 'the text is not whole JSON'),
+    }
   }
   return parseSite(data)
 }
@@ -169,5 +282,9 @@ export function writeSite(site: Site): string {
 
 /** The published JSON Schema (draft 2020-12) of a site file. */
 export function siteJsonSchema(): object {
-  return { $id: `https://vestibule.invalid/site-${SITE_VERSION}.schema.json`, title: `Vestibule site, version ${SITE_VERSION}`, ...z.toJSONSchema(SiteShape, { target: 'draft-2020-12', io: 'input' }) }
+  return {
+    $id: `https://vestibule.invalid/site-${SITE_VERSION}.schema.json`,
+    title: `Vestibule site, version ${SITE_VERSION}`,
+    ...z.toJSONSchema(SiteShape, { target: 'draft-2020-12', io: 'input' }),
+  }
 }

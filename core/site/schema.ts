@@ -48,7 +48,22 @@ export const SupplyPlan = z.strictObject({
 /** The box that all of it goes into, as the electrical code counts it (docs/decisions.md, "Box fill"). */
 export const Enclosure = z.strictObject({
   volumeCubicInches: z.number().positive().max(10_000),
-  conductors: z.array(z.strictObject({ awg: z.union([z.literal(18), z.literal(16), z.literal(14), z.literal(12), z.literal(10), z.literal(8), z.literal(6)]), count: z.int().min(0).max(200) })).max(7),
+  conductors: z
+    .array(
+      z.strictObject({
+        awg: z.union([
+          z.literal(18),
+          z.literal(16),
+          z.literal(14),
+          z.literal(12),
+          z.literal(10),
+          z.literal(8),
+          z.literal(6),
+        ]),
+        count: z.int().min(0).max(200),
+      }),
+    )
+    .max(7),
   internalClamps: z.boolean(),
   yokes: z.int().min(0).max(20),
   groundingConductors: z.int().min(0).max(40),
@@ -69,9 +84,15 @@ export const Controller = z.strictObject({
   serialLog: z.boolean(),
   link: z.enum(['wifi', 'modem', 'none']),
   /** A modem's settings; user and password of its network are credentials. */
-  modem: z.strictObject({ apn: z.string().max(64), /** s before it can join */ joinS: z.int().min(1).max(600) }).nullable(),
+  modem: z
+    .strictObject({ apn: z.string().max(64), /** s before it can join */ joinS: z.int().min(1).max(600) })
+    .nullable(),
   /** Automatic rules: how the controller starts, and what a hand's command does to them. */
-  auto: z.strictObject({ start: z.enum(['auto', 'manual']), hand: z.enum(['yield', 'leave', 'ignore']), yieldMinutes: z.int().min(1).max(1_440) }),
+  auto: z.strictObject({
+    start: z.enum(['auto', 'manual']),
+    hand: z.enum(['yield', 'leave', 'ignore']),
+    yieldMinutes: z.int().min(1).max(1_440),
+  }),
   /** Who wins after an outage; null: not stated (finding B06), compiled as local. */
   outage: z.enum(['local', 'service']).nullable(),
   staggerMs: milliseconds(0, 10_000),
@@ -83,8 +104,14 @@ export const Controller = z.strictObject({
   parts: z.array(Part).max(16),
   supply: SupplyPlan.nullable(),
   enclosure: Enclosure.nullable(),
-  /** Role ("out:<channel>", "in:<input>" with ":n" for the contacts of a stepped channel or a selector, or "part:<part>:<signal>") to pin. */
-  pins: z.record(z.string().regex(/^((out|in):[a-z0-9-]{1,24}(:[1-4])?|part:[a-z0-9-]{1,24}:[a-z0-9-]{1,12})$/), PinChoice),
+  /**
+   * Role ("out:<channel>", "in:<input>" with ":n" for the contacts of a stepped channel or a selector, or
+   * "part:<part>:<signal>") to pin.
+   */
+  pins: z.record(
+    z.string().regex(/^((out|in):[a-z0-9-]{1,24}(:[1-4])?|part:[a-z0-9-]{1,24}:[a-z0-9-]{1,12})$/),
+    PinChoice,
+  ),
 })
 
 const inputShape = {
@@ -107,7 +134,11 @@ const inputShape = {
   /** Supply of the contact's circuit, volts. */
   volts: z.union([z.literal(3.3), z.literal(5)]),
 }
-export const MomentaryInput = z.strictObject({ kind: z.literal('momentary'), ...inputShape, holdMs: milliseconds(200, 10_000) })
+export const MomentaryInput = z.strictObject({
+  kind: z.literal('momentary'),
+  ...inputShape,
+  holdMs: milliseconds(200, 10_000),
+})
 export const RockerInput = z.strictObject({ kind: z.literal('rocker'), ...inputShape })
 /** One to four contacts read as one code, each code looked up as a level. */
 export const SelectorInput = z
@@ -115,10 +146,15 @@ export const SelectorInput = z
     kind: z.literal('selector'),
     ...inputShape,
     bits: z.int().min(1).max(4),
-    /** Level of each code, code 0 first (bit 1 counts 1, bit 2 counts 2 …); null: a code that the switch does not make. */
+    /**
+     * Level of each code, code 0 first (bit 1 counts 1, bit 2 counts 2 …); null: a code that the switch does not make.
+     */
     table: z.array(z.int().min(0).max(8).nullable()).max(16),
   })
-  .refine((input) => input.table.length === 2 ** input.bits, { path: ['table'], message: 'a table has one entry for each code: 2 for one bit, 4 for two, 8 for three, 16 for four' })
+  .refine((input) => input.table.length === 2 ** input.bits, {
+    path: ['table'],
+    message: 'a table has one entry for each code: 2 for one bit, 4 for two, 8 for three, 16 for four',
+  })
 /** A sensor's contact: it tells where a door stands, and commands nothing. */
 export const ContactInput = z.strictObject({ kind: z.literal('contact'), ...inputShape })
 export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput, SelectorInput, ContactInput])
@@ -143,14 +179,22 @@ export const Load = z.strictObject({
 })
 
 /** A finding that the maker accepts with a reason; it lapses when the facts (the finding's `what`) change. */
-export const Acceptance = z.strictObject({ finding: z.string(), where: z.string(), reason: z.string().trim().min(1).max(300), facts: z.string() })
+export const Acceptance = z.strictObject({
+  finding: z.string(),
+  where: z.string(),
+  reason: z.string().trim().min(1).max(300),
+  facts: z.string(),
+})
 
 export const SiteShape = z.strictObject({
   format: z.literal('vestibule-site'),
   version: z.literal(SITE_VERSION),
   id: SiteId,
   name,
-  mains: z.strictObject({ volts: z.union([z.literal(120), z.literal(230)]), hertz: z.union([z.literal(50), z.literal(60)]) }),
+  mains: z.strictObject({
+    volts: z.union([z.literal(120), z.literal(230)]),
+    hertz: z.union([z.literal(50), z.literal(60)]),
+  }),
   rooms: z.array(Room),
   controllers: z.array(Controller),
   channels: z.array(Channel),
@@ -173,7 +217,11 @@ export const SiteShape = z.strictObject({
   /** What a part costs, by its line in the parts list; in the maker's own money. */
   prices: z.record(z.string().max(200), z.number().min(0).max(100_000)),
   /** Board and module profiles that the maker has added or corrected. */
-  profiles: z.strictObject({ boards: z.array(BoardProfile).max(50), modules: z.array(ModuleProfile).max(200), services: z.array(ServiceProfile).max(50) }),
+  profiles: z.strictObject({
+    boards: z.array(BoardProfile).max(50),
+    modules: z.array(ModuleProfile).max(200),
+    services: z.array(ServiceProfile).max(50),
+  }),
 })
 
 export type Room = z.infer<typeof Room>

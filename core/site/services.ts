@@ -72,10 +72,16 @@ export const Point = z
     /** As the app sees it. */
     access: z.enum(['read-write', 'read', 'write']),
     /** When a value goes up: on each change, or not more often than each `everyMs`. */
-    update: z.discriminatedUnion('policy', [z.strictObject({ policy: z.literal('change') }), z.strictObject({ policy: z.literal('every'), everyMs: milliseconds(100, 86_400_000) })]),
+    update: z.discriminatedUnion('policy', [
+      z.strictObject({ policy: z.literal('change') }),
+      z.strictObject({ policy: z.literal('every'), everyMs: milliseconds(100, 86_400_000) }),
+    ]),
   })
   .refine((p) => p.min < p.max, { path: ['max'], message: 'max must be above min' })
-  .refine((p) => p.default >= p.min && p.default <= p.max, { path: ['default'], message: 'the default lies outside min to max' })
+  .refine((p) => p.default >= p.min && p.default <= p.max, {
+    path: ['default'],
+    message: 'the default lies outside min to max',
+  })
 
 export const WIDGET_KINDS = ['switch', 'push', 'slider', 'stepper', 'value', 'gauge', 'mode'] as const
 
@@ -106,7 +112,10 @@ export const Entity = z.strictObject({
   id: EntityId,
   channel: ChannelId,
   name,
-  /** The topic level that stands for the channel; checked by finding M12, so that a file with a bad one can be opened and mended. */
+  /**
+   * The topic level that stands for the channel; checked by finding M12, so that a file with a bad one can be opened
+   * and mended.
+   */
   topic: z.string().min(1).max(200),
 })
 
@@ -119,7 +128,14 @@ export const Watch = z.strictObject({
   runsOn: z.enum(['controllers', 'hub machine', 'other machine']),
 })
 
-export const Hub = z.strictObject({ kind: z.string().min(1).max(40), id: HubId, name, host: z.string().max(200), entities: z.array(Entity).max(2_000), watch: Watch.nullable() })
+export const Hub = z.strictObject({
+  kind: z.string().min(1).max(40),
+  id: HubId,
+  name,
+  host: z.string().max(200),
+  entities: z.array(Entity).max(2_000),
+  watch: Watch.nullable(),
+})
 
 export type Limits = z.infer<typeof Limits>
 export type Secret = z.infer<typeof Secret>

@@ -3,7 +3,22 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addAppWay, addHubWay, fillColumn, removeChannel, removeController, removeInput, removeWay } from '../ways'
 import { cleanSite } from '../findings/cleanSite.testkit'
-import { applyOperations, emptySite, inverted, makeEdit, newController, newSwitched, parseSite, readSite, siteJsonSchema, undoState, writeSite, type Edit, type HistoryEntry, type Site } from '.'
+import {
+  applyOperations,
+  emptySite,
+  inverted,
+  makeEdit,
+  newController,
+  newSwitched,
+  parseSite,
+  readSite,
+  siteJsonSchema,
+  undoState,
+  writeSite,
+  type Edit,
+  type HistoryEntry,
+  type Site,
+} from '.'
 
 describe('reading a site', () => {
   it('gives back what was written, byte for byte', () => {
@@ -20,8 +35,23 @@ describe('reading a site', () => {
     ['a list', '[]', /a site is a JSON object, this is a list/],
     ['a wrong type', JSON.stringify({ ...site, rooms: 'none' }), /^rooms: Invalid input: expected array/],
     ['an unknown key', JSON.stringify({ ...site, extra: 1 }), /Unrecognized key: "extra"/],
-    ['a dangling reference', JSON.stringify({ ...site, channels: [] }), /^hubs\[0\].entities\[0\].channel: there is no channel "bench-lamp"/],
-    ['an id that stands twice', JSON.stringify({ ...site, rooms: [{ id: 'a', name: 'A' }, { id: 'hall', name: 'H' }, { id: 'a', name: 'B' }] }), /^rooms\[2\].id: the id "a" stands twice/],
+    [
+      'a dangling reference',
+      JSON.stringify({ ...site, channels: [] }),
+      /^hubs\[0\].entities\[0\].channel: there is no channel "bench-lamp"/,
+    ],
+    [
+      'an id that stands twice',
+      JSON.stringify({
+        ...site,
+        rooms: [
+          { id: 'a', name: 'A' },
+          { id: 'hall', name: 'H' },
+          { id: 'a', name: 'B' },
+        ],
+      }),
+      /^rooms\[2\].id: the id "a" stands twice/,
+    ],
   ])('refuses %s in one line that names the place', (_, text, message) => {
     const parsed = readSite(text)
     expect(parsed.ok).toBe(false)
@@ -41,64 +71,128 @@ describe('the published JSON Schema', () => {
 
 /** Random changes of a site, as a maker makes them. */
 const CHANGES: ((site: Site, n: number) => void)[] = [
-  (site, n) => { site.name = `Name ${n}` },
-  (site, n) => { site.controllers.push(newController(site, `Box ${n}`, 'single-core-wifi-16')) },
-  (site, n) => { const c = site.controllers[n % Math.max(1, site.controllers.length)]; if (c) site.channels.splice(n % (site.channels.length + 1), 0, newSwitched(site, `Lamp ${n}`, c)) },
-  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) { c.name = `Renamed ${n}`; if ('maxOnMs' in c) c.maxOnMs = n % 2 ? 1000 + n : null } },
-  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) addAppWay(site, c) },
-  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) addHubWay(site, c) },
-  (site, n) => { const c = site.channels[n % Math.max(1, site.channels.length)]; if (c) removeChannel(site, c.id) },
-  (site, n) => { const c = site.controllers[n % Math.max(1, site.controllers.length)]; if (c && n % 3 === 0) removeController(site, c.id) },
-  (site, n) => { const i = site.inputs[n % Math.max(1, site.inputs.length)]; if (i) removeInput(site, i.id) },
-  (site, n) => { const w = site.ways[n % Math.max(1, site.ways.length)]; if (w) removeWay(site, w.id) },
-  (site) => { site.channels.reverse() },
-  (site, n) => { const [c] = site.channels.splice(n % Math.max(1, site.channels.length), 1); if (c) site.channels.push(c) },
-  (site, n) => { fillColumn(site, (['wall', 'app', 'hub'] as const)[n % 3]!) },
-  (site, n) => { const c = site.controllers[0]; if (c) c.pins[`in:x${n}`] = { pin: `GPIO${n % 30}`, locked: n % 2 === 0 } },
+  (site, n) => {
+    site.name = `Name ${n}`
+  },
+  (site, n) => {
+    site.controllers.push(newController(site, `Box ${n}`, 'single-core-wifi-16'))
+  },
+  (site, n) => {
+    const c = site.controllers[n % Math.max(1, site.controllers.length)]
+    if (c) site.channels.splice(n % (site.channels.length + 1), 0, newSwitched(site, `Lamp ${n}`, c))
+  },
+  (site, n) => {
+    const c = site.channels[n % Math.max(1, site.channels.length)]
+    if (c) {
+      c.name = `Renamed ${n}`
+      if ('maxOnMs' in c) c.maxOnMs = n % 2 ? 1000 + n : null
+    }
+  },
+  (site, n) => {
+    const c = site.channels[n % Math.max(1, site.channels.length)]
+    if (c) addAppWay(site, c)
+  },
+  (site, n) => {
+    const c = site.channels[n % Math.max(1, site.channels.length)]
+    if (c) addHubWay(site, c)
+  },
+  (site, n) => {
+    const c = site.channels[n % Math.max(1, site.channels.length)]
+    if (c) removeChannel(site, c.id)
+  },
+  (site, n) => {
+    const c = site.controllers[n % Math.max(1, site.controllers.length)]
+    if (c && n % 3 === 0) removeController(site, c.id)
+  },
+  (site, n) => {
+    const i = site.inputs[n % Math.max(1, site.inputs.length)]
+    if (i) removeInput(site, i.id)
+  },
+  (site, n) => {
+    const w = site.ways[n % Math.max(1, site.ways.length)]
+    if (w) removeWay(site, w.id)
+  },
+  (site) => {
+    site.channels.reverse()
+  },
+  (site, n) => {
+    const [c] = site.channels.splice(n % Math.max(1, site.channels.length), 1)
+    if (c) site.channels.push(c)
+  },
+  (site, n) => {
+    fillColumn(site, (['wall', 'app', 'hub'] as const)[n % 3]!)
+  },
+  (site, n) => {
+    const c = site.controllers[0]
+    if (c) c.pins[`in:x${n}`] = { pin: `GPIO${n % 30}`, locked: n % 2 === 0 }
+  },
 ]
 
 describe('edits', () => {
   it('an edit and its inverse give the identical document back; so does redoing it', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat({ max: CHANGES.length - 1 }), fc.nat({ max: 500 })), { minLength: 1, maxLength: 15 }), (steps) => {
-        let site: Site = cleanSite()
-        const edits: { edit: Edit; before: Site; after: Site }[] = []
-        for (const [which, n] of steps) {
-          const edit = makeEdit(site, 'change', (draft) => CHANGES[which]!(draft as Site, n))
-          const after = applyOperations(site, edit.patch)
-          expect(parseSite(after).ok).toBe(true)
-          edits.push({ edit, before: site, after })
-          site = after
-        }
-        for (const { edit, before, after } of edits.reverse()) {
-          site = applyOperations(site, inverted(edit).patch)
-          expect(site).toEqual(before)
-          expect(applyOperations(site, edit.patch)).toEqual(after)
-        }
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat({ max: CHANGES.length - 1 }), fc.nat({ max: 500 })), { minLength: 1, maxLength: 15 }),
+        (steps) => {
+          let site: Site = cleanSite()
+          const edits: { edit: Edit; before: Site; after: Site }[] = []
+          for (const [which, n] of steps) {
+            const edit = makeEdit(site, 'change', (draft) => CHANGES[which]!(draft as Site, n))
+            const after = applyOperations(site, edit.patch)
+            expect(parseSite(after).ok).toBe(true)
+            edits.push({ edit, before: site, after })
+            site = after
+          }
+          for (const { edit, before, after } of edits.reverse()) {
+            site = applyOperations(site, inverted(edit).patch)
+            expect(site).toEqual(before)
+            expect(applyOperations(site, edit.patch)).toEqual(after)
+          }
+        },
+      ),
       { numRuns: 150, seed: 20261125 },
     )
   })
   it('leaves the old document alone and shares what did not change', () => {
     const site = cleanSite()
-    const after = applyOperations(site, makeEdit(site, 'rename', (d) => { d.channels[0]!.name = 'X' }).patch)
+    const after = applyOperations(
+      site,
+      makeEdit(site, 'rename', (d) => {
+        d.channels[0]!.name = 'X'
+      }).patch,
+    )
     expect(site.channels[0]!.name).toBe('Bench lamp')
     expect(after.channels[1]).toBe(site.channels[1])
   })
   it('refuses a patch that does not fit, by operation', () => {
-    expect(() => applyOperations(cleanSite(), [{ op: 'replace', path: '/channels/9/name', value: 'x' }])).toThrow(/^operation 1 \(replace \/channels\/9\/name\)/)
+    expect(() => applyOperations(cleanSite(), [{ op: 'replace', path: '/channels/9/name', value: 'x' }])).toThrow(
+      /^operation 1 \(replace \/channels\/9\/name\)/,
+    )
   })
   it('one changed field is one operation', () => {
-    const edit = makeEdit(cleanSite(), 'rename', (d) => { d.channels[1]!.name = 'X' })
+    const edit = makeEdit(cleanSite(), 'rename', (d) => {
+      d.channels[1]!.name = 'X'
+    })
     expect(edit.patch).toEqual([{ op: 'replace', path: '/channels/1/name', value: 'X' }])
   })
 })
 
 describe('history', () => {
-  const entry = (revision: number, kind: HistoryEntry['kind'], of: number | null = null): HistoryEntry => ({ revision, kind, of, label: `r${revision}` })
+  const entry = (revision: number, kind: HistoryEntry['kind'], of: number | null = null): HistoryEntry => ({
+    revision,
+    kind,
+    of,
+    label: `r${revision}`,
+  })
   const revisions = (list: readonly HistoryEntry[]) => list.map((e) => e.revision)
   it('undo and redo walk back and forth', () => {
-    const state = undoState([entry(1, 'edit'), entry(2, 'edit'), entry(3, 'undo', 2), entry(4, 'undo', 1), entry(5, 'redo', 1)])
+    const state = undoState([
+      entry(1, 'edit'),
+      entry(2, 'edit'),
+      entry(3, 'undo', 2),
+      entry(4, 'undo', 1),
+      entry(5, 'redo', 1),
+    ])
     expect([revisions(state.undo), revisions(state.redo)]).toEqual([[1], [2]])
   })
   it('a new edit ends what could be redone', () => {

@@ -1,5 +1,18 @@
 import { z } from 'zod'
-import { ChannelId, ControlId, ControllerId, GroupId, InputId, KeyId, LinkId, PartId, RemoteId, RuleId, SensorId, TemplateId } from './ids'
+import {
+  ChannelId,
+  ControlId,
+  ControllerId,
+  GroupId,
+  InputId,
+  KeyId,
+  LinkId,
+  PartId,
+  RemoteId,
+  RuleId,
+  SensorId,
+  TemplateId,
+} from './ids'
 import { milliseconds, name } from './pieces'
 import { Gesture } from './ways'
 
@@ -25,19 +38,31 @@ export const Sensor = z.strictObject({
 const byte = z.int().min(0).max(0xff)
 /** What a key sends. Widths of the fields are checked by finding I05, so that a bad table can be opened and mended. */
 export const KeyCode = z.discriminatedUnion('protocol', [
-  z.strictObject({ protocol: z.enum(['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']), address: z.int().min(0).max(0xffff), command: byte }),
+  z.strictObject({
+    protocol: z.enum(['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']),
+    address: z.int().min(0).max(0xffff),
+    command: byte,
+  }),
   z.strictObject({ protocol: z.literal('unknown'), hash: z.int().min(0).max(0xffff_ffff) }),
 ])
 export const Key = z.strictObject({
   id: KeyId,
   name,
   code: KeyCode,
-  repeat: z.discriminatedUnion('policy', [z.strictObject({ policy: z.literal('once') }), z.strictObject({ policy: z.literal('repeat'), everyMs: milliseconds(50, 5_000) })]),
+  repeat: z.discriminatedUnion('policy', [
+    z.strictObject({ policy: z.literal('once') }),
+    z.strictObject({ policy: z.literal('repeat'), everyMs: milliseconds(50, 5_000) }),
+  ]),
   /** where it stands on the drawn remote */
   row: z.int().min(0).max(30),
   column: z.int().min(0).max(5),
 })
-export const Remote = z.strictObject({ id: RemoteId, name, /** the one with the receiver */ controller: ControllerId, keys: z.array(Key).max(100) })
+export const Remote = z.strictObject({
+  id: RemoteId,
+  name,
+  /** the one with the receiver */ controller: ControllerId,
+  keys: z.array(Key).max(100),
+})
 
 /** A nearby or serial link: one table, from which both ends are made. */
 export const Link = z.strictObject({
@@ -47,7 +72,16 @@ export const Link = z.strictObject({
   controller: ControllerId,
   /** the board at the other end, where it is one of ours */
   other: ControllerId.nullable(),
-  baud: z.union([z.literal(1_200), z.literal(2_400), z.literal(4_800), z.literal(9_600), z.literal(19_200), z.literal(38_400), z.literal(57_600), z.literal(115_200)]),
+  baud: z.union([
+    z.literal(1_200),
+    z.literal(2_400),
+    z.literal(4_800),
+    z.literal(9_600),
+    z.literal(19_200),
+    z.literal(38_400),
+    z.literal(57_600),
+    z.literal(115_200),
+  ]),
   statusMs: milliseconds(100, 600_000),
 })
 
@@ -69,7 +103,10 @@ export const ThresholdRule = z
     /** level that a stepped channel goes to; null: its last */
     level: z.int().min(1).max(8).nullable(),
   })
-  .refine((r) => (r.direction === 'above' ? r.on > r.off : r.on < r.off), { path: ['off'], message: 'the off-value must lie beyond the on-value, on the quiet side: equal values would chatter' })
+  .refine((r) => (r.direction === 'above' ? r.on > r.off : r.on < r.off), {
+    path: ['off'],
+    message: 'the off-value must lie beyond the on-value, on the quiet side: equal values would chatter',
+  })
 export const ScheduleRule = z.strictObject({
   kind: z.literal('schedule'),
   ...ruleShape,
@@ -87,13 +124,30 @@ export const ControlSource = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('remote'), remote: RemoteId, key: KeyId }),
   z.strictObject({ kind: z.literal('link'), link: LinkId, char: CommandChar }),
 ])
-export const GroupControl = z.strictObject({ id: ControlId, kind: z.literal('group'), group: GroupId, source: ControlSource, action: z.enum(['on', 'off', 'toggle', 'up', 'down', 'stop']) })
-export const ControllerControl = z.strictObject({ id: ControlId, kind: z.literal('controller'), controller: ControllerId, source: ControlSource, action: z.enum(['auto', 'manual', 'autoToggle', 'pair', 'reset', 'report']) })
+export const GroupControl = z.strictObject({
+  id: ControlId,
+  kind: z.literal('group'),
+  group: GroupId,
+  source: ControlSource,
+  action: z.enum(['on', 'off', 'toggle', 'up', 'down', 'stop']),
+})
+export const ControllerControl = z.strictObject({
+  id: ControlId,
+  kind: z.literal('controller'),
+  controller: ControllerId,
+  source: ControlSource,
+  action: z.enum(['auto', 'manual', 'autoToggle', 'pair', 'reset', 'report']),
+})
 /** A way to a group or to a controller itself. */
 export const Control = z.discriminatedUnion('kind', [GroupControl, ControllerControl])
 
 /** A text template that the maker writes over the compiled mapping (Liquid). */
-export const Template = z.strictObject({ id: TemplateId, name, fileName: z.string().regex(/^[A-Za-z0-9._-]{1,60}$/, 'letters, digits, dot, dash and underscore'), text: z.string().max(50_000) })
+export const Template = z.strictObject({
+  id: TemplateId,
+  name,
+  fileName: z.string().regex(/^[A-Za-z0-9._-]{1,60}$/, 'letters, digits, dot, dash and underscore'),
+  text: z.string().max(50_000),
+})
 
 export type Group = z.infer<typeof Group>
 export type Sensor = z.infer<typeof Sensor>

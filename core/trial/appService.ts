@@ -19,25 +19,45 @@ export interface Step {
 }
 
 export function startAppService(service: Service, kept: Readonly<Record<string, number>> = {}): AppServiceState {
-  return { values: Object.fromEntries(service.points.map((point) => [point.id, kept[point.id] ?? point.default])), online: {} }
+  return {
+    values: Object.fromEntries(service.points.map((point) => [point.id, kept[point.id] ?? point.default])),
+    online: {},
+  }
 }
 
 /** Filters that the service listens on. */
-export const appServiceFilters = (site: string): string[] => [`vestibule/${site}/+/status`, `vestibule/${site}/+/vp/+/state`]
+export const appServiceFilters = (site: string): string[] => [
+  `vestibule/${site}/+/status`,
+  `vestibule/${site}/+/vp/+/state`,
+]
 
-const heldMessage = (site: string, point: Point, value: number): Message => ({ topic: topics(site, point.controller).pointHeld(point.vp), payload: String(value), retain: true })
+const heldMessage = (site: string, point: Point, value: number): Message => ({
+  topic: topics(site, point.controller).pointHeld(point.vp),
+  payload: String(value),
+  retain: true,
+})
 
 /** What it says when it comes up: the value of every point, retained. */
-export const announceHeld = (site: string, service: Service, state: AppServiceState): Message[] => service.points.filter((point) => point.carries.kind !== 'sensor').map((point) => heldMessage(site, point, state.values[point.id] ?? point.default))
+export const announceHeld = (site: string, service: Service, state: AppServiceState): Message[] =>
+  service.points
+    .filter((point) => point.carries.kind !== 'sensor')
+    .map((point) => heldMessage(site, point, state.values[point.id] ?? point.default))
 
-/** A value set by a person: out to the controller as a command, and kept as the value held. Values are clamped to the point's range. */
+/**
+ * A value set by a person: out to the controller as a command, and kept as the value held. Values are clamped to the
+ * point's range.
+ */
 export function setPoint(site: string, service: Service, state: AppServiceState, pointId: string, value: number): Step {
   const point = service.points.find((candidate) => candidate.id === pointId)
-  if (!point || point.access === 'read' || point.carries.kind === 'sensor' || !Number.isInteger(value)) return { state, publish: [] }
+  if (!point || point.access === 'read' || point.carries.kind === 'sensor' || !Number.isInteger(value))
+    return { state, publish: [] }
   const clamped = Math.min(point.max, Math.max(point.min, value))
   return {
     state: { ...state, values: { ...state.values, [point.id]: clamped } },
-    publish: [{ topic: topics(site, point.controller).pointSet(point.vp), payload: String(clamped), retain: false }, heldMessage(site, point, clamped)],
+    publish: [
+      { topic: topics(site, point.controller).pointSet(point.vp), payload: String(clamped), retain: false },
+      heldMessage(site, point, clamped),
+    ],
   }
 }
 
@@ -45,17 +65,30 @@ export function setPoint(site: string, service: Service, state: AppServiceState,
 export function appServiceHears(site: string, service: Service, state: AppServiceState, message: Message): Step {
   const [, heardSite, controller, kind, vp, last] = message.topic.split('/')
   if (heardSite !== site || controller === undefined) return { state, publish: [] }
-  if (kind === 'status' && vp === undefined) return { state: { ...state, online: { ...state.online, [controller]: message.payload === 'online' } }, publish: [] }
-  const point = kind === 'vp' && last === 'state' ? service.points.find((candidate) => candidate.controller === controller && String(candidate.vp) === vp) : undefined
+  if (kind === 'status' && vp === undefined)
+    return { state: { ...state, online: { ...state.online, [controller]: message.payload === 'online' } }, publish: [] }
+  const point =
+    kind === 'vp' && last === 'state'
+      ? service.points.find((candidate) => candidate.controller === controller && String(candidate.vp) === vp)
+      : undefined
   const value = Number(message.payload)
   const fits = point?.type === 'decimal' ? message.payload !== '' && Number.isFinite(value) : Number.isInteger(value)
-  if (!point || point.access === 'write' || !fits || value < point.min || value > point.max) return { state, publish: [] }
+  if (!point || point.access === 'write' || !fits || value < point.min || value > point.max)
+    return { state, publish: [] }
   if (state.values[point.id] === value) return { state, publish: [] }
-  return { state: { ...state, values: { ...state.values, [point.id]: value } }, publish: point.carries.kind === 'sensor' ? [] : [heldMessage(site, point, value)] }
+  return {
+    state: { ...state, values: { ...state.values, [point.id]: value } },
+    publish: point.carries.kind === 'sensor' ? [] : [heldMessage(site, point, value)],
+  }
 }
 
 /** What a widget shows: lit or not, after its own inversion. */
-export function widgetShows(site: Site, serviceId: string, widgetId: string, state: AppServiceState): { on: boolean; value: number; point: Point } | undefined {
+export function widgetShows(
+  site: Site,
+  serviceId: string,
+  widgetId: string,
+  state: AppServiceState,
+): { on: boolean; value: number; point: Point } | undefined {
   const service = site.services.find((candidate) => candidate.id === serviceId)
   const widget = service?.widgets.find((candidate) => candidate.id === widgetId)
   const point = service?.points.find((candidate) => candidate.id === widget?.point)
@@ -65,4 +98,5 @@ export function widgetShows(site: Site, serviceId: string, widgetId: string, sta
 }
 
 /** The value that a widget sends to mean on or off, after its own inversion. */
-export const widgetSends = (point: Point, inverted: boolean, on: boolean): number => (on !== inverted ? point.max : point.min)
+export const widgetSends = (point: Point, inverted: boolean, on: boolean): number =>
+  on !== inverted ? point.max : point.min

@@ -44,7 +44,8 @@ export class Broker {
     if (!client) return
     client.filters.add(filter)
     // 3.3.1.3: retained messages reach a new subscription with the retain flag set.
-    for (const [topic, payload] of this.retained) if (matches(filter, topic)) client.receive({ topic, payload, retain: true })
+    for (const [topic, payload] of this.retained)
+      if (matches(filter, topic)) client.receive({ topic, payload, retain: true })
   }
 
   publish(message: Message): void {
@@ -53,7 +54,8 @@ export class Broker {
       else this.retained.set(message.topic, message.payload)
     }
     for (const client of this.clients.values()) {
-      if ([...client.filters].some((filter) => matches(filter, message.topic))) client.receive({ ...message, retain: false })
+      if ([...client.filters].some((filter) => matches(filter, message.topic)))
+        client.receive({ ...message, retain: false })
     }
   }
 }

@@ -3,7 +3,8 @@ import type { Site } from '../site'
 import type { Message } from './broker'
 
 /**
- * The stand-in of a local hub: it believes what the controllers report, works smart lamps when a feed's switch speaks to it, and
+ * The stand-in of a local hub: it believes what the controllers report, works smart lamps when a feed's switch speaks
+ * to it, and
  * sends its heartbeat. Plain data in and out; the trial gives it messages from its broker in memory.
  */
 export interface HubState {
@@ -13,11 +14,16 @@ export interface HubState {
   readonly lamps: Readonly<Record<string, boolean>>
 }
 
-export const startHub = (site: Site): HubState => ({ beliefs: {}, lamps: Object.fromEntries(site.channels.flatMap((channel) => (channel.kind === 'feed' ? [[channel.id, true]] : []))) })
+export const startHub = (site: Site): HubState => ({
+  beliefs: {},
+  lamps: Object.fromEntries(site.channels.flatMap((channel) => (channel.kind === 'feed' ? [[channel.id, true]] : []))),
+})
 
 export const hubFilters = (site: string): string[] => [`vestibule/${site}/+/+/state`, `vestibule/${site}/+/+/gesture`]
 
-/** What a state's JSON says, as a level: a door that is open, a shutter that moves or a pulse that runs count as 1 or 2. */
+/**
+ * What a state's JSON says, as a level: a door that is open, a shutter that moves or a pulse that runs count as 1 or 2.
+ */
 function levelOf(payload: string): number | undefined {
   try {
     const state = JSON.parse(payload) as { on?: unknown; level?: unknown; state?: unknown }
@@ -30,7 +36,10 @@ function levelOf(payload: string): number | undefined {
   return undefined
 }
 
-/** A message reaches the hub. A press or a flip on a feed's switch turns its lamps over; `open` and `closed` follow a rocker. */
+/**
+ * A message reaches the hub. A press or a flip on a feed's switch turns its lamps over; `open` and `closed` follow a
+ * rocker.
+ */
 export function hubHears(site: Site, state: HubState, message: Message): HubState {
   const [, , controller, topic, kind] = message.topic.split('/')
   if (kind === 'state') {
@@ -38,19 +47,32 @@ export function hubHears(site: Site, state: HubState, message: Message): HubStat
     return level === undefined ? state : { ...state, beliefs: { ...state.beliefs, [message.topic]: level } }
   }
   if (kind !== 'gesture') return state
-  const channel = site.channels.find((candidate) => candidate.controller === controller && candidate.kind === 'feed' && topicOf(site, candidate.id) === topic)
+  const channel = site.channels.find(
+    (candidate) =>
+      candidate.controller === controller && candidate.kind === 'feed' && topicOf(site, candidate.id) === topic,
+  )
   if (!channel) return state
   const before = state.lamps[channel.id] ?? false
-  const after = message.payload === 'press' || message.payload === 'flip' ? !before : message.payload === 'closed' ? true : message.payload === 'open' ? false : before
+  const after =
+    message.payload === 'press' || message.payload === 'flip'
+      ? !before
+      : message.payload === 'closed'
+        ? true
+        : message.payload === 'open'
+          ? false
+          : before
   return { ...state, lamps: { ...state.lamps, [channel.id]: after } }
 }
 
-const topicOf = (site: Site, channel: string): string => site.hubs.flatMap((hub) => hub.entities).find((entity) => entity.channel === channel)?.topic ?? channel
+const topicOf = (site: Site, channel: string): string =>
+  site.hubs.flatMap((hub) => hub.entities).find((entity) => entity.channel === channel)?.topic ?? channel
 
 /** How often the hub says that it lives: three times within the shortest watch; null: nobody listens. */
 export function heartbeatMs(site: Site): number | null {
   const watches = site.hubs.flatMap((hub) => (hub.watch ? [hub.watch.watchMs] : []))
-  return watches.length && site.channels.some((channel) => channel.kind === 'feed') ? Math.floor(Math.min(...watches) / 3) : null
+  return watches.length && site.channels.some((channel) => channel.kind === 'feed')
+    ? Math.floor(Math.min(...watches) / 3)
+    : null
 }
 
 export const heartbeat = (site: string): Message => ({ topic: watchTopic(site), payload: 'alive', retain: false })

@@ -1,5 +1,15 @@
 /** The world around controllers: people, network, services, faults. */
 export { World } from './world'
 export { Broker, matches, type Message } from './broker'
-export { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, widgetShows, type AppServiceState, type Step } from './appService'
+export {
+  announceHeld,
+  appServiceFilters,
+  appServiceHears,
+  setPoint,
+  startAppService,
+  widgetSends,
+  widgetShows,
+  type AppServiceState,
+  type Step,
+} from './appService'
 export type { Breakable, ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'

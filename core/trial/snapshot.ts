@@ -19,12 +19,14 @@ export interface HouseNow {
   readonly timeline: readonly TimelineEntry[]
 }
 
-const stateTopic = (site: Site, channel: string, level: string): string => topics(site.id, site.channels.find((candidate) => candidate.id === channel)!.controller).state(level)
+const stateTopic = (site: Site, channel: string, level: string): string =>
+  topics(site.id, site.channels.find((candidate) => candidate.id === channel)!.controller).state(level)
 
 /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
 function shines(house: HouseNow, channel: Channel, level: number): boolean | null {
   if (channel.kind === 'feed') return level > 0 && (house.hub.lamps[channel.id] ?? false)
-  if (channel.kind === 'pulsed' && channel.contact) return (house.closed[channel.contact] !== 0) !== (channel.contactMeans === 'closed')
+  if (channel.kind === 'pulsed' && channel.contact)
+    return (house.closed[channel.contact] !== 0) !== (channel.contactMeans === 'closed')
   return null
 }
 
@@ -39,21 +41,56 @@ export function snapshotOf(house: HouseNow): TrialSnapshot {
       const own = view.channels.find((c) => c.id === channel.id)
       const level = controller.powered ? (own?.level ?? 0) : 0
       const ruled = house.site.rules.some((rule) => rule.channel === channel.id)
-      return { id: channel.id, controller: controller.id, level, contacts: controller.powered ? (own?.closed ?? 0) : 0, source: own?.source ?? 'power', powered: controller.powered, auto: ruled ? (own?.auto ?? null) : null, shines: shines(house, channel, level), local: channel.kind === 'feed' && view.local }
+      return {
+        id: channel.id,
+        controller: controller.id,
+        level,
+        contacts: controller.powered ? (own?.closed ?? 0) : 0,
+        source: own?.source ?? 'power',
+        powered: controller.powered,
+        auto: ruled ? (own?.auto ?? null) : null,
+        shines: shines(house, channel, level),
+        local: channel.kind === 'feed' && view.local,
+      }
     }),
     closed: { ...house.closed },
     widgets: Object.fromEntries(
       house.services.flatMap(({ service, state }) =>
         service.widgets.map((widget) => {
           const shown = widgetShows(house.site, service.id, widget.id, state)!
-          return [`${service.id}/${widget.id}`, { on: shown.on, value: shown.value, reachable: !house.broken.has('broker') && state.online[shown.point.controller] === true }]
+          return [
+            `${service.id}/${widget.id}`,
+            {
+              on: shown.on,
+              value: shown.value,
+              reachable: !house.broken.has('broker') && state.online[shown.point.controller] === true,
+            },
+          ]
         }),
       ),
     ),
-    hub: Object.fromEntries(house.site.hubs.flatMap((hub) => hub.entities.map((entity) => [`${hub.id}/${entity.id}`, house.hub.beliefs[stateTopic(house.site, entity.channel, entity.topic)] ?? null]))),
-    readings: Object.fromEntries(house.controllers.filter(({ part }) => part === 'main').flatMap(({ id }) => views.get(id)!.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]))),
+    hub: Object.fromEntries(
+      house.site.hubs.flatMap((hub) =>
+        hub.entities.map((entity) => [
+          `${hub.id}/${entity.id}`,
+          house.hub.beliefs[stateTopic(house.site, entity.channel, entity.topic)] ?? null,
+        ]),
+      ),
+    ),
+    readings: Object.fromEntries(
+      house.controllers
+        .filter(({ part }) => part === 'main')
+        .flatMap(({ id }) =>
+          views.get(id)!.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]),
+        ),
+    ),
     lines: { ...house.lines },
-    links: Object.fromEntries(house.controllers.map((controller) => [controller.id, controller.powered ? views.get(controller.id)!.link : ('off' as const)])),
+    links: Object.fromEntries(
+      house.controllers.map((controller) => [
+        controller.id,
+        controller.powered ? views.get(controller.id)!.link : ('off' as const),
+      ]),
+    ),
     broken: [...house.broken],
     timeline: [...house.timeline],
   }

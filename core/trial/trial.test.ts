@@ -13,7 +13,11 @@ const press = (world: World, at: number) => {
   world.advance(at + 200)
 }
 const lamp = (world: World) => world.snapshot().channels[0]!
-const verdicts = (world: World) => world.snapshot().timeline.filter((entry) => entry.kind === 'verdict').map((entry) => entry.text)
+const verdicts = (world: World) =>
+  world
+    .snapshot()
+    .timeline.filter((entry) => entry.kind === 'verdict')
+    .map((entry) => entry.text)
 const started = (site: Site = cleanSite()) => {
   const world = new World(site)
   world.advance(2000)
@@ -37,20 +41,28 @@ describe('the house', () => {
     world.advance(3000)
     expect(lamp(world)).toMatchObject({ level: 0, source: 'hub' })
   })
-  it('with Wi-Fi gone the wall still works, the phone believes the old state, and is told when it is back: the wall wins', () => {
-    const world = started()
-    world.act({ kind: 'break', what: 'wifi', broken: true })
-    press(world, 4000)
-    expect(lamp(world).level).toBe(1)
-    expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: false, value: 0, reachable: false })
-    world.advance(6000)
-    world.act({ kind: 'break', what: 'wifi', broken: false })
-    world.advance(60_000)
-    expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true })
-    expect(verdicts(world)).toEqual(['Bench lamp: the wall won (on); the app had said off during the outage'])
-  })
+  it(
+    'with Wi-Fi gone the wall still works, the phone believes the old state, and is told when it is ' +
+      'back: the wall wins',
+    () => {
+      const world = started()
+      world.act({ kind: 'break', what: 'wifi', broken: true })
+      press(world, 4000)
+      expect(lamp(world).level).toBe(1)
+      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: false, value: 0, reachable: false })
+      world.advance(6000)
+      world.act({ kind: 'break', what: 'wifi', broken: false })
+      world.advance(60_000)
+      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true })
+      expect(verdicts(world)).toEqual(['Bench lamp: the wall won (on); the app had said off during the outage'])
+    },
+  )
   it('with the outage won by the service, the app has its way', () => {
-    const world = started(produce(cleanSite(), (draft) => { draft.controllers[0]!.outage = 'service' }))
+    const world = started(
+      produce(cleanSite(), (draft) => {
+        draft.controllers[0]!.outage = 'service'
+      }),
+    )
     world.advance(8000)
     world.act({ kind: 'break', what: 'wifi', broken: true })
     press(world, 9000)
@@ -98,7 +110,14 @@ describe('the house', () => {
 
 describe('topic filters (MQTT 3.1.1, 4.7)', () => {
   it.each([
-    ['a/+/c', 'a/b/c', true], ['a/+', 'a/b/c', false], ['a/#', 'a/b/c', true], ['a/#', 'a', true], ['+/+', '/finance', true], ['+', '/finance', false], ['a/b', 'a/b', true], ['a/b', 'a', false],
+    ['a/+/c', 'a/b/c', true],
+    ['a/+', 'a/b/c', false],
+    ['a/#', 'a/b/c', true],
+    ['a/#', 'a', true],
+    ['+/+', '/finance', true],
+    ['+', '/finance', false],
+    ['a/b', 'a/b', true],
+    ['a/b', 'a', false],
   ])('%s on %s: %s', (filter, topic, expected) => expect(matches(filter, topic)).toBe(expected))
 })
 

@@ -3,13 +3,28 @@ export type TrialAction =
   | { readonly kind: 'press'; readonly input: string }
   | { readonly kind: 'release'; readonly input: string }
   | { readonly kind: 'rock'; readonly input: string }
-  | { readonly kind: 'turn'; readonly input: string; /** closed contacts of a selector, as bits */ readonly code: number }
-  | { readonly kind: 'key'; readonly remote: string; readonly key: string; /** a later frame of a held key */ readonly repeat: boolean }
+  | {
+      readonly kind: 'turn'
+      readonly input: string
+      /** closed contacts of a selector, as bits */ readonly code: number
+    }
+  | {
+      readonly kind: 'key'
+      readonly remote: string
+      readonly key: string
+      /** a later frame of a held key */ readonly repeat: boolean
+    }
   | { readonly kind: 'char'; readonly link: string; readonly char: string }
   | { readonly kind: 'say'; readonly text: string }
   | { readonly kind: 'reading'; readonly sensor: string; readonly value: number }
   | { readonly kind: 'clock'; /** local date and time, ISO 8601 */ readonly local: string }
-  | { readonly kind: 'widget'; readonly service: string; readonly widget: string; readonly on: boolean; /** of a slider */ readonly value?: number }
+  | {
+      readonly kind: 'widget'
+      readonly service: string
+      readonly widget: string
+      readonly on: boolean
+      /** of a slider */ readonly value?: number
+    }
   | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 
@@ -46,7 +61,9 @@ export interface TrialSnapshot {
   /** closed contacts as bits, by input */
   readonly closed: Readonly<Record<string, number>>
   /** by "service/widget" */
-  readonly widgets: Readonly<Record<string, { readonly on: boolean; readonly value: number; readonly reachable: boolean }>>
+  readonly widgets: Readonly<
+    Record<string, { readonly on: boolean; readonly value: number; readonly reachable: boolean }>
+  >
   /** by "hub/entity"; null: nothing heard yet */
   readonly hub: Readonly<Record<string, number | null>>
   /** last reading by sensor; null: none yet, or too old */

@@ -19,7 +19,13 @@ export interface Dispute {
 const LONGEST_DISPUTE_MS = 10_000
 
 /** Disputes at reconnection: each app way whose service value differs from the channel. */
-export function disputesAt(site: Site, controller: string, services: readonly { service: Service; state: AppServiceState }[], truth: (channel: string) => { on: boolean; source: string } | undefined, now: number): Dispute[] {
+export function disputesAt(
+  site: Site,
+  controller: string,
+  services: readonly { service: Service; state: AppServiceState }[],
+  truth: (channel: string) => { on: boolean; source: string } | undefined,
+  now: number,
+): Dispute[] {
   return site.ways.flatMap((way): Dispute[] => {
     if (way.kind !== 'app') return []
     const channel = site.channels.find((candidate) => candidate.id === way.channel)
@@ -27,24 +33,59 @@ export function disputesAt(site: Site, controller: string, services: readonly { 
     const point = held?.service.points.find((candidate) => candidate.id === way.point)
     const real = truth(way.channel)
     // nobody wins over a door or a shutter: what a service remembers never moves them
-    if (!channel || channel.kind === 'pulsed' || channel.kind === 'paired' || channel.controller !== controller || !held || !point || !real) return []
+    if (
+      !channel ||
+      channel.kind === 'pulsed' ||
+      channel.kind === 'paired' ||
+      channel.controller !== controller ||
+      !held ||
+      !point ||
+      !real
+    )
+      return []
     const serviceOn = (held.state.values[point.id] ?? point.default) !== point.min
     if (serviceOn === real.on) return []
-    return [{ channel: channel.id, channelName: channel.name, point: point.id, service: way.service, controllerOn: real.on, serviceOn, source: real.source, until: now + LONGEST_DISPUTE_MS }]
+    return [
+      {
+        channel: channel.id,
+        channelName: channel.name,
+        point: point.id,
+        service: way.service,
+        controllerOn: real.on,
+        serviceOn,
+        source: real.source,
+        until: now + LONGEST_DISPUTE_MS,
+      },
+    ]
   })
 }
 
 const word = (on: boolean): string => (on ? 'on' : 'off')
 
 /** The verdict, once both say the same; undefined while they still differ. */
-export function verdictOf(dispute: Dispute, nowOn: boolean, serviceOn: boolean, now: number): TimelineEntry | undefined {
+export function verdictOf(
+  dispute: Dispute,
+  nowOn: boolean,
+  serviceOn: boolean,
+  now: number,
+): TimelineEntry | undefined {
   const { channel, channelName, controllerOn, source } = dispute
   if (nowOn !== serviceOn) {
     if (now < dispute.until) return undefined
-    return { t: now, kind: 'verdict', channel, text: `${channelName}: still in dispute; the controller has ${word(nowOn)}, the app shows ${word(serviceOn)}` }
+    return {
+      t: now,
+      kind: 'verdict',
+      channel,
+      text: `${channelName}: still in dispute; the controller has ${word(nowOn)}, the app shows ${word(serviceOn)}`,
+    }
   }
   const local = nowOn === controllerOn
   const winner = local ? (source === 'wall' ? 'the wall' : 'the controller') : 'the app service'
   const loser = local ? 'the app' : source === 'wall' ? 'the wall' : 'the controller'
-  return { t: now, kind: 'verdict', channel, text: `${channelName}: ${winner} won (${word(nowOn)}); ${loser} had said ${word(!nowOn)} during the outage` }
+  return {
+    t: now,
+    kind: 'verdict',
+    channel,
+    text: `${channelName}: ${winner} won (${word(nowOn)}); ${loser} had said ${word(!nowOn)} during the outage`,
+  }
 }

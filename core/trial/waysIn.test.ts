@@ -16,7 +16,11 @@ const started = (): World => {
   return world
 }
 const channel = (world: World, id: string) => world.snapshot().channels.find((one) => one.id === id)!
-const said = (world: World, kind: string) => world.snapshot().timeline.filter((entry) => entry.kind === kind).map((entry) => entry.text)
+const said = (world: World, kind: string) =>
+  world
+    .snapshot()
+    .timeline.filter((entry) => entry.kind === kind)
+    .map((entry) => entry.text)
 
 describe('every way in, in the simulated house', () => {
   it('a key of the remote works its channel, and a held key does not work it twice', () => {
@@ -81,7 +85,10 @@ describe('every way in, in the simulated house', () => {
   })
   it('the coprocessor stands for a board without a network: the hub works it, and hears what a hand did', () => {
     const site = structuredClone(fernhollow())
-    addHubWay(site, site.channels.find((one) => one.id === 'rack-lights')!)
+    addHubWay(
+      site,
+      site.channels.find((one) => one.id === 'rack-lights')!,
+    )
     const world = new World(site)
     const hub = site.hubs[0]!
     const entity = hub.entities.find((one) => one.channel === 'rack-lights')!
@@ -107,7 +114,10 @@ describe('every way in, in the simulated house', () => {
   })
   it('a schedule waits for the clock and, for half an hour, for a hand that came before it', () => {
     const minutes = (count: number): number => count * 60_000
-    for (const [local, after, level] of [['2026-03-02T21:29:30', 1, 1], ['2026-03-02T20:55:00', 36, 0]] as const) {
+    for (const [local, after, level] of [
+      ['2026-03-02T21:29:30', 1, 1],
+      ['2026-03-02T20:55:00', 36, 0],
+    ] as const) {
       const world = started()
       world.act({ kind: 'say', text: 'turn on the radio' })
       world.advance(4_000)

@@ -4,7 +4,16 @@ import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
 import { channelOf, keyOf, type Channel, type Site } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
-import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, type AppServiceState, type Step } from './appService'
+import {
+  announceHeld,
+  appServiceFilters,
+  appServiceHears,
+  setPoint,
+  startAppService,
+  widgetSends,
+  type AppServiceState,
+  type Step,
+} from './appService'
 import { Broker, type Message } from './broker'
 import { ControllerInWorld } from './controllerInWorld'
 import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState } from './hub'
@@ -27,7 +36,8 @@ interface Due {
 }
 
 /**
- * The world around the controllers of a site: their switches, a network, a broker, an app service and a hub, and the faults
+ * The world around the controllers of a site: their switches, a network, a broker, an app service and a hub, and the
+ * faults
  * that can be made in them. It knows no clock: the caller advances it to instants, in ms since its start.
  */
 export class World {
@@ -49,7 +59,9 @@ export class World {
   constructor(site: Site) {
     this.site = site
     this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
-    this.controllers = compileSite(site).map((tables) => new ControllerInWorld(tables, site.controllers.find((c) => c.id === tables.board)!.name, 0))
+    this.controllers = compileSite(site).map(
+      (tables) => new ControllerInWorld(tables, site.controllers.find((c) => c.id === tables.board)!.name, 0),
+    )
     for (const input of site.inputs) this.closed[input.id] = 0
     this.hub = startHub(site)
     this.connectHouse()
@@ -72,24 +84,40 @@ export class World {
 
   /** The next instant at which something happens by itself; null: never. */
   nextDeadline(): number | null {
-    const times = [...this.queue.map((due) => due.at), ...this.controllers.map((controller) => controller.nextDeadline(this.now)), ...this.disputes.map((dispute) => dispute.until)].filter((at): at is number => at !== null)
+    const times = [
+      ...this.queue.map((due) => due.at),
+      ...this.controllers.map((controller) => controller.nextDeadline(this.now)),
+      ...this.disputes.map((dispute) => dispute.until),
+    ].filter((at): at is number => at !== null)
     return times.length ? Math.min(...times) : null
   }
 
   act(action: TrialAction): void {
     switch (action.kind) {
-      case 'press': return this.moveContacts(action.input, 1, 'pressed')
-      case 'release': return this.moveContacts(action.input, 0, 'let go')
-      case 'rock': return this.moveContacts(action.input, this.closed[action.input] ? 0 : 1, 'rocked')
-      case 'turn': return this.moveContacts(action.input, action.code, `turned to code ${action.code}`)
-      case 'key': return this.pressKey(action.remote, action.key, action.repeat)
-      case 'char': return this.sendChar(action.link, action.char)
-      case 'say': return this.hear(action.text)
-      case 'reading': return this.read(action.sensor, action.value)
-      case 'clock': return this.setClocks(action.local)
-      case 'widget': return this.touchWidget(action.service, action.widget, action.on, action.value)
-      case 'hub': return this.commandFromHub(action.hub, action.entity, action.command)
-      case 'break': return this.breakThing(action.what, action.broken)
+      case 'press':
+        return this.moveContacts(action.input, 1, 'pressed')
+      case 'release':
+        return this.moveContacts(action.input, 0, 'let go')
+      case 'rock':
+        return this.moveContacts(action.input, this.closed[action.input] ? 0 : 1, 'rocked')
+      case 'turn':
+        return this.moveContacts(action.input, action.code, `turned to code ${action.code}`)
+      case 'key':
+        return this.pressKey(action.remote, action.key, action.repeat)
+      case 'char':
+        return this.sendChar(action.link, action.char)
+      case 'say':
+        return this.hear(action.text)
+      case 'reading':
+        return this.read(action.sensor, action.value)
+      case 'clock':
+        return this.setClocks(action.local)
+      case 'widget':
+        return this.touchWidget(action.service, action.widget, action.on, action.value)
+      case 'hub':
+        return this.commandFromHub(action.hub, action.entity, action.command)
+      case 'break':
+        return this.breakThing(action.what, action.broken)
     }
   }
 
@@ -103,11 +131,24 @@ export class World {
   private connectHouse(): void {
     for (const [i, held] of this.services.entries()) {
       const name = `service:${held.service.id}`
-      this.broker.connect({ name, filters: new Set(), will: null, receive: (message) => this.after(MESSAGE_MS, () => this.serviceStep(i, appServiceHears(this.site.id, held.service, this.services[i]!.state, message))) })
+      this.broker.connect({
+        name,
+        filters: new Set(),
+        will: null,
+        receive: (message) =>
+          this.after(MESSAGE_MS, () =>
+            this.serviceStep(i, appServiceHears(this.site.id, held.service, this.services[i]!.state, message)),
+          ),
+      })
       for (const filter of appServiceFilters(this.site.id)) this.broker.subscribe(name, filter)
       for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
     }
-    this.broker.connect({ name: 'hub', filters: new Set(), will: null, receive: (message) => this.after(MESSAGE_MS, () => this.hubHears(message)) })
+    this.broker.connect({
+      name: 'hub',
+      filters: new Set(),
+      will: null,
+      receive: (message) => this.after(MESSAGE_MS, () => this.hubHears(message)),
+    })
     for (const filter of hubFilters(this.site.id)) this.broker.subscribe('hub', filter)
     const every = heartbeatMs(this.site)
     if (every !== null) this.beat(every)
@@ -124,7 +165,13 @@ export class World {
     if (this.broken.has('hub')) return
     const before = this.hub.lamps
     this.hub = hubHears(this.site, this.hub, message)
-    for (const [channel, on] of Object.entries(this.hub.lamps)) if (before[channel] !== on) this.note('output', `the hub turns the lamps behind ${channelOf(this.site, channel)?.name ?? channel} ${on ? 'on' : 'off'}`, channel)
+    for (const [channel, on] of Object.entries(this.hub.lamps))
+      if (before[channel] !== on)
+        this.note(
+          'output',
+          `the hub turns the lamps behind ${channelOf(this.site, channel)?.name ?? channel} ${on ? 'on' : 'off'}`,
+          channel,
+        )
   }
 
   /** The hub's heartbeat goes on for ever; while the hub or the broker is gone nobody hears it. */
@@ -145,9 +192,14 @@ export class World {
     const controller = this.controllers.find((candidate) => candidate.id === input.controller)!
     const index = controller.image.inputs.findIndex((candidate) => candidate.id === inputId)
     if (verb !== 'let go') this.note('hand', `${input.name} ${verb}`)
-    const bits = controller.image.inputs[index]!.gpios.map((_, bit) => bit).filter((bit) => (before ^ code) & (1 << bit))
-    const levelOf = (bit: number) => ((code & (1 << bit)) !== 0) === (input.closedLevel === 'high') ? 1 : 0
-    this.tell(controller, ...bits.map((bit) => ({ kind: 'level' as const, input: index, bit, level: levelOf(bit) as 0 | 1 })))
+    const bits = controller.image.inputs[index]!.gpios.map((_, bit) => bit).filter(
+      (bit) => (before ^ code) & (1 << bit),
+    )
+    const levelOf = (bit: number) => (((code & (1 << bit)) !== 0) === (input.closedLevel === 'high') ? 1 : 0)
+    this.tell(
+      controller,
+      ...bits.map((bit) => ({ kind: 'level' as const, input: index, bit, level: levelOf(bit) as 0 | 1 })),
+    )
   }
 
   private pressKey(remoteId: string, keyId: string, repeat: boolean): void {
@@ -172,17 +224,20 @@ export class World {
   private hear(text: string): void {
     this.note('hand', `“${text}”`)
     const found = resolveUtterance(this.site, text)
-    if (found.kind === 'nothing' || found.kind === 'ambiguous') return this.note('refused', `the voice service: ${found.why.at(-1)}`)
+    if (found.kind === 'nothing' || found.kind === 'ambiguous')
+      return this.note('refused', `the voice service: ${found.why.at(-1)}`)
     for (const way of found.kind === 'device' ? [found.way] : found.ways) this.speakTo(way.through, found.spoken)
   }
 
   private speakTo(through: string | null, spoken: Spoken): void {
     const way = this.site.ways.find((candidate) => candidate.id === through)
-    if (way?.kind === 'hub') return this.commandFromHub(way.hub, way.entity, spoken.action === 'level' ? String(spoken.level) : spoken.action)
+    if (way?.kind === 'hub')
+      return this.commandFromHub(way.hub, way.entity, spoken.action === 'level' ? String(spoken.level) : spoken.action)
     const index = way?.kind === 'app' ? this.services.findIndex((held) => held.service.id === way.service) : -1
     const held = this.services[index]
     const point = way?.kind === 'app' ? held?.service.points.find((candidate) => candidate.id === way.point) : undefined
-    if (!way || way.kind !== 'app' || !held || !point) return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
+    if (!way || way.kind !== 'app' || !held || !point)
+      return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
     const wish = spokenValue(channelOf(this.site, way.channel)!, point, spoken)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
   }
@@ -209,11 +264,17 @@ export class World {
     const wish = value ?? widgetSends(point, widget.inverted, on)
     if (widget.kind !== 'push' || on) this.note('hand', `${widget.name} on the phone: ${value ?? (on ? 'on' : 'off')}`)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
-    if (this.broken.has('broker')) this.note('refused', `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is gone`)
+    if (this.broken.has('broker'))
+      this.note(
+        'refused',
+        `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is gone`,
+      )
   }
 
   private commandFromHub(hubId: string, entityId: string, command: string): void {
-    const entity = this.site.hubs.find((hub) => hub.id === hubId)?.entities.find((candidate) => candidate.id === entityId)
+    const entity = this.site.hubs
+      .find((hub) => hub.id === hubId)
+      ?.entities.find((candidate) => candidate.id === entityId)
     if (!entity) return
     this.note('hand', `${entity.name} by the hub: ${command}`)
     if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
@@ -230,7 +291,9 @@ export class World {
     else this.broken.delete(what)
     if (what === 'wifi' || what === 'broker') {
       this.note('fault', `${what === 'wifi' ? 'Wi-Fi' : 'the broker'} ${broken ? 'is gone' : 'is back'}`)
-      if (!broken && what === 'broker') for (const held of this.services) for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
+      if (!broken && what === 'broker')
+        for (const held of this.services)
+          for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
       if (broken) for (const controller of this.controllers) this.loseLink(controller)
       return
     }
@@ -260,7 +323,8 @@ export class World {
       this.contactMoves(controller, output.out, output.level)
     } else if ('pub' in output) {
       // which tables run is no news here: they are these
-      if (output.pub.topic.endsWith('/log') && !output.pub.payload.startsWith('tables ')) this.note('said', `${controller.name}: ${output.pub.payload}`)
+      if (output.pub.topic.endsWith('/log') && !output.pub.payload.startsWith('tables '))
+        this.note('said', `${controller.name}: ${output.pub.payload}`)
       this.broker.publish(output.pub)
     } else if ('sub' in output) {
       this.broker.subscribe(controller.id, output.sub)
@@ -268,13 +332,24 @@ export class World {
       this.after(this.joinMs(controller), () => this.finishJoin(controller))
     } else if ('line' in output) {
       this.lines[controller.id] = output.line
-      const mirror = this.controllers.find((candidate) => candidate.part === 'mirror' && candidate.image.controller === controller.id)
-      if (mirror) this.after(controller.lineMs(output.line.length + 1), () => mirror.powered && this.tell(mirror, { kind: 'line', line: output.line }))
+      const mirror = this.controllers.find(
+        (candidate) => candidate.part === 'mirror' && candidate.image.controller === controller.id,
+      )
+      if (mirror)
+        this.after(
+          controller.lineMs(output.line.length + 1),
+          () => mirror.powered && this.tell(mirror, { kind: 'line', line: output.line }),
+        )
     } else if ('char' in output) {
-      const main = this.controllers.find((candidate) => candidate.part === 'main' && candidate.id === controller.image.controller)
+      const main = this.controllers.find(
+        (candidate) => candidate.part === 'main' && candidate.id === controller.image.controller,
+      )
       if (main) this.after(main.lineMs(1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
     } else if ('do' in output) {
-      this.note('hand', `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`)
+      this.note(
+        'hand',
+        `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`,
+      )
     }
   }
 
@@ -291,7 +366,11 @@ export class World {
     if (!channel || !view) return
     if (channel.kind === 'pulsed' && level === 1) this.moveDoor(channel)
     if (level === 0 && !this.timeline.some((entry) => entry.channel === channel.id)) return
-    this.note('output', `${channel.name} ${outputWords(channel, number, level, view.level)}, by ${view.source}`, channel.id)
+    this.note(
+      'output',
+      `${channel.name} ${outputWords(channel, number, level, view.level)}, by ${view.source}`,
+      channel.id,
+    )
   }
 
   /** A pulse sends a door with a position contact to its other end. */
@@ -308,21 +387,42 @@ export class World {
       name: controller.id,
       filters: new Set(),
       will: controller.will,
-      receive: (message) => this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
+      receive: (message) =>
+        this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
     })
     this.note('network', `${controller.name} is connected`)
-    this.disputes.push(...disputesAt(this.site, controller.image.controller, this.services, (channel) => { const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel); return view && { on: view.level > 0, source: view.source } }, this.now))
+    this.disputes.push(
+      ...disputesAt(
+        this.site,
+        controller.image.controller,
+        this.services,
+        (channel) => {
+          const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel)
+          return view && { on: view.level > 0, source: view.source }
+        },
+        this.now,
+      ),
+    )
     this.tell(controller, { kind: 'link', up: true })
   }
 
   /** Ends the disputes that are decided. */
   private judge(): void {
     this.disputes = this.disputes.filter((dispute) => {
-      const controller = this.controllers.find((candidate) => candidate.part === 'main' && candidate.image.channels.some((channel) => channel.id === dispute.channel))
+      const controller = this.controllers.find(
+        (candidate) =>
+          candidate.part === 'main' && candidate.image.channels.some((channel) => channel.id === dispute.channel),
+      )
       const held = this.services.find((candidate) => candidate.service.id === dispute.service)
       const point = held?.service.points.find((candidate) => candidate.id === dispute.point)
       if (!controller || !held || !point) return false
-      const verdict = verdictOf(dispute, controller.powered && (controller.device.inspect().channels.find((view) => view.id === dispute.channel)?.level ?? 0) > 0, (held.state.values[point.id] ?? point.default) !== point.min, this.now)
+      const verdict = verdictOf(
+        dispute,
+        controller.powered &&
+          (controller.device.inspect().channels.find((view) => view.id === dispute.channel)?.level ?? 0) > 0,
+        (held.state.values[point.id] ?? point.default) !== point.min,
+        this.now,
+      )
       if (verdict) this.timeline.push(verdict)
       return verdict === undefined
     })

@@ -3,7 +3,12 @@ import { distance } from 'fastest-levenshtein'
 import { heardAs, withoutArticles, wordsOf } from './words'
 
 /** Why two names are taken for one another. */
-export type Alike = 'the same' | 'a number sounds like a word' | 'sounds the same' | 'nearly the same letters' | 'one lies within the other'
+export type Alike =
+  | 'the same'
+  | 'a number sounds like a word'
+  | 'sounds the same'
+  | 'nearly the same letters'
+  | 'one lies within the other'
 
 export interface Likeness {
   /** 0: nothing in common, 1: the same */

@@ -25,7 +25,9 @@ export const voiceWays = (site: Site): VoiceWay[] => site.ways.filter((way): way
 export function spokenNames(site: Site): SpokenName[] {
   const ways = voiceWays(site)
   const channels = new Set(ways.map((way) => way.channel as string))
-  const rooms = site.rooms.filter((room) => site.channels.some((channel) => channel.room === room.id && channels.has(channel.id)))
+  const rooms = site.rooms.filter((room) =>
+    site.channels.some((channel) => channel.room === room.id && channels.has(channel.id)),
+  )
   const groups = site.groups.filter((group) => group.members.some((member) => channels.has(member)))
   return [
     ...ways.map((way): SpokenName => ({ kind: 'device', id: way.id, name: way.name })),
@@ -45,7 +47,12 @@ export function clashesOf(site: Site): Clash[] {
       if (a.kind !== 'device' && b.kind !== 'device') continue
       const { score, why } = likeness(a.name, b.name)
       // a room's name within a device's is how people speak; only a room that sounds like the whole device clashes
-      if (score < CLASH || why === null || (why === 'one lies within the other' && (a.kind !== 'device' || b.kind !== 'device'))) continue
+      if (
+        score < CLASH ||
+        why === null ||
+        (why === 'one lies within the other' && (a.kind !== 'device' || b.kind !== 'device'))
+      )
+        continue
       const way = b.kind === 'device' ? b.id : a.id
       const name = betterName(site, way)
       clashes.push({ a, b, score, why, proposal: name === null ? null : { way, name } })
@@ -55,14 +62,26 @@ export function clashesOf(site: Site): Clash[] {
 }
 
 /** Words that say what a load is, for names that say nothing. */
-const LOAD_WORDS: Record<string, readonly string[]> = { led: ['light', 'lamp', 'glow'], incandescent: ['lamp', 'light'], motor: ['fan', 'motor'], heater: ['heater'], electronic: ['socket'], unknown: ['switch'] }
+const LOAD_WORDS: Record<string, readonly string[]> = {
+  led: ['light', 'lamp', 'glow'],
+  incandescent: ['lamp', 'light'],
+  motor: ['fan', 'motor'],
+  heater: ['heater'],
+  electronic: ['socket'],
+  unknown: ['switch'],
+}
 
-/** A name that no other is taken for: with its room, by its load, or with a second word; null: none of those is free. */
+/**
+ * A name that no other is taken for: with its room, by its load, or with a second word; null: none of those is free.
+ */
 export function betterName(site: Site, wayId: string): string | null {
   const way = voiceWays(site).find((candidate) => candidate.id === wayId)
   const channel = site.channels.find((candidate) => candidate.id === way?.channel)
   if (!way || !channel) return null
-  const room = wordsOf(roomOf(site, channel.room)?.name ?? site.controllers.find((controller) => controller.id === channel.controller)!.name)
+  const room = wordsOf(
+    roomOf(site, channel.room)?.name ??
+      site.controllers.find((controller) => controller.id === channel.controller)!.name,
+  )
   const load = loadOf(site, channel.load)
   const nouns = load ? LOAD_WORDS[load.type]! : ['switch']
   const own = wordsOf(way.name).filter((word) => numberSaid(word) === undefined && !SYMBOL_WORDS.has(word))
@@ -75,19 +94,48 @@ export function betterName(site: Site, wayId: string): string | null {
     ...['main', 'back', 'side', 'upper', 'corner'].map((word) => `${place} ${word} ${last}`),
   ]
   const others = spokenNames(site).filter((name) => name.id !== wayId)
-  return candidates.map((name) => name.trim()).find((name) => name !== way.name && troubleOf(name) === null && others.every((other) => likeness(name, other.name).score < CLASH)) ?? null
+  return (
+    candidates
+      .map((name) => name.trim())
+      .find(
+        (name) =>
+          name !== way.name &&
+          troubleOf(name) === null &&
+          others.every((other) => likeness(name, other.name).score < CLASH),
+      ) ?? null
+  )
 }
 
 const SYMBOL_WORDS = new Set(['relay', 'channel', 'output', 'device', 'gpio', 'vp'])
-const VERBS = new Set(['turn', 'switch', 'set', 'open', 'close', 'start', 'stop', 'raise', 'lower', 'dim', 'toggle', 'lock', 'unlock', 'all'])
+const VERBS = new Set([
+  'turn',
+  'switch',
+  'set',
+  'open',
+  'close',
+  'start',
+  'stop',
+  'raise',
+  'lower',
+  'dim',
+  'toggle',
+  'lock',
+  'unlock',
+  'all',
+])
 
 /** What is wrong with a name by itself (N04, N05), or null. */
 export function troubleOf(name: string): { readonly finding: 'N04' | 'N05'; readonly what: string } | null {
   const signs = name.match(/[^\p{L}\p{N}\s'’]/gu)
-  if (signs) return { finding: 'N04', what: `holds ${[...new Set(signs)].map((sign) => `“${sign}”`).join(' ')}, which nobody speaks` }
+  if (signs)
+    return {
+      finding: 'N04',
+      what: `holds ${[...new Set(signs)].map((sign) => `“${sign}”`).join(' ')}, which nobody speaks`,
+    }
   const heard = heardAs(name)
   if (heard.length === 0) return { finding: 'N04', what: 'holds nothing that can be spoken' }
   if (VERBS.has(heard[0]!)) return { finding: 'N05', what: `begins with “${heard[0]}”, which is heard as the command` }
-  if (heard.length === 1 && ['light', 'lamp', 'fan', 'switch', 'on', 'off', 'everything'].includes(heard[0]!)) return { finding: 'N05', what: `is “${name}” alone, which means every one of them` }
+  if (heard.length === 1 && ['light', 'lamp', 'fan', 'switch', 'on', 'off', 'everything'].includes(heard[0]!))
+    return { finding: 'N05', what: `is “${name}” alone, which means every one of them` }
   return null
 }

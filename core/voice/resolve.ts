@@ -4,11 +4,26 @@ import { voiceWays } from './names'
 import { heardAs, numberSaid, withoutArticles, wordsOf } from './words'
 
 /** What an utterance asks for. */
-export type Spoken = { readonly action: 'on' | 'off' | 'toggle' | 'up' | 'down' | 'pulse' | 'open' | 'close' | 'a' | 'b' | 'stop' } | { readonly action: 'level'; readonly level: number }
+export type Spoken =
+  | { readonly action: 'on' | 'off' | 'toggle' | 'up' | 'down' | 'pulse' | 'open' | 'close' | 'a' | 'b' | 'stop' }
+  | { readonly action: 'level'; readonly level: number }
 
 export type Resolution =
-  | { readonly kind: 'device'; readonly way: VoiceWay; readonly channel: Channel; readonly spoken: Spoken; readonly score: number; readonly why: readonly string[] }
-  | { readonly kind: 'many'; /** a room or a group */ readonly what: string; readonly ways: readonly VoiceWay[]; readonly spoken: Spoken; readonly why: readonly string[] }
+  | {
+      readonly kind: 'device'
+      readonly way: VoiceWay
+      readonly channel: Channel
+      readonly spoken: Spoken
+      readonly score: number
+      readonly why: readonly string[]
+    }
+  | {
+      readonly kind: 'many'
+      /** a room or a group */ readonly what: string
+      readonly ways: readonly VoiceWay[]
+      readonly spoken: Spoken
+      readonly why: readonly string[]
+    }
   | { readonly kind: 'ambiguous'; readonly ways: readonly VoiceWay[]; readonly why: readonly string[] }
   | { readonly kind: 'nothing'; readonly why: readonly string[] }
 
@@ -16,13 +31,68 @@ type Word = 'on' | 'off' | 'toggle' | 'up' | 'down' | 'open' | 'close' | 'stop' 
 
 /** What is said first, and what it asks. Longer ones stand before shorter ones. */
 const PHRASES: readonly (readonly [string, Word | 'set' | 'verb'])[] = [
-  ['turn on', 'on'], ['turn off', 'off'], ['switch on', 'on'], ['switch off', 'off'], ['put on', 'on'], ['shut off', 'off'], ['shut down', 'off'], ['start', 'on'], ['light up', 'on'], ['kill', 'off'],
-  ['turn up', 'up'], ['turn down', 'down'], ['speed up', 'up'], ['slow down', 'down'], ['raise', 'up'], ['increase', 'up'], ['lower', 'down'], ['decrease', 'down'],
-  ['open', 'open'], ['unlock', 'open'], ['close', 'close'], ['shut', 'close'], ['lock', 'close'], ['stop', 'stop'], ['toggle', 'toggle'], ['buzz', 'pulse'], ['release', 'pulse'],
-  ['set', 'set'], ['turn', 'verb'], ['switch', 'verb'], ['put', 'verb'], ['make', 'verb'], ['run', 'on'],
+  ['turn on', 'on'],
+  ['turn off', 'off'],
+  ['switch on', 'on'],
+  ['switch off', 'off'],
+  ['put on', 'on'],
+  ['shut off', 'off'],
+  ['shut down', 'off'],
+  ['start', 'on'],
+  ['light up', 'on'],
+  ['kill', 'off'],
+  ['turn up', 'up'],
+  ['turn down', 'down'],
+  ['speed up', 'up'],
+  ['slow down', 'down'],
+  ['raise', 'up'],
+  ['increase', 'up'],
+  ['lower', 'down'],
+  ['decrease', 'down'],
+  ['open', 'open'],
+  ['unlock', 'open'],
+  ['close', 'close'],
+  ['shut', 'close'],
+  ['lock', 'close'],
+  ['stop', 'stop'],
+  ['toggle', 'toggle'],
+  ['buzz', 'pulse'],
+  ['release', 'pulse'],
+  ['set', 'set'],
+  ['turn', 'verb'],
+  ['switch', 'verb'],
+  ['put', 'verb'],
+  ['make', 'verb'],
+  ['run', 'on'],
 ]
-const TAILS: Readonly<Record<string, Word>> = { on: 'on', off: 'off', up: 'up', down: 'down', faster: 'up', slower: 'down', open: 'open', closed: 'close', close: 'close', stop: 'stop', brighter: 'up' }
-const POLITE = new Set(['please', 'now', 'thanks', 'hey', 'okay', 'ok', 'can', 'could', 'would', 'will', 'you', 'just', 'quickly'])
+const TAILS: Readonly<Record<string, Word>> = {
+  on: 'on',
+  off: 'off',
+  up: 'up',
+  down: 'down',
+  faster: 'up',
+  slower: 'down',
+  open: 'open',
+  closed: 'close',
+  close: 'close',
+  stop: 'stop',
+  brighter: 'up',
+}
+const POLITE = new Set([
+  'please',
+  'now',
+  'thanks',
+  'hey',
+  'okay',
+  'ok',
+  'can',
+  'could',
+  'would',
+  'will',
+  'you',
+  'just',
+  'quickly',
+])
 
 interface Parsed {
   readonly word: Word | null
@@ -51,7 +121,9 @@ function parse(utterance: string): Parsed {
     asked = tail
   }
   // "turn the lamp on": the word stands behind the name, or before the room
-  const at = words.findIndex((word, i) => (word === 'on' || word === 'off') && i > 0 && ['in', 'at'].includes(words[i + 1] ?? ''))
+  const at = words.findIndex(
+    (word, i) => (word === 'on' || word === 'off') && i > 0 && ['in', 'at'].includes(words[i + 1] ?? ''),
+  )
   if (at > 0 && (asked === null || asked === 'verb')) {
     asked = words[at] as Word
     words = words.filter((_, i) => i !== at)
@@ -60,24 +132,42 @@ function parse(utterance: string): Parsed {
   const room = inside > 0 ? words.slice(inside + 1) : []
   const named = inside > 0 ? words.slice(0, inside) : words
   const all = named[0] === 'all' || named[0] === 'everything' || named[0] === 'every'
-  return { word: asked === 'set' || asked === 'verb' ? null : asked, number, percent, all, rest: withoutArticles(all ? named.slice(1) : named).filter((word) => word !== 'of' && word !== 'everything'), room: withoutArticles(room) }
+  return {
+    word: asked === 'set' || asked === 'verb' ? null : asked,
+    number,
+    percent,
+    all,
+    rest: withoutArticles(all ? named.slice(1) : named).filter((word) => word !== 'of' && word !== 'everything'),
+    room: withoutArticles(room),
+  }
 }
 
-/** "… to level 3", "… to 50 percent", "… at half": the number at the end, which must come after "to", "at" or "level". */
-function takeNumber(words: readonly string[], set: boolean): { number: number | null; percent: boolean; left: string[] } {
+/**
+ * "… to level 3", "… to 50 percent", "… at half": the number at the end, which must come after "to", "at" or "level".
+ */
+function takeNumber(
+  words: readonly string[],
+  set: boolean,
+): { number: number | null; percent: boolean; left: string[] } {
   const list = [...words]
   const percent = list.at(-1) === 'percent'
   if (percent) list.pop()
   const number = list.length > 1 ? numberSaid(list.at(-1)!) : undefined
   const before = list.at(-2) ?? ''
-  if (number === undefined || !(percent || ['to', 'at', 'level', 'speed', 'step'].includes(before) || set)) return { number: null, percent: false, left: [...words] }
+  if (number === undefined || !(percent || ['to', 'at', 'level', 'speed', 'step'].includes(before) || set))
+    return { number: null, percent: false, left: [...words] }
   list.pop()
   while (['to', 'at', 'level', 'speed', 'step'].includes(list.at(-1) ?? '')) list.pop()
   return { number, percent, left: list }
 }
 
 /** What a word means to a kind of channel; undefined: that kind cannot do it. */
-export function meaning(channel: Channel, word: Word | null, number: number | null, percent: boolean): Spoken | undefined {
+export function meaning(
+  channel: Channel,
+  word: Word | null,
+  number: number | null,
+  percent: boolean,
+): Spoken | undefined {
   if (number !== null) {
     const top = topLevel(channel)
     if (channel.kind === 'pulsed' || channel.kind === 'paired') return undefined
@@ -87,11 +177,22 @@ export function meaning(channel: Channel, word: Word | null, number: number | nu
     return { action: 'level', level }
   }
   if (channel.kind === 'pulsed') {
-    if (word === 'open' || word === 'close') return channel.contact ? { action: word } : word === 'open' ? { action: 'pulse' } : undefined
+    if (word === 'open' || word === 'close')
+      return channel.contact ? { action: word } : word === 'open' ? { action: 'pulse' } : undefined
     return word === 'pulse' || word === 'on' ? { action: 'pulse' } : undefined
   }
   if (channel.kind === 'paired') {
-    const way = { up: 'a', open: 'a', on: 'a', down: 'b', close: 'b', off: 'stop', stop: 'stop', toggle: 'toggle', pulse: null }[word ?? 'pulse'] as 'a' | 'b' | 'stop' | 'toggle' | null
+    const way = {
+      up: 'a',
+      open: 'a',
+      on: 'a',
+      down: 'b',
+      close: 'b',
+      off: 'stop',
+      stop: 'stop',
+      toggle: 'toggle',
+      pulse: null,
+    }[word ?? 'pulse'] as 'a' | 'b' | 'stop' | 'toggle' | null
     return way ? { action: way } : undefined
   }
   if (word === 'up' || word === 'down') return channel.kind === 'stepped' ? { action: word } : undefined
@@ -103,11 +204,17 @@ const LEAST_SCORE = 0.75
 /** Two names that fit this nearly equally leave a listener undecided. */
 const UNDECIDED = 0.04
 
-/** What an utterance is taken for, and why: the same for the line on screen and for the stand-in of the voice service. */
+/**
+ * What an utterance is taken for, and why: the same for the line on screen and for the stand-in of the voice service.
+ */
 export function resolveUtterance(site: Site, utterance: string): Resolution {
   const parsed = parse(utterance)
   const said = parsed.rest.join(' ')
-  const why: string[] = [parsed.word || parsed.number !== null ? `asks: ${parsed.number !== null ? `${parsed.number}${parsed.percent ? ' %' : ''}` : parsed.word}` : 'asks for nothing that is known: on, off, up, down, open, close, stop, or a number']
+  const why: string[] = [
+    parsed.word || parsed.number !== null
+      ? `asks: ${parsed.number !== null ? `${parsed.number}${parsed.percent ? ' %' : ''}` : parsed.word}`
+      : 'asks for nothing that is known: on, off, up, down, open, close, stop, or a number',
+  ]
   if (!parsed.word && parsed.number === null) return { kind: 'nothing', why }
   if (said) why.push(`names: “${said}”, heard as “${heardAs(said).join(' ')}”`)
   const many = manyOf(site, parsed)
@@ -119,15 +226,45 @@ export function resolveUtterance(site: Site, utterance: string): Resolution {
   if (many && (!best || best.score < many.score)) {
     const spoken = groupMeaning(parsed.word)
     if (!spoken) return { kind: 'nothing', why: [...why, `${many.what} can be told on or off, not that`] }
-    return { kind: 'many', what: many.what, ways: many.ways, spoken, why: [...why, `${many.what}: ${many.ways.map((way) => way.name).join(', ')}`] }
+    return {
+      kind: 'many',
+      what: many.what,
+      ways: many.ways,
+      spoken,
+      why: [...why, `${many.what}: ${many.ways.map((way) => way.name).join(', ')}`],
+    }
   }
-  if (!best) return { kind: 'nothing', why: [...why, said ? 'no device, room or group is called anything like it' : 'names nothing'] }
+  if (!best)
+    return {
+      kind: 'nothing',
+      why: [...why, said ? 'no device, room or group is called anything like it' : 'names nothing'],
+    }
   const rivals = scored.filter(({ score: value }) => best.score - value < UNDECIDED)
-  if (rivals.length > 1) return { kind: 'ambiguous', ways: rivals.map(({ way }) => way), why: [...why, `could be ${rivals.map(({ way, score: value }) => `“${way.name}” (${value.toFixed(2)})`).join(' or ')}`] }
+  if (rivals.length > 1)
+    return {
+      kind: 'ambiguous',
+      ways: rivals.map(({ way }) => way),
+      why: [
+        ...why,
+        `could be ${rivals.map(({ way, score: value }) => `“${way.name}” (${value.toFixed(2)})`).join(' or ')}`,
+      ],
+    }
   const channel = channelOf(site, best.way.channel)!
   const spoken = meaning(channel, parsed.word, parsed.number, parsed.percent)
   if (!spoken) return { kind: 'nothing', why: [...why, `“${best.way.name}” is ${channel.kind} and cannot do that`] }
-  return { kind: 'device', way: best.way, channel, spoken, score: best.score, why: [...why, `“${best.way.name}” fits best (${best.score.toFixed(2)})`, ...(scored[1] ? [`next: “${scored[1].way.name}” (${scored[1].score.toFixed(2)})`] : []), ...(best.way.pin ? ['asks for its PIN first'] : [])] }
+  return {
+    kind: 'device',
+    way: best.way,
+    channel,
+    spoken,
+    score: best.score,
+    why: [
+      ...why,
+      `“${best.way.name}” fits best (${best.score.toFixed(2)})`,
+      ...(scored[1] ? [`next: “${scored[1].way.name}” (${scored[1].score.toFixed(2)})`] : []),
+      ...(best.way.pin ? ['asks for its PIN first'] : []),
+    ],
+  }
 }
 
 /** How well a device fits: by its name, better where its room is said too. */
@@ -143,7 +280,12 @@ function score(site: Site, way: VoiceWay, parsed: Parsed): number {
   return likeness(parsed.room.join(' '), room).score >= LEAST_SCORE ? Math.min(1, best + 0.1) : best - 0.3
 }
 
-const groupMeaning = (word: Word | null): Spoken | undefined => (word === 'on' || word === 'off' || word === 'toggle' ? { action: word } : word === 'stop' ? { action: 'off' } : undefined)
+const groupMeaning = (word: Word | null): Spoken | undefined =>
+  word === 'on' || word === 'off' || word === 'toggle'
+    ? { action: word }
+    : word === 'stop'
+      ? { action: 'off' }
+      : undefined
 
 /** "everything in the glaze room", "all lights", "the yard", or a group by its name. */
 function manyOf(site: Site, parsed: Parsed): { what: string; ways: VoiceWay[]; score: number } | undefined {
@@ -152,16 +294,34 @@ function manyOf(site: Site, parsed: Parsed): { what: string; ways: VoiceWay[]; s
   const said = [...parsed.rest].join(' ')
   for (const group of site.groups) {
     const { score: value } = said ? likeness(said, group.name) : { score: 0 }
-    if (value >= 0.9) return { what: `group ${group.name}`, ways: ways.filter((way) => group.members.includes(way.channel)), score: value }
+    if (value >= 0.9)
+      return {
+        what: `group ${group.name}`,
+        ways: ways.filter((way) => group.members.includes(way.channel)),
+        score: value,
+      }
   }
   const roomSaid = parsed.room.length ? parsed.room.join(' ') : said
   const room = site.rooms.find((candidate) => roomSaid !== '' && likeness(roomSaid, candidate.name).score >= 0.9)
-  if (room && (parsed.all || (parsed.room.length === 0 && inRoom(room.id).length > 0)) && (parsed.rest.length === 0 || parsed.room.length === 0)) return { what: room.name, ways: inRoom(room.id), score: 0.95 }
+  if (
+    room &&
+    (parsed.all || (parsed.room.length === 0 && inRoom(room.id).length > 0)) &&
+    (parsed.rest.length === 0 || parsed.room.length === 0)
+  )
+    return { what: room.name, ways: inRoom(room.id), score: 0.95 }
   if (parsed.all) {
     const noun = heardAs(said)[0]
     const among = room ? inRoom(room.id) : ways
-    const named = noun === undefined ? among : among.filter((way) => heardAs(way.name).includes(noun) || (noun === 'light' && heardAs(way.name).some((word) => ['lamp', 'spot', 'light'].includes(word))))
-    if (named.length) return { what: room ? `all of ${room.name}` : noun ? `every ${noun}` : 'everything', ways: named, score: 1 }
+    const named =
+      noun === undefined
+        ? among
+        : among.filter(
+            (way) =>
+              heardAs(way.name).includes(noun) ||
+              (noun === 'light' && heardAs(way.name).some((word) => ['lamp', 'spot', 'light'].includes(word))),
+          )
+    if (named.length)
+      return { what: room ? `all of ${room.name}` : noun ? `every ${noun}` : 'everything', ways: named, score: 1 }
   }
   return undefined
 }

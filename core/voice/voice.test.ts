@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
-import { newFeed, newInput, newPaired, newPulsed, newStepped, newSwitched, type Channel, type RoomId, type Site } from '../site'
+import {
+  newFeed,
+  newInput,
+  newPaired,
+  newPulsed,
+  newStepped,
+  newSwitched,
+  type Channel,
+  type RoomId,
+  type Site,
+} from '../site'
 import { addGroup, addHubWay, addVoiceWay } from '../ways'
 import { betterName, clashesOf, heardAs, likeness, resolveUtterance, troubleOf } from '.'
 
@@ -16,7 +26,11 @@ function house(): Site {
     addVoiceWay(site, channel).name = name
   }
   for (const [i, name] of ['bench lamp', 'shelf light'].entries()) addVoiceWay(site, site.channels[i]!).name = name
-  add(newStepped(site, 'Fan', corner, { contacts: 3, patterns: [[], [0], [1], [0, 1], [2]], never: [], gapMs: 30 }), 'glaze-room', 'dust fan')
+  add(
+    newStepped(site, 'Fan', corner, { contacts: 3, patterns: [[], [0], [1], [0, 1], [2]], never: [], gapMs: 30 }),
+    'glaze-room',
+    'dust fan',
+  )
   add(newSwitched(site, 'Booth', corner), 'glaze-room', 'booth lights')
   add(newPulsed(site, 'Gate', corner), 'yard', 'gate')
   const contact = newInput(site, 'Shutter contact', corner, 'contact')
@@ -30,14 +44,26 @@ function house(): Site {
 
 const site = house()
 
-/** One line for what an utterance is taken for: "bench lamp: on", "Hall: off", "?" for nothing, "a | b" for undecided. */
+/**
+ * One line for what an utterance is taken for: "bench lamp: on", "Hall: off", "?" for nothing, "a | b" for undecided.
+ */
 function taken(utterance: string): string {
   const found = resolveUtterance(site, utterance)
   switch (found.kind) {
-    case 'device': return `${found.way.name}: ${found.spoken.action === 'level' ? `level ${found.spoken.level}` : found.spoken.action}`
-    case 'many': return `${found.ways.map((way) => way.name).sort().join(' + ')}: ${found.spoken.action}`
-    case 'ambiguous': return found.ways.map((way) => way.name).sort().join(' | ')
-    case 'nothing': return '?'
+    case 'device':
+      return `${found.way.name}: ${found.spoken.action === 'level' ? `level ${found.spoken.level}` : found.spoken.action}`
+    case 'many':
+      return `${found.ways
+        .map((way) => way.name)
+        .sort()
+        .join(' + ')}: ${found.spoken.action}`
+    case 'ambiguous':
+      return found.ways
+        .map((way) => way.name)
+        .sort()
+        .join(' | ')
+    case 'nothing':
+      return '?'
   }
 }
 
@@ -132,7 +158,16 @@ describe(`${TABLE.length} utterances`, () => {
 })
 
 describe('how a name is heard', () => {
-  it.each([['relay_two', 'relay two'], ['Relay 2', 'relay two'], ['relay to', 'relay two'], ['the relay too', 'relay two'], ['light for', 'light four'], ['Light 4', 'light four'], ['Ofen-Lüfter', 'ofen lufter'], ['bench lights', 'bench light']])('%s is “%s”', (name, heard) => expect(heardAs(name).join(' ')).toBe(heard))
+  it.each([
+    ['relay_two', 'relay two'],
+    ['Relay 2', 'relay two'],
+    ['relay to', 'relay two'],
+    ['the relay too', 'relay two'],
+    ['light for', 'light four'],
+    ['Light 4', 'light four'],
+    ['Ofen-Lüfter', 'ofen lufter'],
+    ['bench lights', 'bench light'],
+  ])('%s is “%s”', (name, heard) => expect(heardAs(name).join(' ')).toBe(heard))
 })
 
 describe('likeness', () => {
@@ -145,24 +180,48 @@ describe('likeness', () => {
     ['corridor lamp', 'corridoor lamp', 'sounds the same'],
     ['fan', 'glaze fan', 'one lies within the other'],
   ])('%s and %s: %s', (a, b, why) => expect(likeness(a, b).why).toBe(why))
-  it.each([['bench lamp', 'shelf lamp'], ['glaze booth', 'drying rack'], ['yard light', 'barn light'], ['dust fan', 'rack fan']])('%s and %s do not clash', (a, b) => expect(likeness(a, b).score).toBeLessThan(0.8))
+  it.each([
+    ['bench lamp', 'shelf lamp'],
+    ['glaze booth', 'drying rack'],
+    ['yard light', 'barn light'],
+    ['dust fan', 'rack fan'],
+  ])('%s and %s do not clash', (a, b) => expect(likeness(a, b).score).toBeLessThan(0.8))
   it('is symmetric', () => expect(likeness('fan', 'glaze fan')).toEqual(likeness('glaze fan', 'fan')))
 })
 
 describe('clashes', () => {
   it('are ranked, each with a name that does not clash', () => {
     const twice = house()
-    twice.ways.forEach((way) => { if (way.kind === 'voice' && way.name === 'shelf light') way.name = 'bench lamp' })
+    twice.ways.forEach((way) => {
+      if (way.kind === 'voice' && way.name === 'shelf light') way.name = 'bench lamp'
+    })
     const [worst] = clashesOf(twice)
     expect(worst).toMatchObject({ score: 1, why: 'the same' })
     const name = worst!.proposal!.name
-    expect(clashesOf({ ...twice, ways: twice.ways.map((way) => (way.id === worst!.proposal!.way && way.kind === 'voice' ? { ...way, name } : way)) })).toEqual([])
+    expect(
+      clashesOf({
+        ...twice,
+        ways: twice.ways.map((way) =>
+          way.id === worst!.proposal!.way && way.kind === 'voice' ? { ...way, name } : way,
+        ),
+      }),
+    ).toEqual([])
   })
   it('the house has none', () => expect(clashesOf(site)).toEqual([]))
-  it('a proposal names the place', () => expect(betterName(site, site.ways.find((way) => way.kind === 'voice' && way.name === 'gate')!.id)).toContain('yard'))
+  it('a proposal names the place', () =>
+    expect(betterName(site, site.ways.find((way) => way.kind === 'voice' && way.name === 'gate')!.id)).toContain(
+      'yard',
+    ))
 })
 
 describe('names that nobody speaks', () => {
-  it.each([['bench_lamp', 'N04'], ['lamp #1', 'N04'], ['', 'N04'], ['turn table', 'N05'], ['light', 'N05'], ['open shelf', 'N05']])('%j is %s', (name, id) => expect(troubleOf(name)?.finding).toBe(id))
+  it.each([
+    ['bench_lamp', 'N04'],
+    ['lamp #1', 'N04'],
+    ['', 'N04'],
+    ['turn table', 'N05'],
+    ['light', 'N05'],
+    ['open shelf', 'N05'],
+  ])('%j is %s', (name, id) => expect(troubleOf(name)?.finding).toBe(id))
   it.each(['bench lamp', "potter's lamp", 'Lüfter'])('%s is fine', (name) => expect(troubleOf(name)).toBeNull())
 })

@@ -1,7 +1,10 @@
 import type { Secret, Site } from '../site'
 import { serviceKindIn } from './serviceKinds'
 
-/** One credential that the site needs: who wants it, for what. Its value is kept by the server, encrypted, and never here. */
+/**
+ * One credential that the site needs: who wants it, for what. Its value is kept by the server, encrypted, and never
+ * here.
+ */
 export interface CredentialNeed {
   /** unique in the site: "wifi/password", "app/device-token/throwing" */
   readonly key: string
@@ -16,26 +19,100 @@ export interface CredentialNeed {
   readonly usedIn: string
 }
 
-const need = (key: string, label: string, owner: string, controllers: readonly string[], shape: Secret['shape'], usedIn: string, more: Partial<CredentialNeed> = {}): CredentialNeed => ({ key, label, owner, controllers, shape, secret: true, shownOnce: false, usedIn, ...more })
+const need = (
+  key: string,
+  label: string,
+  owner: string,
+  controllers: readonly string[],
+  shape: Secret['shape'],
+  usedIn: string,
+  more: Partial<CredentialNeed> = {},
+): CredentialNeed => ({ key, label, owner, controllers, shape, secret: true, shownOnce: false, usedIn, ...more })
 
 /** Everything that must be typed, once each: the network, modems, and what each service's kind wants. */
 export function credentialsNeeded(site: Site): CredentialNeed[] {
   const nameOf = (id: string): string => site.controllers.find((controller) => controller.id === id)?.name ?? id
-  const wireless = site.controllers.filter((controller) => controller.link === 'wifi').map((controller) => controller.id as string)
+  const wireless = site.controllers
+    .filter((controller) => controller.link === 'wifi')
+    .map((controller) => controller.id as string)
   const network = wireless.length
-    ? [need('wifi/name', 'Wi-Fi name', 'Network', wireless, 'text', 'secrets file of every Wi-Fi controller', { secret: false }), need('wifi/password', 'Wi-Fi password', 'Network', wireless, 'password', 'secrets file of every Wi-Fi controller')]
+    ? [
+        need('wifi/name', 'Wi-Fi name', 'Network', wireless, 'text', 'secrets file of every Wi-Fi controller', {
+          secret: false,
+        }),
+        need(
+          'wifi/password',
+          'Wi-Fi password',
+          'Network',
+          wireless,
+          'password',
+          'secrets file of every Wi-Fi controller',
+        ),
+      ]
     : []
-  const modems = site.controllers.filter((controller) => controller.link === 'modem').flatMap((controller) => [
-    need(`modem/user/${controller.id}`, 'Network user', `${controller.name} modem`, [controller.id], 'text', `secrets file of ${controller.name}`, { secret: false }),
-    need(`modem/password/${controller.id}`, 'Network password', `${controller.name} modem`, [controller.id], 'password', `secrets file of ${controller.name}`),
-  ])
-  const holders = [...site.services.map((service) => ({ id: service.id as string, name: service.name, kind: service.kind, controllers: controllersOf(site, service.id) })), ...site.hubs.map((hub) => ({ id: hub.id as string, name: hub.name, kind: hub.kind, controllers: controllersOf(site, hub.id) }))]
+  const modems = site.controllers
+    .filter((controller) => controller.link === 'modem')
+    .flatMap((controller) => [
+      need(
+        `modem/user/${controller.id}`,
+        'Network user',
+        `${controller.name} modem`,
+        [controller.id],
+        'text',
+        `secrets file of ${controller.name}`,
+        { secret: false },
+      ),
+      need(
+        `modem/password/${controller.id}`,
+        'Network password',
+        `${controller.name} modem`,
+        [controller.id],
+        'password',
+        `secrets file of ${controller.name}`,
+      ),
+    ])
+  const holders = [
+    ...site.services.map((service) => ({
+      id: service.id as string,
+      name: service.name,
+      kind: service.kind,
+      controllers: controllersOf(site, service.id),
+    })),
+    ...site.hubs.map((hub) => ({
+      id: hub.id as string,
+      name: hub.name,
+      kind: hub.kind,
+      controllers: controllersOf(site, hub.id),
+    })),
+  ]
   const services = holders.flatMap(({ id, name, kind, controllers }) =>
     (serviceKindIn(site, kind)?.secrets ?? []).flatMap((secret) => {
       const more = { secret: secret.secret, shownOnce: secret.shownOnce }
       return secret.per === 'service'
-        ? [need(`${id}/${secret.id}`, secret.label, name, controllers, secret.shape, controllers.length ? `secrets file of ${controllers.map(nameOf).join(', ')}` : 'the service’s own settings', more)]
-        : controllers.map((controller) => need(`${id}/${secret.id}/${controller}`, `${secret.label}, ${nameOf(controller)}`, name, [controller], secret.shape, `secrets file of ${nameOf(controller)}`, more))
+        ? [
+            need(
+              `${id}/${secret.id}`,
+              secret.label,
+              name,
+              controllers,
+              secret.shape,
+              controllers.length
+                ? `secrets file of ${controllers.map(nameOf).join(', ')}`
+                : 'the service’s own settings',
+              more,
+            ),
+          ]
+        : controllers.map((controller) =>
+            need(
+              `${id}/${secret.id}/${controller}`,
+              `${secret.label}, ${nameOf(controller)}`,
+              name,
+              [controller],
+              secret.shape,
+              `secrets file of ${nameOf(controller)}`,
+              more,
+            ),
+          )
     }),
   )
   return [...network, ...modems, ...services]
@@ -44,8 +121,17 @@ export function credentialsNeeded(site: Site): CredentialNeed[] {
 /** Controllers that speak to a service or hub, in the site's order. */
 export function controllersOf(site: Site, id: string): string[] {
   const service = site.services.find((candidate) => candidate.id === id)
-  const channels = new Set(site.ways.flatMap((way) => (((way.kind === 'app' || way.kind === 'voice') && way.service === id) || (way.kind === 'hub' && way.hub === id) ? [way.channel as string] : [])))
-  const own = new Set([...site.channels.filter((channel) => channels.has(channel.id)).map((channel) => channel.controller as string), ...(service?.points.map((point) => point.controller as string) ?? [])])
+  const channels = new Set(
+    site.ways.flatMap((way) =>
+      ((way.kind === 'app' || way.kind === 'voice') && way.service === id) || (way.kind === 'hub' && way.hub === id)
+        ? [way.channel as string]
+        : [],
+    ),
+  )
+  const own = new Set([
+    ...site.channels.filter((channel) => channels.has(channel.id)).map((channel) => channel.controller as string),
+    ...(service?.points.map((point) => point.controller as string) ?? []),
+  ])
   return site.controllers.map((controller) => controller.id as string).filter((controller) => own.has(controller))
 }
 
@@ -56,7 +142,8 @@ export interface Cleaned {
 }
 
 /**
- * Cleans what was pasted: blanks and line ends around it; for a host also the scheme, user, port-less path, query and trailing
+ * Cleans what was pasted: blanks and line ends around it; for a host also the scheme, user, port-less path, query and
+ * trailing
  * slash (RFC 3986, 3: a host is only one part of a URL).
  */
 export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
@@ -73,7 +160,8 @@ export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
   }
   step(value.trim(), 'blanks around it taken off')
   step(value.replace(/^["'“”`]+|["'“”`]+$/g, ''), 'quotes taken off')
-  if (shape === 'token' || shape === 'key' || shape === 'pin') step(value.replace(/\s+/g, ''), 'blanks inside taken out')
+  if (shape === 'token' || shape === 'key' || shape === 'pin')
+    step(value.replace(/\s+/g, ''), 'blanks inside taken out')
   if (shape === 'host') {
     step(value.replace(/^[a-z][a-z0-9+.-]*:\/\//i, ''), 'scheme taken off')
     step(value.replace(/^[^/@]*@/, ''), 'user taken off')
@@ -85,7 +173,18 @@ export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
 }
 
 /** PINs that everybody tries first. */
-const USUAL_PINS = new Set(['0000', '1111', '1234', '4321', '12345678', '123456', '000000', '00000000', '20202021', 'abcd1234'])
+const USUAL_PINS = new Set([
+  '0000',
+  '1111',
+  '1234',
+  '4321',
+  '12345678',
+  '123456',
+  '000000',
+  '00000000',
+  '20202021',
+  'abcd1234',
+])
 export const isDefaultPin = (value: string): boolean => USUAL_PINS.has(value.toLowerCase())
 
 /** What is wrong with a cleaned value's shape, or null. */
@@ -93,12 +192,22 @@ export function shapeTrouble(shape: Secret['shape'], value: string): string | nu
   if (value === '') return 'is empty'
   switch (shape) {
     // RFC 1123, 2.1: letters, digits and hyphens between dots; an optional port
-    case 'host': return /^(?=.{1,253}(:|$))[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?(\.[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?)*(:\d{1,5})?$/i.test(value) ? null : 'is no host: letters, digits, hyphens and dots'
-    case 'url': return /^https?:\/\/[^\s/]+(\/\S*)?$/.test(value) ? null : 'is no address that begins with http:// or https://'
-    case 'pin': return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is no PIN of 4 to 16 digits or letters'
+    case 'host':
+      return /^(?=.{1,253}(:|$))[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?(\.[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?)*(:\d{1,5})?$/i.test(
+        value,
+      )
+        ? null
+        : 'is no host: letters, digits, hyphens and dots'
+    case 'url':
+      return /^https?:\/\/[^\s/]+(\/\S*)?$/.test(value) ? null : 'is no address that begins with http:// or https://'
+    case 'pin':
+      return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is no PIN of 4 to 16 digits or letters'
     case 'token':
-    case 'key': return /^[\x21-\x7e]{8,512}$/.test(value) ? null : 'is shorter than 8 characters or holds one that no key has'
-    case 'password': return value.length > 256 ? 'is longer than 256 characters' : null
-    case 'text': return value.length > 256 ? 'is longer than 256 characters' : null
+    case 'key':
+      return /^[\x21-\x7e]{8,512}$/.test(value) ? null : 'is shorter than 8 characters or holds one that no key has'
+    case 'password':
+      return value.length > 256 ? 'is longer than 256 characters' : null
+    case 'text':
+      return value.length > 256 ? 'is longer than 256 characters' : null
   }
 }

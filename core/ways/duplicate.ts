@@ -1,15 +1,39 @@
-import { idFromName, type ChannelId, type Controller, type ControllerId, type InputId, type LinkId, type LoadId, type RemoteId, type RoomId, type SensorId, type Site } from '../site'
+import {
+  idFromName,
+  type ChannelId,
+  type Controller,
+  type ControllerId,
+  type InputId,
+  type LinkId,
+  type LoadId,
+  type RemoteId,
+  type RoomId,
+  type SensorId,
+  type Site,
+} from '../site'
 
 /**
- * "Same map, next room": a controller once more, with its channels, switches, sensors, remotes, links, rules, points, entities and
- * ways, in another room. Pins and virtual pins stay, since the board and the service's device are others. Changes a draft.
+ * "Same map, next room": a controller once more, with its channels, switches, sensors, remotes, links, rules, points,
+ * entities and
+ * ways, in another room. Pins and virtual pins stay, since the board and the service's device are others. Changes a
+ * draft.
  */
 export function duplicateController(site: Site, id: string, name: string, roomName: string): Controller | undefined {
   const source = site.controllers.find((controller) => controller.id === id)
   if (!source) return undefined
   const oldRoom = site.rooms.find((room) => room.id === source.room)?.name ?? source.name
   const room = roomFor(site, roomName)
-  const controller: Controller = { ...structuredClone(source), id: idFromName<string>(name, site.controllers.map((c) => c.id), 'controller') as ControllerId, name, room, pins: {} }
+  const controller: Controller = {
+    ...structuredClone(source),
+    id: idFromName<string>(
+      name,
+      site.controllers.map((c) => c.id),
+      'controller',
+    ) as ControllerId,
+    name,
+    room,
+    pins: {},
+  }
   /** "Throwing lamp" in the glaze room is "Glaze lamp"; where the old room is not named, the new one goes before. */
   const renamed = (old: string): string => {
     const word = oldRoom.split(' ')[0]!
@@ -17,11 +41,27 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
     const swapped = old.replace(new RegExp(`\\b${word.replace(/[^\p{L}\p{N}]/gu, '')}\\b`, 'iu'), fresh)
     return (swapped !== old ? swapped : `${fresh} ${old.charAt(0).toLowerCase()}${old.slice(1)}`).slice(0, 60)
   }
-  const maps = { channel: new Map<string, ChannelId>(), input: new Map<string, InputId>(), sensor: new Map<string, SensorId>(), remote: new Map<string, RemoteId>(), link: new Map<string, LinkId>(), point: new Map<string, string>() }
-  const again = <T extends { id: string; name: string }, Id extends string>(list: T[], mine: (item: T) => boolean, map: Map<string, Id>, fallback: string): void => {
+  const maps = {
+    channel: new Map<string, ChannelId>(),
+    input: new Map<string, InputId>(),
+    sensor: new Map<string, SensorId>(),
+    remote: new Map<string, RemoteId>(),
+    link: new Map<string, LinkId>(),
+    point: new Map<string, string>(),
+  }
+  const again = <T extends { id: string; name: string }, Id extends string>(
+    list: T[],
+    mine: (item: T) => boolean,
+    map: Map<string, Id>,
+    fallback: string,
+  ): void => {
     for (const item of list.filter(mine)) {
       const copy = { ...structuredClone(item), name: renamed(item.name) }
-      copy.id = idFromName<string>(copy.name, list.map((other) => other.id), fallback)
+      copy.id = idFromName<string>(
+        copy.name,
+        list.map((other) => other.id),
+        fallback,
+      )
       map.set(item.id, copy.id as Id)
       list.push(copy)
     }
@@ -32,18 +72,33 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   again(site.sensors, here, maps.sensor, 'sensor')
   again(site.remotes, here, maps.remote, 'remote')
   again(site.links, here, maps.link, 'link')
-  for (const list of [site.inputs, site.channels, site.sensors, site.remotes, site.links]) for (const item of list) if (isCopy(maps, item.id)) { item.controller = controller.id; if ('room' in item) item.room = room }
+  for (const list of [site.inputs, site.channels, site.sensors, site.remotes, site.links])
+    for (const item of list)
+      if (isCopy(maps, item.id)) {
+        item.controller = controller.id
+        if ('room' in item) item.room = room
+      }
   for (const channel of site.channels) {
     if (![...maps.channel.values()].includes(channel.id)) continue
     if (channel.kind === 'pulsed' && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     if (load) {
-      const copy = { ...structuredClone(load), id: idFromName<string>(`${channel.id.slice(0, 18)}-load`, site.loads.map((l) => l.id), 'load') as LoadId, name: renamed(load.name) }
+      const copy = {
+        ...structuredClone(load),
+        id: idFromName<string>(
+          `${channel.id.slice(0, 18)}-load`,
+          site.loads.map((l) => l.id),
+          'load',
+        ) as LoadId,
+        name: renamed(load.name),
+      }
       site.loads.push(copy)
       channel.load = copy.id
     }
   }
-  controller.pins = Object.fromEntries(Object.entries(source.pins).map(([role, choice]) => [roleIn(role, maps), { ...choice }]))
+  controller.pins = Object.fromEntries(
+    Object.entries(source.pins).map(([role, choice]) => [roleIn(role, maps), { ...choice }]),
+  )
   site.controllers.push(controller)
   copyRules(site, maps)
   copyPoints(site, id, controller.id, maps, renamed)
@@ -51,14 +106,29 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   return controller
 }
 
-type Maps = { channel: Map<string, ChannelId>; input: Map<string, InputId>; sensor: Map<string, SensorId>; remote: Map<string, RemoteId>; link: Map<string, LinkId>; /** by service/point */ point: Map<string, string> }
+type Maps = {
+  channel: Map<string, ChannelId>
+  input: Map<string, InputId>
+  sensor: Map<string, SensorId>
+  remote: Map<string, RemoteId>
+  link: Map<string, LinkId>
+  /** by service/point */ point: Map<string, string>
+}
 
-const isCopy = (maps: Maps, id: string): boolean => Object.values(maps).some((map) => [...map.values()].includes(id as never))
+const isCopy = (maps: Maps, id: string): boolean =>
+  Object.values(maps).some((map) => [...map.values()].includes(id as never))
 
 function roomFor(site: Site, name: string): RoomId {
   const known = site.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
   if (known) return known.id
-  const room = { id: idFromName<string>(name, site.rooms.map((r) => r.id), 'room') as RoomId, name }
+  const room = {
+    id: idFromName<string>(
+      name,
+      site.rooms.map((r) => r.id),
+      'room',
+    ) as RoomId,
+    name,
+  }
   site.rooms.push(room)
   return room.id
 }
@@ -66,7 +136,8 @@ function roomFor(site: Site, name: string): RoomId {
 /** "out:lamp:2" for the copied lamp. */
 function roleIn(role: string, maps: Maps): string {
   const [kind, thing, rest] = role.split(':') as [string, string, string | undefined]
-  const map: ReadonlyMap<string, string> | undefined = kind === 'out' ? maps.channel : kind === 'in' ? maps.input : undefined
+  const map: ReadonlyMap<string, string> | undefined =
+    kind === 'out' ? maps.channel : kind === 'in' ? maps.input : undefined
   return [kind, map?.get(thing) ?? thing, ...(rest === undefined ? [] : [rest])].join(':')
 }
 
@@ -74,11 +145,23 @@ function copyRules(site: Site, maps: Maps): void {
   for (const rule of [...site.rules]) {
     const channel = maps.channel.get(rule.channel)
     if (!channel) continue
-    const copy = { ...structuredClone(rule), id: idFromName<string>(`${channel}-rule`, site.rules.map((r) => r.id), 'rule') as typeof rule.id, channel }
+    const copy = {
+      ...structuredClone(rule),
+      id: idFromName<string>(
+        `${channel}-rule`,
+        site.rules.map((r) => r.id),
+        'rule',
+      ) as typeof rule.id,
+      channel,
+    }
     if (copy.kind === 'threshold') copy.sensor = maps.sensor.get(copy.sensor) ?? copy.sensor
     site.rules.push(copy)
   }
-  for (const group of site.groups) for (const member of [...group.members]) { const copy = maps.channel.get(member); if (copy) group.members.push(copy) }
+  for (const group of site.groups)
+    for (const member of [...group.members]) {
+      const copy = maps.channel.get(member)
+      if (copy) group.members.push(copy)
+    }
 }
 
 function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, renamed: (name: string) => string): void {
@@ -87,11 +170,26 @@ function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, rena
       const copy = structuredClone(point)
       copy.controller = to
       copy.name = renamed(point.name)
-      copy.id = idFromName<string>(copy.name, service.points.map((p) => p.id), 'point') as typeof copy.id
-      if (copy.carries.kind === 'sensor') copy.carries.sensor = maps.sensor.get(copy.carries.sensor) ?? copy.carries.sensor
+      copy.id = idFromName<string>(
+        copy.name,
+        service.points.map((p) => p.id),
+        'point',
+      ) as typeof copy.id
+      if (copy.carries.kind === 'sensor')
+        copy.carries.sensor = maps.sensor.get(copy.carries.sensor) ?? copy.carries.sensor
       maps.point.set(`${service.id}/${point.id}`, copy.id)
       service.points.push(copy)
-      for (const widget of service.widgets.filter((candidate) => candidate.point === point.id)) service.widgets.push({ ...structuredClone(widget), id: idFromName<string>(copy.id, service.widgets.map((w) => w.id), 'widget') as typeof widget.id, name: renamed(widget.name), point: copy.id })
+      for (const widget of service.widgets.filter((candidate) => candidate.point === point.id))
+        service.widgets.push({
+          ...structuredClone(widget),
+          id: idFromName<string>(
+            copy.id,
+            service.widgets.map((w) => w.id),
+            'widget',
+          ) as typeof widget.id,
+          name: renamed(widget.name),
+          point: copy.id,
+        })
     }
   }
 }
@@ -101,12 +199,21 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
   for (const way of [...site.ways]) {
     const channel = maps.channel.get(way.channel)
     if (!channel) continue
-    const copy = { ...structuredClone(way), id: idFromName<string>(`${channel}-${way.kind}`, site.ways.map((w) => w.id), 'way') as typeof way.id, channel }
+    const copy = {
+      ...structuredClone(way),
+      id: idFromName<string>(
+        `${channel}-${way.kind}`,
+        site.ways.map((w) => w.id),
+        'way',
+      ) as typeof way.id,
+      channel,
+    }
     ways.set(way.id, copy.id)
     if (copy.kind === 'wall') copy.input = maps.input.get(copy.input) ?? copy.input
     if (copy.kind === 'remote') copy.remote = maps.remote.get(copy.remote) ?? copy.remote
     if (copy.kind === 'link') copy.link = maps.link.get(copy.link) ?? copy.link
-    if (copy.kind === 'app') copy.point = (maps.point.get(`${copy.service}/${copy.point}`) ?? copy.point) as typeof copy.point
+    if (copy.kind === 'app')
+      copy.point = (maps.point.get(`${copy.service}/${copy.point}`) ?? copy.point) as typeof copy.point
     if (copy.kind === 'voice') {
       copy.name = renamed(copy.name).toLowerCase()
       copy.through = ((copy.through && ways.get(copy.through)) ?? copy.through) as typeof copy.through
@@ -114,11 +221,27 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
     if (copy.kind === 'hub') {
       const hub = site.hubs.find((candidate) => candidate.id === copy.hub)!
       const entity = hub.entities.find((candidate) => candidate.id === copy.entity)!
-      const twin = { ...structuredClone(entity), id: idFromName<string>(channel, hub.entities.map((e) => e.id), 'entity') as typeof entity.id, channel, name: renamed(entity.name) }
+      const twin = {
+        ...structuredClone(entity),
+        id: idFromName<string>(
+          channel,
+          hub.entities.map((e) => e.id),
+          'entity',
+        ) as typeof entity.id,
+        channel,
+        name: renamed(entity.name),
+      }
       hub.entities.push(twin)
       copy.entity = twin.id
     }
     site.ways.push(copy)
   }
-  for (const way of site.ways) if (way.kind === 'voice' && way.through && ways.has(way.through) && [...maps.channel.values()].includes(way.channel)) way.through = ways.get(way.through) as typeof way.through
+  for (const way of site.ways)
+    if (
+      way.kind === 'voice' &&
+      way.through &&
+      ways.has(way.through) &&
+      [...maps.channel.values()].includes(way.channel)
+    )
+      way.through = ways.get(way.through) as typeof way.through
 }

@@ -1,6 +1,17 @@
-import { idFromName, type Channel, type ChannelAction, type Link, type LinkId, type LinkWay, type Site, type WayId } from '../site'
+import {
+  idFromName,
+  type Channel,
+  type ChannelAction,
+  type Link,
+  type LinkId,
+  type LinkWay,
+  type Site,
+  type WayId,
+} from '../site'
 
-/** Nearby and serial links: one printable character a command, given out automatically, never twice on one controller. */
+/**
+ * Nearby and serial links: one printable character a command, given out automatically, never twice on one controller.
+ */
 
 /** Characters that a controller's links use, for channels and for controls. */
 export function charsUsed(site: Site, controller: string): Set<string> {
@@ -15,7 +26,8 @@ const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'
 const OTHERS = '0123456789!#$%&()+,-./:;<=>@[]^_{|}~'
 
 /** A letter of which neither case is used (capital: on, small: off); undefined when all are. */
-const freeLetter = (used: ReadonlySet<string>): string | undefined => [...LETTERS].find((letter) => !used.has(letter) && !used.has(letter.toLowerCase()))
+const freeLetter = (used: ReadonlySet<string>): string | undefined =>
+  [...LETTERS].find((letter) => !used.has(letter) && !used.has(letter.toLowerCase()))
 
 /** Any character that is not used: letters first, since they are read and typed most easily. */
 export function freeChar(site: Site, controller: string): string {
@@ -23,21 +35,61 @@ export function freeChar(site: Site, controller: string): string {
   return freeLetter(used) ?? [...OTHERS, ...LETTERS.toLowerCase(), ...LETTERS].find((char) => !used.has(char)) ?? '?'
 }
 
-/** What a channel is told by its characters: capital and small letter of one pair; a shutter's stop is a character of its own. */
-const PAIRS: Record<Channel['kind'], readonly [ChannelAction, ChannelAction | null]> = { switched: ['on', 'off'], stepped: ['up', 'down'], pulsed: ['pulse', null], paired: ['a', 'b'], feed: ['on', 'off'] }
+/**
+ * What a channel is told by its characters: capital and small letter of one pair; a shutter's stop is a character of
+ * its own.
+ */
+const PAIRS: Record<Channel['kind'], readonly [ChannelAction, ChannelAction | null]> = {
+  switched: ['on', 'off'],
+  stepped: ['up', 'down'],
+  pulsed: ['pulse', null],
+  paired: ['a', 'b'],
+  feed: ['on', 'off'],
+}
 
 /** The link of a controller, made where there is none. */
 export function linkFor(site: Site, controller: Channel['controller'], kind: Link['kind']): Link {
   const existing = site.links.find((link) => link.controller === controller && link.kind === kind)
   if (existing) return existing
   const name = kind === 'nearby' ? 'Nearby link' : 'Serial link'
-  const link: Link = { id: idFromName<string>(`${controller}-${kind}`, site.links.map((l) => l.id), kind) as LinkId, name, kind, controller, other: null, baud: 9_600, statusMs: 2_000 }
+  const link: Link = {
+    id: idFromName<string>(
+      `${controller}-${kind}`,
+      site.links.map((l) => l.id),
+      kind,
+    ) as LinkId,
+    name,
+    kind,
+    controller,
+    other: null,
+    baud: 9_600,
+    statusMs: 2_000,
+  }
   site.links.push(link)
   return site.links.at(-1)!
 }
 
-export function addLinkWay(site: Site, channel: Channel, link: Link, char: string, action: ChannelAction, level: number | null = null): LinkWay {
-  const way: LinkWay = { kind: 'link', id: idFromName<string>(`${channel.id}-${link.kind}`, site.ways.map((w) => w.id), 'way') as WayId, channel: channel.id, link: link.id, char, action: action as LinkWay['action'], level }
+export function addLinkWay(
+  site: Site,
+  channel: Channel,
+  link: Link,
+  char: string,
+  action: ChannelAction,
+  level: number | null = null,
+): LinkWay {
+  const way: LinkWay = {
+    kind: 'link',
+    id: idFromName<string>(
+      `${channel.id}-${link.kind}`,
+      site.ways.map((w) => w.id),
+      'way',
+    ) as WayId,
+    channel: channel.id,
+    link: link.id,
+    char,
+    action: action as LinkWay['action'],
+    level,
+  }
   site.ways.push(way)
   return way
 }
@@ -60,7 +112,27 @@ export interface LinkRow {
 }
 
 export function linkTable(site: Site, link: Link): LinkRow[] {
-  const own = site.ways.flatMap((way): LinkRow[] => (way.kind === 'link' && way.link === link.id ? [{ char: way.char, target: way.channel, action: way.action === 'level' ? `level ${way.level ?? 0}` : way.action }] : []))
-  const more = site.controls.flatMap((control): LinkRow[] => (control.source.kind === 'link' && control.source.link === link.id ? [{ char: control.source.char, target: control.kind === 'group' ? `group ${control.group}` : `controller ${control.controller}`, action: control.action }] : []))
+  const own = site.ways.flatMap((way): LinkRow[] =>
+    way.kind === 'link' && way.link === link.id
+      ? [
+          {
+            char: way.char,
+            target: way.channel,
+            action: way.action === 'level' ? `level ${way.level ?? 0}` : way.action,
+          },
+        ]
+      : [],
+  )
+  const more = site.controls.flatMap((control): LinkRow[] =>
+    control.source.kind === 'link' && control.source.link === link.id
+      ? [
+          {
+            char: control.source.char,
+            target: control.kind === 'group' ? `group ${control.group}` : `controller ${control.controller}`,
+            action: control.action,
+          },
+        ]
+      : [],
+  )
   return [...own, ...more].sort((a, b) => a.char.charCodeAt(0) - b.char.charCodeAt(0))
 }

@@ -1,4 +1,17 @@
-import { idFromName, newInput, type Channel, type Controller, type EntityId, type GestureBinding, type HubId, type HubWay, type Input, type Site, type WallWay, type WayId } from '../site'
+import {
+  idFromName,
+  newInput,
+  type Channel,
+  type Controller,
+  type EntityId,
+  type GestureBinding,
+  type HubId,
+  type HubWay,
+  type Input,
+  type Site,
+  type WallWay,
+  type WayId,
+} from '../site'
 import { addAppWay, firstService } from './points'
 import { addLinkWays } from './links'
 import { addRemoteWay } from './remotes'
@@ -7,11 +20,17 @@ import { addVoiceWay } from './voiceWays'
 import { waysIn, type Column } from './columns'
 
 /**
- * Changes of a site that make ways. Each takes a draft (a site that may be written to) and changes it in place; the caller
+ * Changes of a site that make ways. Each takes a draft (a site that may be written to) and changes it in place; the
+ * caller
  * wraps it in makeEdit.
  */
 
-const wayId = (site: Site, name: string): WayId => idFromName<string>(name, site.ways.map((way) => way.id), 'way') as WayId
+const wayId = (site: Site, name: string): WayId =>
+  idFromName<string>(
+    name,
+    site.ways.map((way) => way.id),
+    'way',
+  ) as WayId
 
 /** What a switch usually does: a press or a flip toggles; a push pulses a door, and works a shutter by turns. */
 export function usualBindings(kind: Input['kind'], channel?: Channel['kind']): GestureBinding[] {
@@ -29,10 +48,26 @@ export function firstHub(site: Site): HubId {
 }
 
 /** The heartbeat that a hub is watched by (docs/behaviour.md, feed), judged on the controllers themselves. */
-export const usualWatch = (): NonNullable<Site['hubs'][number]['watch']> => ({ watchMs: 10_000, graceMs: 5_000, steadyMs: 10_000, runsOn: 'controllers' })
+export const usualWatch = (): NonNullable<Site['hubs'][number]['watch']> => ({
+  watchMs: 10_000,
+  graceMs: 5_000,
+  steadyMs: 10_000,
+  runsOn: 'controllers',
+})
 
-export function addWallWay(site: Site, channel: Channel, input: Input, bindings = usualBindings(input.kind, channel.kind)): WallWay {
-  const way: WallWay = { kind: 'wall', id: wayId(site, `${channel.id}-wall`), channel: channel.id, input: input.id, bindings }
+export function addWallWay(
+  site: Site,
+  channel: Channel,
+  input: Input,
+  bindings = usualBindings(input.kind, channel.kind),
+): WallWay {
+  const way: WallWay = {
+    kind: 'wall',
+    id: wayId(site, `${channel.id}-wall`),
+    channel: channel.id,
+    input: input.id,
+    bindings,
+  }
   site.ways.push(way)
   return way
 }
@@ -49,36 +84,73 @@ export function addSwitchFor(site: Site, channel: Channel, kind: Input['kind'], 
 /** An entity of the hub. A feed's hub gets a watch, since without one its switch would be dead with the hub. */
 export function addHubWay(site: Site, channel: Channel, hubId = firstHub(site)): HubWay {
   const hub = site.hubs.find((candidate) => candidate.id === hubId)!
-  const entity = idFromName<string>(channel.id, hub.entities.map((e) => e.id), 'entity') as EntityId
+  const entity = idFromName<string>(
+    channel.id,
+    hub.entities.map((e) => e.id),
+    'entity',
+  ) as EntityId
   hub.entities.push({ id: entity, channel: channel.id, name: channel.name, topic: channel.id })
   if (channel.kind === 'feed') hub.watch ??= usualWatch()
-  const way: HubWay = { kind: 'hub', id: wayId(site, `${channel.id}-hub`), channel: channel.id, hub: hubId, entity, feedback: 'reports' }
+  const way: HubWay = {
+    kind: 'hub',
+    id: wayId(site, `${channel.id}-hub`),
+    channel: channel.id,
+    hub: hubId,
+    entity,
+    feedback: 'reports',
+  }
   site.ways.push(way)
   return way
 }
 
 /** Makes the usual way of a column where a channel has none: the one place that knows what "fill" means. */
-export function makeUsualWay(site: Site, channel: Channel, column: Column, options: { inputKind?: Input['kind']; fromVp?: number } = {}): void {
+export function makeUsualWay(
+  site: Site,
+  channel: Channel,
+  column: Column,
+  options: { inputKind?: Input['kind']; fromVp?: number } = {},
+): void {
   const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
   switch (column) {
-    case 'wall': return void addWallWay(site, channel, addSwitchFor(site, channel, options.inputKind ?? 'momentary', controller))
-    case 'remote': return void addRemoteWay(site, channel)
-    case 'app': return void addAppWay(site, channel, firstService(site), options.fromVp ?? 1)
-    case 'hub': return void addHubWay(site, channel)
-    case 'voice': return void addVoiceWay(site, channel)
+    case 'wall':
+      return void addWallWay(site, channel, addSwitchFor(site, channel, options.inputKind ?? 'momentary', controller))
+    case 'remote':
+      return void addRemoteWay(site, channel)
+    case 'app':
+      return void addAppWay(site, channel, firstService(site), options.fromVp ?? 1)
+    case 'hub':
+      return void addHubWay(site, channel)
+    case 'voice':
+      return void addVoiceWay(site, channel)
     case 'nearby':
-    case 'serial': return addLinkWays(site, channel, column)
-    case 'rule': return void addRule(site, channel)
+    case 'serial':
+      return addLinkWays(site, channel, column)
+    case 'rule':
+      return void addRule(site, channel)
   }
 }
 
 /** Fills a column: every channel without such a way gets one. Returns how many were made. */
-export function fillColumn(site: Site, column: Column, options: { controllers?: readonly string[]; channels?: readonly string[]; inputKind?: Input['kind']; fromVp?: number } = {}): number {
+export function fillColumn(
+  site: Site,
+  column: Column,
+  options: {
+    controllers?: readonly string[]
+    channels?: readonly string[]
+    inputKind?: Input['kind']
+    fromVp?: number
+  } = {},
+): number {
   let made = 0
   for (const channel of site.channels) {
     if (options.controllers && !options.controllers.includes(channel.controller)) continue
     if (options.channels && !options.channels.includes(channel.id)) continue
-    if (column === 'rule' ? site.rules.some((rule) => rule.channel === channel.id) : waysIn(site, channel.id, column).length > 0) continue
+    if (
+      column === 'rule'
+        ? site.rules.some((rule) => rule.channel === channel.id)
+        : waysIn(site, channel.id, column).length > 0
+    )
+      continue
     makeUsualWay(site, channel, column, options)
     made++
   }

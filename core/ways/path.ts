@@ -1,6 +1,26 @@
 import { codeName } from '../infrared'
 import { topics } from '../topics'
-import { contactsOf, controllerOf, inputOf, inputRoles, keyOf, linkOf, outputRoles, pointOf, remoteOf, sensorOf, topLevel, widgetsOf, type AppWay, type Channel, type HubWay, type Rule, type Site, type WallWay, type Way } from '../site'
+import {
+  contactsOf,
+  controllerOf,
+  inputOf,
+  inputRoles,
+  keyOf,
+  linkOf,
+  outputRoles,
+  pointOf,
+  remoteOf,
+  sensorOf,
+  topLevel,
+  widgetsOf,
+  type AppWay,
+  type Channel,
+  type HubWay,
+  type Rule,
+  type Site,
+  type WallWay,
+  type Way,
+} from '../site'
 import { clockText, dayText, timeText } from './rules'
 
 /** One station on the way from a finger to a contact, or back. */
@@ -18,13 +38,36 @@ const back = (text: string): Station => ({ direction: 'back', text })
 function contacts(channel: Channel, pinOf: PinOf): Station[] {
   const pins = outputRoles(channel).map((role) => pinOf(role) ?? 'no pin yet')
   switch (channel.kind) {
-    case 'switched': return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes`)]
-    case 'feed': return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes; closed while the hub lives`)]
-    case 'pulsed': return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes for ${timeText(channel.pulseMs)}`), to(channel.lockoutMs ? `deaf for ${timeText(channel.lockoutMs)} after it` : 'ready again at once')]
-    case 'paired': return [to(`${channel.name}: ${channel.labels[0]} on ${pins[0]}, ${channel.labels[1]} on ${pins[1]}, ${channel.active} closes`), to(`never both; ${timeText(channel.deadMs)} between${channel.runMs ? `, at most ${timeText(channel.runMs)}` : ''}`)]
+    case 'switched':
+      return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes`)]
+    case 'feed':
+      return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes; closed while the hub lives`)]
+    case 'pulsed':
+      return [
+        to(`${channel.name}: ${pins[0]}, ${channel.active} closes for ${timeText(channel.pulseMs)}`),
+        to(channel.lockoutMs ? `deaf for ${timeText(channel.lockoutMs)} after it` : 'ready again at once'),
+      ]
+    case 'paired':
+      return [
+        to(
+          `${channel.name}: ${channel.labels[0]} on ${pins[0]}, ${channel.labels[1]} on ${pins[1]}, ` +
+            `${channel.active} closes`,
+        ),
+        to(
+          `never both; ${timeText(channel.deadMs)} ` +
+            `between${channel.runMs ? `, at most ${timeText(channel.runMs)}` : ''}`,
+        ),
+      ]
     case 'stepped': {
-      const patterns = channel.patterns.map((pattern, level) => `${level}: ${pattern.length ? pattern.map((one) => one + 1).join('+') : 'none'}`).join(' · ')
-      return [to(`${channel.name}: contacts ${pins.map((pin, i) => `${i + 1} on ${pin}`).join(', ')}, ${channel.active} closes`), to(`level ${patterns}; gap ${channel.gapMs} ms`)]
+      const patterns = channel.patterns
+        .map((pattern, level) => `${level}: ${pattern.length ? pattern.map((one) => one + 1).join('+') : 'none'}`)
+        .join(' · ')
+      return [
+        to(
+          `${channel.name}: contacts ${pins.map((pin, i) => `${i + 1} on ${pin}`).join(', ')}, ${channel.active} closes`,
+        ),
+        to(`level ${patterns}; gap ${channel.gapMs} ms`),
+      ]
     }
   }
 }
@@ -35,20 +78,48 @@ const figureOf = (value: number): string => Number(value.toPrecision(3)).toStrin
 function truth(site: Site, channel: Channel): Station[] {
   if (channel.kind !== 'pulsed') return []
   const contact = channel.contact ? inputOf(site, channel.contact) : undefined
-  return [back(contact ? `${contact.name} closed means ${channel.contactMeans}: the true state` : 'no position contact: nobody knows whether it moved')]
+  return [
+    back(
+      contact
+        ? `${contact.name} closed means ${channel.contactMeans}: the true state`
+        : 'no position contact: nobody knows whether it moved',
+    ),
+  ]
 }
 
 function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Station[] {
   const input = inputOf(site, way.input)!
-  const settle = input.settle === 'settle' ? `holds ${input.settleMs} ms, then counts` : `first edge counts, deaf for ${input.settleMs} ms`
+  const settle =
+    input.settle === 'settle'
+      ? `holds ${input.settleMs} ms, then counts`
+      : `first edge counts, deaf for ${input.settleMs} ms`
   const scheme = topics(site.id, channel.controller)
-  const words = way.bindings.map((b) => to(b.gesture === 'follow' ? 'closed is on, open is off' : b.gesture === 'select' ? 'sets the level' : `${b.gesture}: ${b.action}`))
+  const words = way.bindings.map((b) =>
+    to(
+      b.gesture === 'follow'
+        ? 'closed is on, open is off'
+        : b.gesture === 'select'
+          ? 'sets the level'
+          : `${b.gesture}: ${b.action}`,
+    ),
+  )
   const entity = site.hubs.flatMap((hub) => hub.entities).find((candidate) => candidate.channel === channel.id)
   return [
-    to(`${input.name}, ${input.kind}: ${inputRoles(input).map((role) => pinOf(role) ?? 'no pin yet').join(', ')}, closes to ${input.closedLevel}`),
+    to(
+      `${input.name}, ${input.kind}: ${inputRoles(input)
+        .map((role) => pinOf(role) ?? 'no pin yet')
+        .join(', ')}, closes to ${input.closedLevel}`,
+    ),
     to(settle),
-    ...(input.kind === 'selector' ? [to(`code ${input.table.map((level, code) => `${code}: ${level ?? '–'}`).join(' · ')}`)] : []),
-    ...(channel.kind === 'feed' ? [to(`hub heard: ${scheme.gesture(entity?.topic ?? channel.id)}, the hub works the lamps`), to('hub gone: the relay itself')] : []),
+    ...(input.kind === 'selector'
+      ? [to(`code ${input.table.map((level, code) => `${code}: ${level ?? '–'}`).join(' · ')}`)]
+      : []),
+    ...(channel.kind === 'feed'
+      ? [
+          to(`hub heard: ${scheme.gesture(entity?.topic ?? channel.id)}, the hub works the lamps`),
+          to('hub gone: the relay itself'),
+        ]
+      : []),
     ...words,
     ...contacts(channel, pinOf),
     ...truth(site, channel),
@@ -56,12 +127,28 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
 }
 
 /** The range of a point against the levels of a channel, in both directions. */
-export function rangeWords(channel: Channel, point: { readonly min: number; readonly max: number }): { readonly to: string; readonly back: string } {
+export function rangeWords(
+  channel: Channel,
+  point: { readonly min: number; readonly max: number },
+): { readonly to: string; readonly back: string } {
   const top = topLevel(channel)
-  if (channel.kind === 'pulsed') return { to: `above ${point.min} is one pulse`, back: channel.contact ? `${point.max} is open, ${point.min} closed` : `${point.max} while it pulses` }
-  if (channel.kind === 'paired') return { to: `÷ ${figureOf((point.max - point.min) / 2)}, rounded up → 0 stop, 1 ${channel.labels[0]}, 2 ${channel.labels[1]}`, back: `0 stop, 1 ${channel.labels[0]}, 2 ${channel.labels[1]}, × ${figureOf((point.max - point.min) / 2)}` }
+  if (channel.kind === 'pulsed')
+    return {
+      to: `above ${point.min} is one pulse`,
+      back: channel.contact ? `${point.max} is open, ${point.min} closed` : `${point.max} while it pulses`,
+    }
+  if (channel.kind === 'paired')
+    return {
+      to:
+        `÷ ${figureOf((point.max - point.min) / 2)}, rounded up → 0 stop, 1 ${channel.labels[0]}, 2 ` +
+        `${channel.labels[1]}`,
+      back: `0 stop, 1 ${channel.labels[0]}, 2 ${channel.labels[1]}, × ${figureOf((point.max - point.min) / 2)}`,
+    }
   if (top === 1) return { to: `${point.min} is off, all above is on`, back: `${point.min} or ${point.max}` }
-  return { to: `÷ ${figureOf((point.max - point.min) / top)}, rounded up → level 0–${top}`, back: `level × ${figureOf((point.max - point.min) / top)}` }
+  return {
+    to: `÷ ${figureOf((point.max - point.min) / top)}, rounded up → level 0–${top}`,
+    back: `level × ${figureOf((point.max - point.min) / top)}`,
+  }
 }
 
 function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Station[] {
@@ -70,8 +157,12 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
   const words = rangeWords(channel, point)
   const sends = widgetsOf(site, way.service, point.id).map((widget) => {
     if (widget.kind === 'value' || widget.kind === 'gauge') return to(`${widget.kind} “${widget.name}” only shows`)
-    if (widget.kind === 'push') return to(`push “${widget.name}” sends ${point.max} when pressed, ${point.min} when let go`)
-    return to(`${widget.kind} “${widget.name}” sends ${widget.inverted ? `${point.max} for off, ${point.min} for on` : `${point.min} for off, ${point.max} for on`}`)
+    if (widget.kind === 'push')
+      return to(`push “${widget.name}” sends ${point.max} when pressed, ${point.min} when let go`)
+    return to(
+      `${widget.kind} “${widget.name}” sends ` +
+        `${widget.inverted ? `${point.max} for off, ${point.min} for on` : `${point.min} for off, ${point.max} for on`}`,
+    )
   })
   return [
     ...sends,
@@ -80,7 +171,9 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
     to(words.to),
     ...contacts(channel, pinOf),
     ...truth(site, channel),
-    way.feedback === 'reports' ? back(`${scheme.pointState(point.vp)}: ${words.back}`) : back(way.feedback === 'silent' ? 'nothing comes back' : 'not known whether it comes back'),
+    way.feedback === 'reports'
+      ? back(`${scheme.pointState(point.vp)}: ${words.back}`)
+      : back(way.feedback === 'silent' ? 'nothing comes back' : 'not known whether it comes back'),
   ]
 }
 
@@ -88,40 +181,74 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
 export function setWords(channel: Channel): string {
   switch (channel.kind) {
     case 'switched':
-    case 'feed': return 'on, off, toggle'
-    case 'stepped': return `on, off, toggle, up, down, 0–${topLevel(channel)}`
-    case 'pulsed': return channel.contact ? 'pulse, open, close' : 'pulse'
-    case 'paired': return 'a, b, stop'
+    case 'feed':
+      return 'on, off, toggle'
+    case 'stepped':
+      return `on, off, toggle, up, down, 0–${topLevel(channel)}`
+    case 'pulsed':
+      return channel.contact ? 'pulse, open, close' : 'pulse'
+    case 'paired':
+      return 'a, b, stop'
   }
 }
 
 function hubPath(site: Site, way: HubWay, channel: Channel, pinOf: PinOf): Station[] {
   const scheme = topics(site.id, channel.controller)
   const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
-  return [to(`${scheme.set(entity.topic)}: ${setWords(channel)}`), ...contacts(channel, pinOf), ...truth(site, channel), back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'nothing comes back')]
+  return [
+    to(`${scheme.set(entity.topic)}: ${setWords(channel)}`),
+    ...contacts(channel, pinOf),
+    ...truth(site, channel),
+    back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'nothing comes back'),
+  ]
 }
 
 /** The whole path of a way, with its numbers, end to end. */
 export function pathOf(site: Site, way: Way, pinOf: PinOf): Station[] {
   const channel = site.channels.find((candidate) => candidate.id === way.channel)!
   const controller = controllerOf(site, channel.controller)!
-  const deed = (action: string, level: number | null): Station => to(action === 'level' ? `level ${level ?? 0}` : action)
+  const deed = (action: string, level: number | null): Station =>
+    to(action === 'level' ? `level ${level ?? 0}` : action)
   switch (way.kind) {
-    case 'wall': return wallPath(site, way, channel, pinOf)
-    case 'app': return appPath(site, way, channel, pinOf)
-    case 'hub': return hubPath(site, way, channel, pinOf)
+    case 'wall':
+      return wallPath(site, way, channel, pinOf)
+    case 'app':
+      return appPath(site, way, channel, pinOf)
+    case 'hub':
+      return hubPath(site, way, channel, pinOf)
     case 'remote': {
       const key = keyOf(site, way.remote, way.key)!
-      return [to(`“${key.name}” on ${remoteOf(site, way.remote)!.name}`), to(codeName(key.code)), to(key.repeat.policy === 'once' ? 'held on or repeated within 250 ms: one press' : `held on: again each ${key.repeat.everyMs} ms`), deed(way.action, way.level), ...contacts(channel, pinOf), back('nothing comes back to the remote')]
+      return [
+        to(`“${key.name}” on ${remoteOf(site, way.remote)!.name}`),
+        to(codeName(key.code)),
+        to(
+          key.repeat.policy === 'once'
+            ? 'held on or repeated within 250 ms: one press'
+            : `held on: again each ${key.repeat.everyMs} ms`,
+        ),
+        deed(way.action, way.level),
+        ...contacts(channel, pinOf),
+        back('nothing comes back to the remote'),
+      ]
     }
     case 'voice': {
       const through = site.ways.find((other) => other.id === way.through)
-      const head = [to(`“${way.name}”${way.pin ? ', after a spoken PIN' : ''}`), to(site.services.find((service) => service.id === way.service)?.name ?? way.service)]
-      return through && (through.kind === 'app' || through.kind === 'hub') ? [...head, ...pathOf(site, through, pinOf)] : [...head, to('leads nowhere: no point or entity carries it')]
+      const head = [
+        to(`“${way.name}”${way.pin ? ', after a spoken PIN' : ''}`),
+        to(site.services.find((service) => service.id === way.service)?.name ?? way.service),
+      ]
+      return through && (through.kind === 'app' || through.kind === 'hub')
+        ? [...head, ...pathOf(site, through, pinOf)]
+        : [...head, to('leads nowhere: no point or entity carries it')]
     }
     case 'link': {
       const link = linkOf(site, way.link)!
-      return [to(`“${way.char}” on ${link.name}, ${link.baud} baud at both ends`), deed(way.action, way.level), ...contacts(channel, pinOf), back(`status line on change and each ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`)]
+      return [
+        to(`“${way.char}” on ${link.name}, ${link.baud} baud at both ends`),
+        deed(way.action, way.level),
+        ...contacts(channel, pinOf),
+        back(`status line on change and each ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`),
+      ]
     }
   }
 }
@@ -130,15 +257,31 @@ export function pathOf(site: Site, way: Way, pinOf: PinOf): Station[] {
 export function rulePath(site: Site, rule: Rule, pinOf: PinOf): Station[] {
   const channel = site.channels.find((candidate) => candidate.id === rule.channel)!
   const { auto } = controllerOf(site, channel.controller)!
-  const hand = { yield: `a hand's command keeps it away for ${auto.yieldMinutes} min`, leave: 'a hand’s command ends auto for the channel', ignore: 'a hand’s command is refused in auto' }[auto.hand]
+  const hand = {
+    yield: `a hand's command keeps it away for ${auto.yieldMinutes} min`,
+    leave: 'a hand’s command ends auto for the channel',
+    ignore: 'a hand’s command is refused in auto',
+  }[auto.hand]
   const level = rule.level !== null && contactsOf(channel) !== null ? `level ${rule.level}` : 'on'
-  if (rule.kind === 'schedule') return [to(`${dayText(rule.days)} at ${clockText(rule.minute)}, local time; without a clock it does nothing`), to(rule.action === 'level' ? `level ${rule.level ?? 0}` : rule.action), to(hand), ...contacts(channel, pinOf)]
+  if (rule.kind === 'schedule')
+    return [
+      to(`${dayText(rule.days)} at ${clockText(rule.minute)}, local time; without a clock it does nothing`),
+      to(rule.action === 'level' ? `level ${rule.level ?? 0}` : rule.action),
+      to(hand),
+      ...contacts(channel, pinOf),
+    ]
   const sensor = sensorOf(site, rule.sensor)
   const unit = sensor?.unit ? ` ${sensor.unit}` : ''
   const above = rule.direction === 'above'
   return [
-    to(`${sensor?.name ?? rule.sensor}: a reading each ${timeText(sensor?.everyMs ?? 0)}, old after ${timeText(sensor?.staleMs ?? 3 * (sensor?.everyMs ?? 0))}`),
-    to(`${level} at ${above ? '≥' : '≤'} ${rule.on}${unit}, off at ${above ? '≤' : '≥'} ${rule.off}${unit}, unchanged between`),
+    to(
+      `${sensor?.name ?? rule.sensor}: a reading each ${timeText(sensor?.everyMs ?? 0)}, old after ` +
+        `${timeText(sensor?.staleMs ?? 3 * (sensor?.everyMs ?? 0))}`,
+    ),
+    to(
+      `${level} at ${above ? '≥' : '≤'} ${rule.on}${unit}, off at ${above ? '≤' : '≥'} ` +
+        `${rule.off}${unit}, unchanged between`,
+    ),
     to(rule.dwellMs ? `stays as it is for ${timeText(rule.dwellMs)} at least` : 'may change at any reading'),
     to(`no fresh reading: ${rule.whenStale === 'off' ? 'off' : 'stays as it is'}`),
     to(hand),

@@ -1,11 +1,30 @@
-import { idFromName, topLevel, type AppWay, type Channel, type Controller, type Point, type PointId, type Sensor, type ServiceId, type Site, type Widget, type WidgetId, type WidgetKind } from '../site'
+import {
+  idFromName,
+  topLevel,
+  type AppWay,
+  type Channel,
+  type Controller,
+  type Point,
+  type PointId,
+  type Sensor,
+  type ServiceId,
+  type Site,
+  type Widget,
+  type WidgetId,
+  type WidgetKind,
+} from '../site'
 import { familyOf } from './serviceKinds'
 
 /** Points and widgets of services. Each change takes a draft of the site and changes it in place. */
 
 /** Lowest virtual pin that this controller's device does not use yet in the service. */
 export function freeVp(site: Site, service: string, controller: string, from = 1): number {
-  const used = new Set(site.services.find((s) => s.id === service)?.points.filter((point) => point.controller === controller).map((point) => point.vp))
+  const used = new Set(
+    site.services
+      .find((s) => s.id === service)
+      ?.points.filter((point) => point.controller === controller)
+      .map((point) => point.vp),
+  )
   for (let vp = from; ; vp++) if (!used.has(vp)) return vp
 }
 
@@ -13,53 +32,124 @@ export function freeVp(site: Site, service: string, controller: string, from = 1
 export function usualWidget(channel: Channel): WidgetKind {
   switch (channel.kind) {
     case 'switched':
-    case 'feed': return 'switch'
-    case 'stepped': return 'slider'
-    case 'paired': return 'stepper'
-    case 'pulsed': return 'push'
+    case 'feed':
+      return 'switch'
+    case 'stepped':
+      return 'slider'
+    case 'paired':
+      return 'stepper'
+    case 'pulsed':
+      return 'push'
   }
 }
 
 export function firstService(site: Site): ServiceId {
   const existing = site.services.find((service) => familyOf(site, service.kind) === 'service')
   if (existing) return existing.id
-  const id = idFromName<string>('app', site.services.map((s) => s.id), 'app') as ServiceId
+  const id = idFromName<string>(
+    'app',
+    site.services.map((s) => s.id),
+    'app',
+  ) as ServiceId
   site.services.push({ kind: 'datapoint', id, name: 'App service', host: '', rulesOpen: null, points: [], widgets: [] })
   return id
 }
 
-function newPoint(site: Site, serviceId: string, controller: Controller['id'], name: string, changes: Partial<Point> & { vp?: number }): Point {
+function newPoint(
+  site: Site,
+  serviceId: string,
+  controller: Controller['id'],
+  name: string,
+  changes: Partial<Point> & { vp?: number },
+): Point {
   const service = site.services.find((candidate) => candidate.id === serviceId)!
   return {
-    id: idFromName<string>(name, service.points.map((p) => p.id), 'point') as PointId,
-    controller, vp: freeVp(site, serviceId, controller), name, carries: { kind: 'channel' }, type: 'integer', min: 0, max: 1, step: 1, default: 0, unit: '', access: 'read-write', update: { policy: 'change' },
+    id: idFromName<string>(
+      name,
+      service.points.map((p) => p.id),
+      'point',
+    ) as PointId,
+    controller,
+    vp: freeVp(site, serviceId, controller),
+    name,
+    carries: { kind: 'channel' },
+    type: 'integer',
+    min: 0,
+    max: 1,
+    step: 1,
+    default: 0,
+    unit: '',
+    access: 'read-write',
+    update: { policy: 'change' },
     ...changes,
   }
 }
 
-const newWidget = (site: Site, serviceId: string, point: Point, kind: WidgetKind, labels: Widget['labels'] = null): Widget => ({
-  id: idFromName<string>(point.id, site.services.find((s) => s.id === serviceId)!.widgets.map((w) => w.id), 'widget') as WidgetId,
-  name: point.name, kind, point: point.id, inverted: false, labels, width: kind === 'slider' || kind === 'mode' ? 'full' : 'half',
+const newWidget = (
+  site: Site,
+  serviceId: string,
+  point: Point,
+  kind: WidgetKind,
+  labels: Widget['labels'] = null,
+): Widget => ({
+  id: idFromName<string>(
+    point.id,
+    site.services.find((s) => s.id === serviceId)!.widgets.map((w) => w.id),
+    'widget',
+  ) as WidgetId,
+  name: point.name,
+  kind,
+  point: point.id,
+  inverted: false,
+  labels,
+  width: kind === 'slider' || kind === 'mode' ? 'full' : 'half',
 })
 
 /** A point on the channel's own device with the widget that suits it, reporting back. */
 export function addAppWay(site: Site, channel: Channel, serviceId = firstService(site), from = 1): AppWay {
   const service = site.services.find((candidate) => candidate.id === serviceId)!
-  const point = newPoint(site, serviceId, channel.controller, channel.name, { vp: freeVp(site, serviceId, channel.controller, from), max: topLevel(channel) })
+  const point = newPoint(site, serviceId, channel.controller, channel.name, {
+    vp: freeVp(site, serviceId, channel.controller, from),
+    max: topLevel(channel),
+  })
   service.points.push(point)
   service.widgets.push(newWidget(site, serviceId, point, usualWidget(channel)))
-  const way: AppWay = { kind: 'app', id: idFromName<string>(`${channel.id}-app`, site.ways.map((w) => w.id), 'way') as AppWay['id'], channel: channel.id, service: serviceId, point: point.id, feedback: 'reports' }
+  const way: AppWay = {
+    kind: 'app',
+    id: idFromName<string>(
+      `${channel.id}-app`,
+      site.ways.map((w) => w.id),
+      'way',
+    ) as AppWay['id'],
+    channel: channel.id,
+    service: serviceId,
+    point: point.id,
+    feedback: 'reports',
+  }
   site.ways.push(way)
   return way
 }
 
 /** Ranges in which readings are shown (common practice: temperature 0–50 °C, humidity 0–100 %). */
-const SENSOR_RANGE: Record<Sensor['quantity'], readonly [number, number]> = { temperature: [0, 50], humidity: [0, 100], light: [0, 100], other: [0, 100] }
+const SENSOR_RANGE: Record<Sensor['quantity'], readonly [number, number]> = {
+  temperature: [0, 50],
+  humidity: [0, 100],
+  light: [0, 100],
+  other: [0, 100],
+}
 
 /** A read-only point with a gauge for a sensor. */
 export function addSensorPoint(site: Site, sensor: Sensor, serviceId = firstService(site)): Point {
   const [min, max] = SENSOR_RANGE[sensor.quantity]
-  const point = newPoint(site, serviceId, sensor.controller, sensor.name, { carries: { kind: 'sensor', sensor: sensor.id }, type: 'decimal', min, max, unit: sensor.unit, access: 'read', update: { policy: 'every', everyMs: 60_000 } })
+  const point = newPoint(site, serviceId, sensor.controller, sensor.name, {
+    carries: { kind: 'sensor', sensor: sensor.id },
+    type: 'decimal',
+    min,
+    max,
+    unit: sensor.unit,
+    access: 'read',
+    update: { policy: 'every', everyMs: 60_000 },
+  })
   const service = site.services.find((candidate) => candidate.id === serviceId)!
   service.points.push(point)
   service.widgets.push(newWidget(site, serviceId, point, 'gauge'))
@@ -68,7 +158,10 @@ export function addSensorPoint(site: Site, sensor: Sensor, serviceId = firstServ
 
 /** A point that carries a controller's auto mode, with a two-label button. */
 export function addModePoint(site: Site, controller: Controller, serviceId = firstService(site)): Point {
-  const point = newPoint(site, serviceId, controller.id, `${controller.name} mode`, { carries: { kind: 'mode' }, default: 1 })
+  const point = newPoint(site, serviceId, controller.id, `${controller.name} mode`, {
+    carries: { kind: 'mode' },
+    default: 1,
+  })
   const service = site.services.find((candidate) => candidate.id === serviceId)!
   service.points.push(point)
   service.widgets.push(newWidget(site, serviceId, point, 'mode', ['manual', 'auto']))
@@ -85,7 +178,8 @@ export function removePoint(site: Site, serviceId: string, pointId: string): voi
 /** Numbers a device's points anew in their order, from `from` on, without a hole. */
 export function renumberPoints(site: Site, serviceId: string, controller: string, from = 1): void {
   let vp = from
-  for (const point of site.services.find((s) => s.id === serviceId)?.points ?? []) if (point.controller === controller) point.vp = vp++
+  for (const point of site.services.find((s) => s.id === serviceId)?.points ?? [])
+    if (point.controller === controller) point.vp = vp++
 }
 
 /** Two points change numbers. */

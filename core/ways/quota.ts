@@ -4,8 +4,10 @@ import { serviceKindIn } from './serviceKinds'
 
 /**
  * How much a service is used on an assumed day: worked out from the mapping, not measured. A month has 30 days.
- * Bytes are those of MQTT 3.1.1 (OASIS) over TCP/IPv4: PUBLISH is 2 bytes of fixed header (3.3.1; 3 above 127 bytes), 2 + topic,
- * 2 of packet id at QoS 1, payload; PUBACK 4 (3.4); each in a segment of its own with 40 bytes of headers (RFC 791, RFC 9293).
+ * Bytes are those of MQTT 3.1.1 (OASIS) over TCP/IPv4: PUBLISH is 2 bytes of fixed header (3.3.1; 3 above 127 bytes), 2
+ * + topic,
+ * 2 of packet id at QoS 1, payload; PUBACK 4 (3.4); each in a segment of its own with 40 bytes of headers (RFC 791, RFC
+ * 9293).
  */
 export const DAYS_OF_MONTH = 30
 const SEGMENT_BYTES = 40
@@ -44,19 +46,27 @@ export function messageBytes(topic: string, payload: number): number {
 }
 
 /** Most values a day that an update policy lets through. */
-const capOf = (point: Point): number => (point.update.policy === 'every' ? Math.floor(DAY_MS / point.update.everyMs) : Infinity)
+const capOf = (point: Point): number =>
+  point.update.policy === 'every' ? Math.floor(DAY_MS / point.update.everyMs) : Infinity
 
 type Draft = Omit<QuotaRow, 'share' | 'bytesPerMonth'> & { readonly bytes: number }
 
 /** Changes of a channel that one of its ways asks for: the assumed day's, spread evenly over its ways. */
-const commandsBy = (site: Site, channel: string): number => site.day.changes / Math.max(1, waysTo(site, channel).filter((way) => way.kind !== 'voice').length)
+const commandsBy = (site: Site, channel: string): number =>
+  site.day.changes / Math.max(1, waysTo(site, channel).filter((way) => way.kind !== 'voice').length)
 
 function serviceRows(site: Site, service: Service): Draft[] {
   return service.points.flatMap((point): Draft[] => {
     const controller = site.controllers.find((candidate) => candidate.id === point.controller)!
     const scheme = topics(site.id, controller.id)
     const state = messageBytes(scheme.pointState(point.vp), payloadBytes)
-    const row = (reason: QuotaRow['reason'], perDay: number, bytes: number): Draft => ({ controller: controller.id, name: `vp${point.vp} ${point.name}`, reason, perDay: Math.min(perDay, reason === 'commands' ? Infinity : capOf(point)), bytes })
+    const row = (reason: QuotaRow['reason'], perDay: number, bytes: number): Draft => ({
+      controller: controller.id,
+      name: `vp${point.vp} ${point.name}`,
+      reason,
+      perDay: Math.min(perDay, reason === 'commands' ? Infinity : capOf(point)),
+      bytes,
+    })
     const heartbeats = DAY_MS / 1000 / controller.heartbeatS
     if (point.carries.kind === 'sensor') return [row('sensor', DAY_MS / 1000 / controller.sensorS, state)]
     if (point.carries.kind === 'mode') return [row('changes', site.day.changes / 10, state)]
@@ -65,7 +75,9 @@ function serviceRows(site: Site, service: Service): Draft[] {
       const asked = commandsBy(site, way.channel)
       // a command is a `set` to the controller and the value that the service holds
       const commands = row('commands', asked, messageBytes(scheme.pointSet(point.vp), payloadBytes))
-      return way.feedback === 'reports' ? [row('changes', site.day.changes, state), commands, row('heartbeat', heartbeats, state)] : [commands]
+      return way.feedback === 'reports'
+        ? [row('changes', site.day.changes, state), commands, row('heartbeat', heartbeats, state)]
+        : [commands]
     })
   })
 }
@@ -76,18 +88,49 @@ function hubRows(site: Site, hub: Hub): Draft[] {
     const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
     const scheme = topics(site.id, controller.id)
     const state = messageBytes(scheme.state(entity.topic), 44)
-    const row = (reason: QuotaRow['reason'], perDay: number, bytes: number): Draft => ({ controller: controller.id, name: entity.name, reason, perDay, bytes })
-    return site.ways.filter((way) => way.kind === 'hub' && way.hub === hub.id && way.entity === entity.id).flatMap((way) => {
-      const commands = row('commands', commandsBy(site, channel.id), messageBytes(scheme.set(entity.topic), payloadBytes))
-      return way.kind === 'hub' && way.feedback === 'reports' ? [row('changes', site.day.changes, state), commands, row('heartbeat', DAY_MS / 1000 / controller.heartbeatS, state)] : [commands]
+    const row = (reason: QuotaRow['reason'], perDay: number, bytes: number): Draft => ({
+      controller: controller.id,
+      name: entity.name,
+      reason,
+      perDay,
+      bytes,
     })
+    return site.ways
+      .filter((way) => way.kind === 'hub' && way.hub === hub.id && way.entity === entity.id)
+      .flatMap((way) => {
+        const commands = row(
+          'commands',
+          commandsBy(site, channel.id),
+          messageBytes(scheme.set(entity.topic), payloadBytes),
+        )
+        return way.kind === 'hub' && way.feedback === 'reports'
+          ? [
+              row('changes', site.day.changes, state),
+              commands,
+              row('heartbeat', DAY_MS / 1000 / controller.heartbeatS, state),
+            ]
+          : [commands]
+      })
   })
 }
 
 function sumUp(service: string, name: string, drafts: readonly Draft[], fastestMs: number | null): Quota {
   const perDay = drafts.reduce((sum, row) => sum + row.perDay, 0)
-  const rows = drafts.map(({ bytes, ...row }): QuotaRow => ({ ...row, perDay: Math.round(row.perDay), bytesPerMonth: Math.round(row.perDay * DAYS_OF_MONTH * bytes), share: perDay === 0 ? 0 : row.perDay / perDay }))
-  return { service, name, rows, perDay: Math.round(perDay), perMonth: Math.round(perDay * DAYS_OF_MONTH), bytesPerMonth: rows.reduce((sum, row) => sum + row.bytesPerMonth, 0), fastestMs }
+  const rows = drafts.map(({ bytes, ...row }): QuotaRow => ({
+    ...row,
+    perDay: Math.round(row.perDay),
+    bytesPerMonth: Math.round(row.perDay * DAYS_OF_MONTH * bytes),
+    share: perDay === 0 ? 0 : row.perDay / perDay,
+  }))
+  return {
+    service,
+    name,
+    rows,
+    perDay: Math.round(perDay),
+    perMonth: Math.round(perDay * DAYS_OF_MONTH),
+    bytesPerMonth: rows.reduce((sum, row) => sum + row.bytesPerMonth, 0),
+    fastestMs,
+  }
 }
 
 /** The fastest period at which a service's points are written, ms. */
@@ -102,14 +145,25 @@ function fastest(site: Site, service: Service): number | null {
 
 /** What each service and hub is used for, on an assumed day. */
 export const quotasOf = (site: Site): Quota[] => [
-  ...site.services.filter((service) => serviceKindIn(site, service.kind)?.family !== 'voice').map((service) => sumUp(service.id, service.name, serviceRows(site, service), fastest(site, service))),
+  ...site.services
+    .filter((service) => serviceKindIn(site, service.kind)?.family !== 'voice')
+    .map((service) => sumUp(service.id, service.name, serviceRows(site, service), fastest(site, service))),
   ...site.hubs.map((hub) => sumUp(hub.id, hub.name, hubRows(site, hub), null)),
 ]
 
 /** What goes through a controller's modem in a month, with what keeps the connection open; null: it has none. */
 export function modemQuota(site: Site, controller: Controller): Quota | null {
   if (controller.link !== 'modem') return null
-  const own = [...site.services.flatMap((service) => serviceRows(site, service)), ...site.hubs.flatMap((hub) => hubRows(site, hub))].filter((row) => row.controller === controller.id)
-  const pings: Draft = { controller: controller.id, name: 'connection', reason: 'keep-alive', perDay: DAY_MS / 1000 / MODEM_KEEP_ALIVE_S, bytes: 2 * (SEGMENT_BYTES + 2) }
+  const own = [
+    ...site.services.flatMap((service) => serviceRows(site, service)),
+    ...site.hubs.flatMap((hub) => hubRows(site, hub)),
+  ].filter((row) => row.controller === controller.id)
+  const pings: Draft = {
+    controller: controller.id,
+    name: 'connection',
+    reason: 'keep-alive',
+    perDay: DAY_MS / 1000 / MODEM_KEEP_ALIVE_S,
+    bytes: 2 * (SEGMENT_BYTES + 2),
+  }
   return sumUp(`modem:${controller.id}`, `${controller.name} modem`, [...own, pings], null)
 }

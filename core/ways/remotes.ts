@@ -1,4 +1,15 @@
-import { idFromName, type Channel, type ChannelAction, type Key, type KeyId, type Remote, type RemoteId, type RemoteWay, type Site, type WayId } from '../site'
+import {
+  idFromName,
+  type Channel,
+  type ChannelAction,
+  type Key,
+  type KeyId,
+  type Remote,
+  type RemoteId,
+  type RemoteWay,
+  type Site,
+  type WayId,
+} from '../site'
 
 /** Remotes, their keys, and what these do. Each change takes a draft. */
 
@@ -7,19 +18,31 @@ export function remoteFor(site: Site, controller: Channel['controller']): Remote
   const existing = site.remotes.find((remote) => remote.controller === controller)
   if (existing) return existing
   const name = `${site.controllers.find((c) => c.id === controller)?.name ?? 'Room'} remote`
-  const remote: Remote = { id: idFromName<string>(name, site.remotes.map((r) => r.id), 'remote') as RemoteId, name, controller, keys: [] }
+  const remote: Remote = {
+    id: idFromName<string>(
+      name,
+      site.remotes.map((r) => r.id),
+      'remote',
+    ) as RemoteId,
+    name,
+    controller,
+    keys: [],
+  }
   site.remotes.push(remote)
   return site.remotes.at(-1)!
 }
 
 /** Codes as one text, to compare them. */
-export const codeKey = (code: Key['code']): string => (code.protocol === 'unknown' ? `unknown/${code.hash}` : `${code.protocol}/${code.address}/${code.command}`)
+export const codeKey = (code: Key['code']): string =>
+  code.protocol === 'unknown' ? `unknown/${code.hash}` : `${code.protocol}/${code.address}/${code.command}`
 
 const COLUMNS_OF_A_REMOTE = 3
 
 /** The next free place on the drawn remote, row by row. */
 function freePlace(remote: Remote): { row: number; column: number } {
-  for (let row = 0; ; row++) for (let column = 0; column < COLUMNS_OF_A_REMOTE; column++) if (!remote.keys.some((key) => key.row === row && key.column === column)) return { row, column }
+  for (let row = 0; ; row++)
+    for (let column = 0; column < COLUMNS_OF_A_REMOTE; column++)
+      if (!remote.keys.some((key) => key.row === row && key.column === column)) return { row, column }
 }
 
 /** A key with a code. Without one it gets the next free command of the address that the remote uses already. */
@@ -29,16 +52,51 @@ export function addKey(site: Site, remote: Remote, name: string, code?: Key['cod
   const base = first && first.protocol !== 'unknown' ? first : { protocol: 'nec' as const, address: 0x4d, command: 0 }
   let command = 1
   while (taken.has(codeKey({ ...base, command }))) command++
-  const key: Key = { id: idFromName<string>(name, remote.keys.map((k) => k.id), 'key') as KeyId, name, code: code ?? { ...base, command }, repeat: { policy: 'once' }, ...freePlace(remote) }
+  const key: Key = {
+    id: idFromName<string>(
+      name,
+      remote.keys.map((k) => k.id),
+      'key',
+    ) as KeyId,
+    name,
+    code: code ?? { ...base, command },
+    repeat: { policy: 'once' },
+    ...freePlace(remote),
+  }
   remote.keys.push(key)
   return remote.keys.at(-1)!
 }
 
-const USUAL: Record<Channel['kind'], readonly ChannelAction[]> = { switched: ['toggle'], stepped: ['up', 'down'], pulsed: ['pulse'], paired: ['a', 'stop', 'b'], feed: ['toggle'] }
+const USUAL: Record<Channel['kind'], readonly ChannelAction[]> = {
+  switched: ['toggle'],
+  stepped: ['up', 'down'],
+  pulsed: ['pulse'],
+  paired: ['a', 'stop', 'b'],
+  feed: ['toggle'],
+}
 
 /** Makes a key do something. */
-export function bindKey(site: Site, channel: Channel, remote: Remote, key: Key, action: ChannelAction, level: number | null = null): RemoteWay {
-  const way: RemoteWay = { kind: 'remote', id: idFromName<string>(`${channel.id}-remote`, site.ways.map((w) => w.id), 'way') as WayId, channel: channel.id, remote: remote.id, key: key.id, action: action as RemoteWay['action'], level }
+export function bindKey(
+  site: Site,
+  channel: Channel,
+  remote: Remote,
+  key: Key,
+  action: ChannelAction,
+  level: number | null = null,
+): RemoteWay {
+  const way: RemoteWay = {
+    kind: 'remote',
+    id: idFromName<string>(
+      `${channel.id}-remote`,
+      site.ways.map((w) => w.id),
+      'way',
+    ) as WayId,
+    channel: channel.id,
+    remote: remote.id,
+    key: key.id,
+    action: action as RemoteWay['action'],
+    level,
+  }
   site.ways.push(way)
   return way
 }
@@ -47,9 +105,25 @@ export function bindKey(site: Site, channel: Channel, remote: Remote, key: Key, 
 export function addRemoteWay(site: Site, channel: Channel): void {
   const remote = remoteFor(site, channel.controller)
   for (const action of USUAL[channel.kind]) {
-    const busy = new Set([...site.ways.flatMap((way) => (way.kind === 'remote' && way.remote === remote.id ? [way.key as string] : [])), ...site.controls.flatMap(({ source }) => (source.kind === 'remote' && source.remote === remote.id ? [source.key as string] : []))])
+    const busy = new Set([
+      ...site.ways.flatMap((way) => (way.kind === 'remote' && way.remote === remote.id ? [way.key as string] : [])),
+      ...site.controls.flatMap(({ source }) =>
+        source.kind === 'remote' && source.remote === remote.id ? [source.key as string] : [],
+      ),
+    ])
     const idle = remote.keys.find((key) => !busy.has(key.id))
-    const key = idle ?? addKey(site, remote, USUAL[channel.kind].length === 1 ? channel.name : `${channel.name} ${channel.kind === 'paired' && action !== 'stop' ? channel.labels[action === 'a' ? 0 : 1] : action}`.slice(0, 60))
+    const key =
+      idle ??
+      addKey(
+        site,
+        remote,
+        USUAL[channel.kind].length === 1
+          ? channel.name
+          : `${channel.name} ${channel.kind === 'paired' && action !== 'stop' ? channel.labels[action === 'a' ? 0 : 1] : action}`.slice(
+              0,
+              60,
+            ),
+      )
     // up and down go on while the key is held
     if (!idle && (action === 'up' || action === 'down')) key.repeat = { policy: 'repeat', everyMs: 400 }
     bindKey(site, channel, remote, key, action)
@@ -60,7 +134,9 @@ export function removeKey(site: Site, remoteId: string, keyId: string): void {
   const remote = site.remotes.find((candidate) => candidate.id === remoteId)
   if (!remote) return
   site.ways = site.ways.filter((way) => way.kind !== 'remote' || way.remote !== remoteId || way.key !== keyId)
-  site.controls = site.controls.filter(({ source }) => source.kind !== 'remote' || source.remote !== remoteId || source.key !== keyId)
+  site.controls = site.controls.filter(
+    ({ source }) => source.kind !== 'remote' || source.remote !== remoteId || source.key !== keyId,
+  )
   remote.keys = remote.keys.filter((key) => key.id !== keyId)
 }
 

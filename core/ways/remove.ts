@@ -3,7 +3,10 @@ import { removeRemote } from './remotes'
 
 /** Removals that leave no reference behind. Each changes a draft in place. */
 
-/** Takes a way out, with the point, widgets or entity that only it used. A switch stays: it is in the wall, and a key is on its remote. */
+/**
+ * Takes a way out, with the point, widgets or entity that only it used. A switch stays: it is in the wall, and a key is
+ * on its remote.
+ */
 export function removeWay(site: Site, id: string): void {
   const at = site.ways.findIndex((way) => way.id === id)
   const way = site.ways[at]
@@ -11,14 +14,20 @@ export function removeWay(site: Site, id: string): void {
   site.ways.splice(at, 1)
   // a voice name that went this way leads nowhere now; finding M14 says so
   for (const other of site.ways) if (other.kind === 'voice' && other.through === id) other.through = null
-  if (way.kind === 'app' && !site.ways.some((other) => other.kind === 'app' && other.service === way.service && other.point === way.point)) {
+  if (
+    way.kind === 'app' &&
+    !site.ways.some((other) => other.kind === 'app' && other.service === way.service && other.point === way.point)
+  ) {
     const service = site.services.find((candidate) => candidate.id === way.service)
     if (service) {
       service.points = service.points.filter((point) => point.id !== way.point)
       service.widgets = service.widgets.filter((widget) => widget.point !== way.point)
     }
   }
-  if (way.kind === 'hub' && !site.ways.some((other) => other.kind === 'hub' && other.hub === way.hub && other.entity === way.entity)) {
+  if (
+    way.kind === 'hub' &&
+    !site.ways.some((other) => other.kind === 'hub' && other.hub === way.hub && other.entity === way.entity)
+  ) {
     const hub = site.hubs.find((candidate) => candidate.id === way.hub)
     if (hub) hub.entities = hub.entities.filter((entity) => entity.id !== way.entity)
   }
@@ -34,7 +43,8 @@ export function removeChannel(site: Site, id: string): void {
   site.channels = site.channels.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === channel.controller)
   if (controller) for (const role of outputRoles(channel)) delete controller.pins[role]
-  if (channel.load && !site.channels.some((other) => other.load === channel.load)) site.loads = site.loads.filter((load) => load.id !== channel.load)
+  if (channel.load && !site.channels.some((other) => other.load === channel.load))
+    site.loads = site.loads.filter((load) => load.id !== channel.load)
 }
 
 export function removeInput(site: Site, id: string): void {
@@ -51,7 +61,11 @@ export function removeInput(site: Site, id: string): void {
 export function removeSensor(site: Site, id: string): void {
   site.rules = site.rules.filter((rule) => rule.kind !== 'threshold' || rule.sensor !== id)
   for (const service of site.services) {
-    const gone = new Set(service.points.filter((point) => point.carries.kind === 'sensor' && point.carries.sensor === id).map((point) => point.id))
+    const gone = new Set(
+      service.points
+        .filter((point) => point.carries.kind === 'sensor' && point.carries.sensor === id)
+        .map((point) => point.id),
+    )
     service.points = service.points.filter((point) => !gone.has(point.id))
     service.widgets = service.widgets.filter((widget) => !gone.has(widget.point))
   }
@@ -65,17 +79,22 @@ export function removeLink(site: Site, id: string): void {
 }
 
 export function removeService(site: Site, id: string): void {
-  for (const way of site.ways.filter((candidate) => (candidate.kind === 'app' || candidate.kind === 'voice') && candidate.service === id)) removeWay(site, way.id)
+  for (const way of site.ways.filter(
+    (candidate) => (candidate.kind === 'app' || candidate.kind === 'voice') && candidate.service === id,
+  ))
+    removeWay(site, way.id)
   site.services = site.services.filter((service) => service.id !== id)
 }
 
 export function removeHub(site: Site, id: string): void {
-  for (const way of site.ways.filter((candidate) => candidate.kind === 'hub' && candidate.hub === id)) removeWay(site, way.id)
+  for (const way of site.ways.filter((candidate) => candidate.kind === 'hub' && candidate.hub === id))
+    removeWay(site, way.id)
   site.hubs = site.hubs.filter((hub) => hub.id !== id)
 }
 
 export function removeController(site: Site, id: string): void {
-  for (const channel of site.channels.filter((candidate) => candidate.controller === id)) removeChannel(site, channel.id)
+  for (const channel of site.channels.filter((candidate) => candidate.controller === id))
+    removeChannel(site, channel.id)
   for (const input of site.inputs.filter((candidate) => candidate.controller === id)) removeInput(site, input.id)
   for (const sensor of site.sensors.filter((candidate) => candidate.controller === id)) removeSensor(site, sensor.id)
   for (const remote of site.remotes.filter((candidate) => candidate.controller === id)) removeRemote(site, remote.id)
@@ -84,7 +103,10 @@ export function removeController(site: Site, id: string): void {
   site.controls = site.controls.filter((control) => control.kind !== 'controller' || control.controller !== id)
   for (const service of site.services) {
     const gone = new Set(service.points.filter((point) => point.controller === id).map((point) => point.id))
-    for (const way of site.ways.filter((candidate) => candidate.kind === 'app' && candidate.service === service.id && gone.has(candidate.point))) removeWay(site, way.id)
+    for (const way of site.ways.filter(
+      (candidate) => candidate.kind === 'app' && candidate.service === service.id && gone.has(candidate.point),
+    ))
+      removeWay(site, way.id)
     service.points = service.points.filter((point) => !gone.has(point.id))
     service.widgets = service.widgets.filter((widget) => !gone.has(widget.point))
   }
@@ -97,5 +119,6 @@ export function removePart(site: Site, controllerId: string, id: string): void {
   controller.parts = controller.parts.filter((part) => part.id !== id)
   for (const sensor of site.sensors) if (sensor.controller === controllerId && sensor.part === id) sensor.part = null
   // its own pins, and those of others that stood on pins which it gave
-  for (const [role, choice] of Object.entries(controller.pins)) if (role.startsWith(`part:${id}:`) || choice.pin.startsWith(`${id}.`)) delete controller.pins[role]
+  for (const [role, choice] of Object.entries(controller.pins))
+    if (role.startsWith(`part:${id}:`) || choice.pin.startsWith(`${id}.`)) delete controller.pins[role]
 }

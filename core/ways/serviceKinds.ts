@@ -1,79 +1,259 @@
 import type { Limits, Secret, ServiceProfile, Site } from '../site'
 
 /**
- * The ten kinds of service that ship. Their limits are those of typical free plans (common practice, no one service's terms): a
+ * The ten kinds of service that ship. Their limits are those of typical free plans (common practice, no one service's
+ * terms): a
  * maker corrects them, and a corrected copy in the site goes before the one that ships.
  */
 
-const NO_LIMITS: Limits = { devices: null, points: null, widgets: null, nameLength: null, updateMs: null, messagesDay: null, messagesMonth: null, bytesMonth: null }
-const secret = (id: string, label: string, per: Secret['per'], shape: Secret['shape'], more: Partial<Secret> = {}): Secret => ({ id, label, per, shape, secret: true, shownOnce: false, ...more })
-const brokerUser: Secret[] = [secret('broker-user', 'Broker user', 'device', 'text', { secret: false }), secret('broker-password', 'Broker password', 'device', 'password')]
+const NO_LIMITS: Limits = {
+  devices: null,
+  points: null,
+  widgets: null,
+  nameLength: null,
+  updateMs: null,
+  messagesDay: null,
+  messagesMonth: null,
+  bytesMonth: null,
+}
+const secret = (
+  id: string,
+  label: string,
+  per: Secret['per'],
+  shape: Secret['shape'],
+  more: Partial<Secret> = {},
+): Secret => ({ id, label, per, shape, secret: true, shownOnce: false, ...more })
+const brokerUser: Secret[] = [
+  secret('broker-user', 'Broker user', 'device', 'text', { secret: false }),
+  secret('broker-password', 'Broker password', 'device', 'password'),
+]
 
 export const SERVICE_KINDS: readonly ServiceProfile[] = [
   {
-    id: 'datapoint', name: 'datapoint app service', family: 'service', pointWord: 'virtual pin', holds: ['template', 'points with number, type, range and default', 'device with a token', 'widgets on a phone screen'],
-    limits: { ...NO_LIMITS, devices: 2, points: 30, widgets: 30, nameLength: 30, updateMs: 100, messagesMonth: 100_000 }, reconnect: 'resends held values',
-    secrets: [secret('template-id', 'Template id', 'service', 'text', { secret: false }), secret('device-token', 'Device token', 'device', 'token')],
-    steps: ['Make a template for the kind of board', 'Add one point for each row of the points table: number, type, min, max, default', 'Make one device from the template for each controller', 'Copy its token into the credentials', 'Lay the widgets out on the phone as the drawn screen shows', 'Flash, and see the device come online'],
+    id: 'datapoint',
+    name: 'datapoint app service',
+    family: 'service',
+    pointWord: 'virtual pin',
+    holds: [
+      'template',
+      'points with number, type, range and default',
+      'device with a token',
+      'widgets on a phone screen',
+    ],
+    limits: {
+      ...NO_LIMITS,
+      devices: 2,
+      points: 30,
+      widgets: 30,
+      nameLength: 30,
+      updateMs: 100,
+      messagesMonth: 100_000,
+    },
+    reconnect: 'resends held values',
+    secrets: [
+      secret('template-id', 'Template id', 'service', 'text', { secret: false }),
+      secret('device-token', 'Device token', 'device', 'token'),
+    ],
+    steps: [
+      'Make a template for the kind of board',
+      'Add one point for each row of the points table: number, type, min, max, default',
+      'Make one device from the template for each controller',
+      'Copy its token into the credentials',
+      'Lay the widgets out on the phone as the drawn screen shows',
+      'Flash, and see the device come online',
+    ],
   },
   {
-    id: 'variable', name: 'variable app service', family: 'service', pointWord: 'variable', holds: ['thing with an id', 'secret key, shown once', 'variables with type and update policy', 'dashboard'],
-    limits: { ...NO_LIMITS, devices: 2, points: 5, nameLength: 40, updateMs: 1_000, messagesDay: 20_000 }, reconnect: 'resends held values',
-    secrets: [secret('thing-id', 'Thing id', 'device', 'token', { secret: false }), secret('secret-key', 'Secret key', 'device', 'key', { shownOnce: true })],
-    steps: ['Add a device for the controller and keep its secret key at once: it is shown a single time', 'Make a thing and tie the device to it', 'Add one variable for each row of the points table', 'Set read and write, and update on change', 'Build the dashboard from the drawn screen', 'Flash, and see the thing come online'],
+    id: 'variable',
+    name: 'variable app service',
+    family: 'service',
+    pointWord: 'variable',
+    holds: ['thing with an id', 'secret key, shown once', 'variables with type and update policy', 'dashboard'],
+    limits: { ...NO_LIMITS, devices: 2, points: 5, nameLength: 40, updateMs: 1_000, messagesDay: 20_000 },
+    reconnect: 'resends held values',
+    secrets: [
+      secret('thing-id', 'Thing id', 'device', 'token', { secret: false }),
+      secret('secret-key', 'Secret key', 'device', 'key', { shownOnce: true }),
+    ],
+    steps: [
+      'Add a device for the controller and keep its secret key at once: it is shown a single time',
+      'Make a thing and tie the device to it',
+      'Add one variable for each row of the points table',
+      'Set read and write, and update on change',
+      'Build the dashboard from the drawn screen',
+      'Flash, and see the thing come online',
+    ],
   },
   {
-    id: 'room-store', name: 'room store', family: 'service', pointWord: 'key', holds: ['key-value tree', 'one bucket a room', 'host and web key', 'rules for reading and writing'],
-    limits: { ...NO_LIMITS, bytesMonth: 10_000_000_000 }, reconnect: 'is asked by the controller',
-    secrets: [secret('host', 'Store host', 'service', 'host', { secret: false }), secret('web-key', 'Web key', 'service', 'key')],
-    steps: ['Make a store and note its host, without scheme and path', 'Make one bucket for each room', 'Close the rules: only signed-in clients read and write', 'Copy the web key into the credentials', 'Flash, and see the keys of each room appear'],
+    id: 'room-store',
+    name: 'room store',
+    family: 'service',
+    pointWord: 'key',
+    holds: ['key-value tree', 'one bucket a room', 'host and web key', 'rules for reading and writing'],
+    limits: { ...NO_LIMITS, bytesMonth: 10_000_000_000 },
+    reconnect: 'is asked by the controller',
+    secrets: [
+      secret('host', 'Store host', 'service', 'host', { secret: false }),
+      secret('web-key', 'Web key', 'service', 'key'),
+    ],
+    steps: [
+      'Make a store and note its host, without scheme and path',
+      'Make one bucket for each room',
+      'Close the rules: only signed-in clients read and write',
+      'Copy the web key into the credentials',
+      'Flash, and see the keys of each room appear',
+    ],
   },
   {
-    id: 'provisioned', name: 'provisioned device service', family: 'service', pointWord: 'parameter', holds: ['node with devices', 'parameters of each device', 'pairing by a QR code over a short range', 'pairing name and PIN'],
-    limits: { ...NO_LIMITS, devices: 5, points: 20, nameLength: 32 }, reconnect: 'resends held values',
-    secrets: [secret('pairing-name', 'Pairing name', 'device', 'text', { secret: false }), secret('pairing-pin', 'Pairing PIN', 'device', 'pin')],
-    steps: ['Choose a pairing name and a PIN of your own for each controller', 'Flash, hold the boot button for three seconds: the board waits to be paired', 'Scan the pairing code with the phone beside the board', 'Give the Wi-Fi when asked', 'Name the devices as the voice table says', 'Keep the pairing code: it is needed after a credential reset'],
+    id: 'provisioned',
+    name: 'provisioned device service',
+    family: 'service',
+    pointWord: 'parameter',
+    holds: [
+      'node with devices',
+      'parameters of each device',
+      'pairing by a QR code over a short range',
+      'pairing name and PIN',
+    ],
+    limits: { ...NO_LIMITS, devices: 5, points: 20, nameLength: 32 },
+    reconnect: 'resends held values',
+    secrets: [
+      secret('pairing-name', 'Pairing name', 'device', 'text', { secret: false }),
+      secret('pairing-pin', 'Pairing PIN', 'device', 'pin'),
+    ],
+    steps: [
+      'Choose a pairing name and a PIN of your own for each controller',
+      'Flash, hold the boot button for three seconds: the board waits to be paired',
+      'Scan the pairing code with the phone beside the board',
+      'Give the Wi-Fi when asked',
+      'Name the devices as the voice table says',
+      'Keep the pairing code: it is needed after a credential reset',
+    ],
   },
   {
-    id: 'voice-bridge', name: 'voice bridge', family: 'voice', pointWord: 'device id', holds: ['device ids', 'app key and secret', 'spoken names and rooms'],
-    limits: { ...NO_LIMITS, devices: 3, nameLength: 40 }, reconnect: 'sends nothing',
-    secrets: [secret('app-key', 'App key', 'service', 'key'), secret('app-secret', 'App secret', 'service', 'key', { shownOnce: true })],
-    steps: ['Make one device for each row of the voice table', 'Copy the app key, and the secret while it is shown', 'Link the bridge to the voice service', 'Let the voice service look for devices', 'Put each device in its room', 'Say each line of the voice table once'],
+    id: 'voice-bridge',
+    name: 'voice bridge',
+    family: 'voice',
+    pointWord: 'device id',
+    holds: ['device ids', 'app key and secret', 'spoken names and rooms'],
+    limits: { ...NO_LIMITS, devices: 3, nameLength: 40 },
+    reconnect: 'sends nothing',
+    secrets: [
+      secret('app-key', 'App key', 'service', 'key'),
+      secret('app-secret', 'App secret', 'service', 'key', { shownOnce: true }),
+    ],
+    steps: [
+      'Make one device for each row of the voice table',
+      'Copy the app key, and the secret while it is shown',
+      'Link the bridge to the voice service',
+      'Let the voice service look for devices',
+      'Put each device in its room',
+      'Say each line of the voice table once',
+    ],
   },
   {
-    id: 'broker', name: 'local hub over a message broker', family: 'hub', pointWord: 'entity', holds: ['entities with topics', 'a user for each controller'],
-    limits: NO_LIMITS, reconnect: 'sends nothing', secrets: [secret('host', 'Broker host', 'service', 'host', { secret: false }), ...brokerUser],
-    steps: ['Make a broker user for each controller with rights on its own topics only', 'Give the hub a user of its own', 'Import the hub file', 'Let the hub send its heartbeat', 'Flash, and see status go online'],
+    id: 'broker',
+    name: 'local hub over a message broker',
+    family: 'hub',
+    pointWord: 'entity',
+    holds: ['entities with topics', 'a user for each controller'],
+    limits: NO_LIMITS,
+    reconnect: 'sends nothing',
+    secrets: [secret('host', 'Broker host', 'service', 'host', { secret: false }), ...brokerUser],
+    steps: [
+      'Make a broker user for each controller with rights on its own topics only',
+      'Give the hub a user of its own',
+      'Import the hub file',
+      'Let the hub send its heartbeat',
+      'Flash, and see status go online',
+    ],
   },
   {
-    id: 'device-file', name: 'local hub with device file', family: 'hub', pointWord: 'entity', holds: ['one YAML file for each controller', 'a secrets file apart'],
-    limits: NO_LIMITS, reconnect: 'is asked by the controller', secrets: [secret('api-key', 'Key of the hub’s interface', 'device', 'key'), secret('update-password', 'Update password', 'device', 'password')],
-    steps: ['Put the hub file in the hub’s folder', 'Put the values of the secrets into the secrets file beside it', 'Let the hub check the file', 'Flash, and see the entities appear'],
+    id: 'device-file',
+    name: 'local hub with device file',
+    family: 'hub',
+    pointWord: 'entity',
+    holds: ['one YAML file for each controller', 'a secrets file apart'],
+    limits: NO_LIMITS,
+    reconnect: 'is asked by the controller',
+    secrets: [
+      secret('api-key', 'Key of the hub’s interface', 'device', 'key'),
+      secret('update-password', 'Update password', 'device', 'password'),
+    ],
+    steps: [
+      'Put the hub file in the hub’s folder',
+      'Put the values of the secrets into the secrets file beside it',
+      'Let the hub check the file',
+      'Flash, and see the entities appear',
+    ],
   },
   {
-    id: 'commissioning', name: 'local commissioning', family: 'hub', pointWord: 'endpoint', holds: ['setup code, shown as a QR code', 'endpoints with a device type'],
-    limits: { ...NO_LIMITS, devices: 5, points: 16 }, reconnect: 'is asked by the controller', secrets: [secret('setup-code', 'Setup code', 'device', 'pin')],
-    steps: ['Flash: the board offers itself for commissioning', 'Scan its setup code with the phone', 'Choose the room', 'Check each endpoint’s type against the table', 'Keep the setup code with the board'],
+    id: 'commissioning',
+    name: 'local commissioning',
+    family: 'hub',
+    pointWord: 'endpoint',
+    holds: ['setup code, shown as a QR code', 'endpoints with a device type'],
+    limits: { ...NO_LIMITS, devices: 5, points: 16 },
+    reconnect: 'is asked by the controller',
+    secrets: [secret('setup-code', 'Setup code', 'device', 'pin')],
+    steps: [
+      'Flash: the board offers itself for commissioning',
+      'Scan its setup code with the phone',
+      'Choose the room',
+      'Check each endpoint’s type against the table',
+      'Keep the setup code with the board',
+    ],
   },
   {
-    id: 'mesh', name: 'mesh hub', family: 'hub', pointWord: 'child device', holds: ['a parent device for the controller', 'a child device for each channel', 'a parameter for the switch type'],
-    limits: { ...NO_LIMITS, devices: 100, nameLength: 40 }, reconnect: 'is asked by the controller', secrets: [secret('network-key', 'Network key', 'service', 'key')],
-    steps: ['Put the hub into joining', 'Power the board: the parent joins', 'See one child for each channel', 'Set the switch type parameter of each child', 'Name the children as the table says'],
+    id: 'mesh',
+    name: 'mesh hub',
+    family: 'hub',
+    pointWord: 'child device',
+    holds: ['a parent device for the controller', 'a child device for each channel', 'a parameter for the switch type'],
+    limits: { ...NO_LIMITS, devices: 100, nameLength: 40 },
+    reconnect: 'is asked by the controller',
+    secrets: [secret('network-key', 'Network key', 'service', 'key')],
+    steps: [
+      'Put the hub into joining',
+      'Power the board: the parent joins',
+      'See one child for each channel',
+      'Set the switch type parameter of each child',
+      'Name the children as the table says',
+    ],
   },
   {
-    id: 'web-hook', name: 'web-hook bridge', family: 'service', pointWord: 'address', holds: ['HTTP addresses on the controller', 'a key in each call'],
-    limits: { ...NO_LIMITS, messagesDay: 750 }, reconnect: 'sends nothing', secrets: [secret('url', 'Address of the bridge', 'service', 'url', { secret: false }), secret('hook-key', 'Hook key', 'device', 'key')],
-    steps: ['Give the controller a fixed address in the local network', 'Make one hook for each row of the points table', 'Put the key in each call', 'Call each once from inside the network', 'Never open the router to it'],
+    id: 'web-hook',
+    name: 'web-hook bridge',
+    family: 'service',
+    pointWord: 'address',
+    holds: ['HTTP addresses on the controller', 'a key in each call'],
+    limits: { ...NO_LIMITS, messagesDay: 750 },
+    reconnect: 'sends nothing',
+    secrets: [
+      secret('url', 'Address of the bridge', 'service', 'url', { secret: false }),
+      secret('hook-key', 'Hook key', 'device', 'key'),
+    ],
+    steps: [
+      'Give the controller a fixed address in the local network',
+      'Make one hook for each row of the points table',
+      'Put the key in each call',
+      'Call each once from inside the network',
+      'Never open the router to it',
+    ],
   },
 ]
 
 /** The kind with this id: the site's own copy, else the one that ships. */
-export const serviceKindIn = (site: Site, id: string): ServiceProfile | undefined => site.profiles.services.find((kind) => kind.id === id) ?? SERVICE_KINDS.find((kind) => kind.id === id)
+export const serviceKindIn = (site: Site, id: string): ServiceProfile | undefined =>
+  site.profiles.services.find((kind) => kind.id === id) ?? SERVICE_KINDS.find((kind) => kind.id === id)
 
 /** All kinds of a site, its own copies in place of those that ship, the maker's additions last. */
 export function serviceKindsOf(site: Site): ServiceProfile[] {
   const own = new Map(site.profiles.services.map((kind) => [kind.id, kind]))
-  return [...SERVICE_KINDS.map((kind) => own.get(kind.id) ?? kind), ...site.profiles.services.filter((kind) => !SERVICE_KINDS.some((shipped) => shipped.id === kind.id))]
+  return [
+    ...SERVICE_KINDS.map((kind) => own.get(kind.id) ?? kind),
+    ...site.profiles.services.filter((kind) => !SERVICE_KINDS.some((shipped) => shipped.id === kind.id)),
+  ]
 }
 
 /** Keeps a corrected kind in the site. Changes a draft. */
@@ -83,4 +263,5 @@ export function keepServiceKind(site: Site, kind: ServiceProfile): void {
   else site.profiles.services[at] = structuredClone(kind)
 }
 
-export const familyOf = (site: Site, kind: string): ServiceProfile['family'] => serviceKindIn(site, kind)?.family ?? 'service'
+export const familyOf = (site: Site, kind: string): ServiceProfile['family'] =>
+  serviceKindIn(site, kind)?.family ?? 'service'

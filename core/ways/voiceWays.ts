@@ -4,18 +4,45 @@ import { idFromName, type Channel, type ServiceId, type Site, type VoiceWay, typ
 export function firstVoiceService(site: Site): ServiceId {
   const existing = site.services.find((service) => service.kind === 'voice-bridge')
   if (existing) return existing.id
-  const id = idFromName<string>('voice', site.services.map((s) => s.id), 'voice') as ServiceId
-  site.services.push({ kind: 'voice-bridge', id, name: 'Voice service', host: '', rulesOpen: null, points: [], widgets: [] })
+  const id = idFromName<string>(
+    'voice',
+    site.services.map((s) => s.id),
+    'voice',
+  ) as ServiceId
+  site.services.push({
+    kind: 'voice-bridge',
+    id,
+    name: 'Voice service',
+    host: '',
+    rulesOpen: null,
+    points: [],
+    widgets: [],
+  })
   return id
 }
 
 /** A spoken name for a channel, which reaches it by its hub entity, else by its point. */
 export function addVoiceWay(site: Site, channel: Channel, service = firstVoiceService(site)): VoiceWay {
-  const through = site.ways.find((way) => way.channel === channel.id && way.kind === 'hub') ?? site.ways.find((way) => way.channel === channel.id && way.kind === 'app')
-  const way: VoiceWay = { kind: 'voice', id: idFromName<string>(`${channel.id}-voice`, site.ways.map((w) => w.id), 'way') as WayId, channel: channel.id, service, name: channel.name.toLowerCase(), through: through?.id ?? null, pin: false }
+  const through =
+    site.ways.find((way) => way.channel === channel.id && way.kind === 'hub') ??
+    site.ways.find((way) => way.channel === channel.id && way.kind === 'app')
+  const way: VoiceWay = {
+    kind: 'voice',
+    id: idFromName<string>(
+      `${channel.id}-voice`,
+      site.ways.map((w) => w.id),
+      'way',
+    ) as WayId,
+    channel: channel.id,
+    service,
+    name: channel.name.toLowerCase(),
+    through: through?.id ?? null,
+    pin: false,
+  }
   site.ways.push(way)
   return way
 }
 
 /** Devices that a voice service holds: one for each name. */
-export const voiceCount = (site: Site, service: string): number => site.ways.filter((way) => way.kind === 'voice' && way.service === service).length
+export const voiceCount = (site: Site, service: string): number =>
+  site.ways.filter((way) => way.kind === 'voice' && way.service === service).length

@@ -3,7 +3,25 @@ import { assignedPin, planAndWrite } from '../bench'
 import { FANS } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { newController, newStepped, newSwitched, parseSite, type Channel, type Site } from '../site'
-import { addAppWay, addHubWay, addSwitchFor, addWallWay, cellOf, columnFoot, fillColumn, freeVp, giveWallWay, pathOf, removeChannel, removeController, removeInput, removePart, removeWay, setInputKind, usualBindings } from '.'
+import {
+  addAppWay,
+  addHubWay,
+  addSwitchFor,
+  addWallWay,
+  cellOf,
+  columnFoot,
+  fillColumn,
+  freeVp,
+  giveWallWay,
+  pathOf,
+  removeChannel,
+  removeController,
+  removeInput,
+  removePart,
+  removeWay,
+  setInputKind,
+  usualBindings,
+} from '.'
 
 const pinOf = (site: Site) => (channel: Channel, input: string) => assignedPin(site, channel.controller, `in:${input}`)
 const legal = (site: Site) => expect(parseSite(site).ok).toBe(true)
@@ -35,7 +53,12 @@ describe('cells', () => {
     addWallWay(other, other.channels[0]!, other.inputs[1]!)
     expect(cell('wall', other).title).toBe('S1 + S2')
   })
-  it('the foot of a column counts', () => expect([columnFoot(site, 'wall'), columnFoot(site, 'app'), columnFoot(site, 'hub')]).toEqual(['2 inputs', '2 points', '2 entities']))
+  it('the foot of a column counts', () =>
+    expect([columnFoot(site, 'wall'), columnFoot(site, 'app'), columnFoot(site, 'hub')]).toEqual([
+      '2 inputs',
+      '2 points',
+      '2 entities',
+    ]))
 })
 
 describe('filling a column', () => {
@@ -70,7 +93,10 @@ describe('making ways', () => {
   it('a wall way takes the first idle switch before it makes a new one', () => {
     const site = withLamps(2)
     const idle = addSwitchFor(site, site.channels[2]!, 'rocker', site.controllers[0]!)
-    expect(giveWallWay(site, site.channels[2]!)).toMatchObject({ input: idle.id, bindings: [{ gesture: 'flip', action: 'toggle' }] })
+    expect(giveWallWay(site, site.channels[2]!)).toMatchObject({
+      input: idle.id,
+      bindings: [{ gesture: 'flip', action: 'toggle' }],
+    })
     expect(giveWallWay(site, site.channels[3]!).input).toBe('s4')
   })
   it('a stepped channel gets a slider over its levels', () => {
@@ -82,13 +108,19 @@ describe('making ways', () => {
     expect(site.services[0]!.widgets.at(-1)).toMatchObject({ kind: 'slider' })
     legal(site)
   })
-  it.each([['momentary', 'press'], ['rocker', 'flip'], ['selector', 'select']] as const)('a %s usually acts on %s', (kind, gesture) => expect(usualBindings(kind)[0]!.gesture).toBe(gesture))
+  it.each([
+    ['momentary', 'press'],
+    ['rocker', 'flip'],
+    ['selector', 'select'],
+  ] as const)('a %s usually acts on %s', (kind, gesture) => expect(usualBindings(kind)[0]!.gesture).toBe(gesture))
   it('another kind of switch keeps its wiring, gets its own gestures, and gives its pins back', () => {
     const site = cleanSite()
     site.inputs[0]!.settleMs = 40
     setInputKind(site, 's1', 'selector')
     expect(site.inputs[0]).toMatchObject({ id: 's1', kind: 'selector', settleMs: 40, bits: 2, table: [0, 1, 2, 3] })
-    expect(site.ways.find((way) => way.kind === 'wall')).toMatchObject({ bindings: [{ gesture: 'select', action: 'level' }] })
+    expect(site.ways.find((way) => way.kind === 'wall')).toMatchObject({
+      bindings: [{ gesture: 'select', action: 'level' }],
+    })
     expect(site.controllers[0]!.pins['in:s1']).toBeUndefined()
     legal(site)
     setInputKind(site, 's1', 'rocker')
@@ -101,7 +133,15 @@ describe('taking things out leaves nothing behind', () => {
   it('a channel takes its ways, points, widgets, entities, load and pin with it; its switch stays in the wall', () => {
     const site = cleanSite()
     removeChannel(site, 'bench-lamp')
-    expect([site.channels.length, site.ways.length, site.services[0]!.points.length, site.services[0]!.widgets.length, site.hubs[0]!.entities.length, site.loads.length, site.inputs.length]).toEqual([1, 3, 1, 1, 1, 1, 2])
+    expect([
+      site.channels.length,
+      site.ways.length,
+      site.services[0]!.points.length,
+      site.services[0]!.widgets.length,
+      site.hubs[0]!.entities.length,
+      site.loads.length,
+      site.inputs.length,
+    ]).toEqual([1, 3, 1, 1, 1, 1, 2])
     expect(site.controllers[0]!.pins['out:bench-lamp']).toBeUndefined()
     legal(site)
   })
@@ -114,13 +154,24 @@ describe('taking things out leaves nothing behind', () => {
   it('a controller takes everything that hangs on it', () => {
     const site = cleanSite()
     removeController(site, 'corner')
-    expect([site.controllers, site.channels, site.inputs, site.ways, site.services[0]!.points, site.hubs[0]!.entities]).toEqual([[], [], [], [], [], []])
+    expect([
+      site.controllers,
+      site.channels,
+      site.inputs,
+      site.ways,
+      site.services[0]!.points,
+      site.hubs[0]!.entities,
+    ]).toEqual([[], [], [], [], [], []])
     legal(site)
   })
   it('an expander takes the pins that it gave', () => {
     const site = cleanSite()
     const controller = site.controllers[0]!
-    controller.parts.push({ id: 'x1' as Site['controllers'][number]['parts'][number]['id'], profile: 'io-expander-16', name: 'Expander' })
+    controller.parts.push({
+      id: 'x1' as Site['controllers'][number]['parts'][number]['id'],
+      profile: 'io-expander-16',
+      name: 'Expander',
+    })
     planAndWrite(site, 'corner')
     controller.pins['out:bench-lamp'] = { pin: 'x1.3', locked: true }
     removePart(site, 'corner', 'x1')
@@ -136,10 +187,34 @@ describe('taking things out leaves nothing behind', () => {
 
 describe('the path of a way, end to end', () => {
   const site = cleanSite()
-  const path = (kind: 'wall' | 'app' | 'hub', of = site) => pathOf(of, of.ways.find((way) => way.kind === kind)!, (role) => assignedPin(of, 'corner', role)).map(({ direction, text }) => `${direction === 'to' ? '→' : '←'} ${text}`)
-  it('by the wall', () => expect(path('wall')).toEqual(['→ S1, momentary: GPIO 32, closes to low', '→ holds 25 ms, then counts', '→ press: toggle', '→ Bench lamp: GPIO 23, low closes']))
-  it('by the app', () => expect(path('app')).toEqual(['→ switch “Bench lamp” sends 0 for off, 1 for on', '→ vp1: 0–1 by 1', '→ vestibule/test-bench/corner/vp/1/set', '→ 0 is off, all above is on', '→ Bench lamp: GPIO 23, low closes', '← vestibule/test-bench/corner/vp/1/state: 0 or 1']))
-  it('by the hub', () => expect(path('hub')).toEqual(['→ vestibule/test-bench/corner/bench-lamp/set: on, off, toggle', '→ Bench lamp: GPIO 23, low closes', '← vestibule/test-bench/corner/bench-lamp/state, retained']))
+  const path = (kind: 'wall' | 'app' | 'hub', of = site) =>
+    pathOf(
+      of,
+      of.ways.find((way) => way.kind === kind)!,
+      (role) => assignedPin(of, 'corner', role),
+    ).map(({ direction, text }) => `${direction === 'to' ? '→' : '←'} ${text}`)
+  it('by the wall', () =>
+    expect(path('wall')).toEqual([
+      '→ S1, momentary: GPIO 32, closes to low',
+      '→ holds 25 ms, then counts',
+      '→ press: toggle',
+      '→ Bench lamp: GPIO 23, low closes',
+    ]))
+  it('by the app', () =>
+    expect(path('app')).toEqual([
+      '→ switch “Bench lamp” sends 0 for off, 1 for on',
+      '→ vp1: 0–1 by 1',
+      '→ vestibule/test-bench/corner/vp/1/set',
+      '→ 0 is off, all above is on',
+      '→ Bench lamp: GPIO 23, low closes',
+      '← vestibule/test-bench/corner/vp/1/state: 0 or 1',
+    ]))
+  it('by the hub', () =>
+    expect(path('hub')).toEqual([
+      '→ vestibule/test-bench/corner/bench-lamp/set: on, off, toggle',
+      '→ Bench lamp: GPIO 23, low closes',
+      '← vestibule/test-bench/corner/bench-lamp/state, retained',
+    ]))
   it('of a slider of 0–100 onto four levels', () => {
     const other = cleanSite()
     const fan = newStepped(other, 'Fan', other.controllers[0]!, FANS[0]!)

@@ -1,5 +1,5 @@
-// The native runtime's speed: the same stream of input levels as tools/bench.ts gives the interpreter. Prints events a second and
-// how many outputs came of them.
+// The native runtime's speed: the same stream of input levels as tools/bench.ts gives the interpreter. Prints events a
+// second and how many outputs came of them.
 #include <time.h>
 
 #include <cstdio>
@@ -15,11 +15,19 @@ using memory::device;
 
 unsigned long outputs = 0;
 
-const Port PORT = {nullptr, [](void*, uint8_t, uint8_t, bool, bool) { outputs++; }, [](void*, const char*, const char*, bool) {}, [](void*, const char*) {}, [](void*) {}, [](void*) {}, [](void*) {
-  char character;
-  while (lineCharacter(device, character)) {
-  }
-}, [](void*, char) {}, [](void*, bool) {}};
+const Port PORT = {nullptr,
+                   [](void*, uint8_t, uint8_t, bool, bool) { outputs++; },
+                   [](void*, const char*, const char*, bool) {},
+                   [](void*, const char*) {},
+                   [](void*) {},
+                   [](void*) {},
+                   [](void*) {
+                     char character;
+                     while (lineCharacter(device, character)) {
+                     }
+                   },
+                   [](void*, char) {},
+                   [](void*, bool) {}};
 
 }  // namespace
 
@@ -44,7 +52,8 @@ int main(int, char** words) {
     finish(device);
   }
   clock_gettime(CLOCK_MONOTONIC, &end);
-  const double seconds = static_cast<double>(end.tv_sec - start.tv_sec) + static_cast<double>(end.tv_nsec - start.tv_nsec) / 1e9;
+  const double seconds =
+      static_cast<double>(end.tv_sec - start.tv_sec) + static_cast<double>(end.tv_nsec - start.tv_nsec) / 1e9;
   std::printf("%.0f %lu\n", static_cast<double>(events) / seconds, outputs);
   return 0;
 }

@@ -12,7 +12,8 @@ static void setChannelMode(Device& device, uint8_t index, bool isAuto) {
   storeSoon(device);
 }
 
-// May a hand's command act on a channel in auto? `yield` keeps the rules away for a while, `leave` goes to manual, `ignore` refuses.
+// May a hand's command act on a channel in auto? `yield` keeps the rules away for a while, `leave` goes to manual,
+// `ignore` refuses.
 bool handInAuto(Device& device, uint8_t index) {
   const Channel* table = device.image->channels + index;
   ChannelState& channel = device.channels[index];
@@ -25,9 +26,7 @@ bool handInAuto(Device& device, uint8_t index) {
       arm(device, slotOf(*device.image, Slot::yield, index), device.image->yieldMs);
       channel.reportDue = true;
       return true;
-    case Hand::leave:
-      setChannelMode(device, index, false);
-      return true;
+    case Hand::leave: setChannelMode(device, index, false); return true;
   }
   return true;
 }

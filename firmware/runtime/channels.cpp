@@ -23,7 +23,8 @@ static void change(Device& device, uint8_t index, uint8_t level, Source source) 
   if (isStored(*device.image, index)) storeSoon(device);
 }
 
-// Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again does not stretch it.
+// Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again
+// does not stretch it.
 void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
   ChannelState& channel = device.channels[index];
   channel.reportDue = true;
@@ -55,14 +56,19 @@ static bool lastingTarget(const Device& device, uint8_t index, Action action, ui
   switch (action) {
     case Action::on: target = meant != 0 ? meant : device.channels[index].lastLevel; return true;
     case Action::toggle: target = meant != 0 ? 0 : device.channels[index].lastLevel; return true;
-    case Action::up: target = meant < top ? static_cast<uint8_t>(meant + 1) : row(&table->wrap) ? static_cast<uint8_t>(0) : top; return true;
-    case Action::down: target = meant > 0 ? static_cast<uint8_t>(meant - 1) : row(&table->wrap) ? top : static_cast<uint8_t>(0); return true;
+    case Action::up:
+      target = meant < top ? static_cast<uint8_t>(meant + 1) : row(&table->wrap) ? static_cast<uint8_t>(0) : top;
+      return true;
+    case Action::down:
+      target = meant > 0 ? static_cast<uint8_t>(meant - 1) : row(&table->wrap) ? top : static_cast<uint8_t>(0);
+      return true;
     case Action::level: target = level < top ? level : top; return true;
     default: return false;
   }
 }
 
-// 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a shutter.
+// 0 stop, 1 a, 2 b. A toggle stops what runs, and starts the other way from where it ran last: one button works a
+// shutter.
 VESTIBULE_RARE static bool pairedTarget(const ChannelState& channel, Action action, uint8_t level, uint8_t& target) {
   switch (action) {
     case Action::a:
@@ -77,7 +83,9 @@ VESTIBULE_RARE static bool pairedTarget(const ChannelState& channel, Action acti
   }
 }
 
-bool hasContact(const Device& device, uint8_t index) { return row(&device.image->channels[index].contact) < device.image->inputCount; }
+bool hasContact(const Device& device, uint8_t index) {
+  return row(&device.image->channels[index].contact) < device.image->inputCount;
+}
 
 bool doorIsClosed(const Device& device, uint8_t index, bool& closed) {
   const Channel* table = device.image->channels + index;
@@ -117,7 +125,8 @@ void command(Device& device, uint8_t index, Action action, uint8_t level, Source
   const ChannelKind kind = row(&device.image->channels[index].kind);
   if (kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
   uint8_t target = 0;
-  const bool known = kind == ChannelKind::paired ? pairedTarget(device.channels[index], action, level, target) : lastingTarget(device, index, action, level, target);
+  const bool known = kind == ChannelKind::paired ? pairedTarget(device.channels[index], action, level, target)
+                                                 : lastingTarget(device, index, action, level, target);
   if (!known) return;
   cancel(device, slotOf(*device.image, Slot::serviceWait, index));
   cancel(device, slotOf(*device.image, Slot::turnOn, index));

@@ -4,7 +4,8 @@ namespace vestibule {
 
 void writeContact(Device& device, uint8_t index, uint8_t contact, bool closed) {
   // Polarity is applied here, once.
-  device.port->output(device.port->context, index, contact, closed, closed != row(&device.image->channels[index].activeLow));
+  device.port->output(device.port->context, index, contact, closed,
+                      closed != row(&device.image->channels[index].activeLow));
 }
 
 static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8_t mask) {
@@ -17,8 +18,8 @@ static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8
   }
 }
 
-// Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind during the
-// gap only changes what is closed at its end.
+// Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind
+// during the gap only changes what is closed at its end.
 void commitChannel(Device& device, uint8_t index) {
   const ChannelState& channel = device.channels[index];
   // single fields: a whole row costs a copy where tables stay in flash

@@ -2,7 +2,8 @@
 
 namespace vestibule {
 
-// Feeds that are detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
+// Feeds that are detached stay closed, and pulsed channels never take part: a door must not open because somebody
+// leaves the room.
 static bool takesPart(const Device& device, uint8_t channel) {
   const ChannelKind kind = row(&device.image->channels[channel].kind);
   return kind != ChannelKind::pulsed && (kind != ChannelKind::feed || device.local);
@@ -20,7 +21,8 @@ static void groupCommand(Device& device, uint8_t group, Action action, uint8_t l
   }
   for (uint8_t i = 0; i < table.members; i++) {
     const uint8_t member = row(device.image->members + table.firstMember + i);
-    if (!takesPart(device, member) || (action == Action::off && row(&device.image->channels[member].essential))) continue;
+    if (!takesPart(device, member) || (action == Action::off && row(&device.image->channels[member].essential)))
+      continue;
     byHand(device, member, action, level, source);
   }
 }

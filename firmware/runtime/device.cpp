@@ -17,7 +17,8 @@ static void rest(Device& device, uint8_t index) {
   channel.staggeredLevel = 0;
   channel.staggeredSource = Source::power;
   channel.reportDue = false;
-  channel.isAuto = row(&device.image->channels[index].ruled) && (device.hasStored ? channel.storedAuto : device.image->autoStart);
+  channel.isAuto =
+      row(&device.image->channels[index].ruled) && (device.hasStored ? channel.storedAuto : device.image->autoStart);
 }
 
 static void forget(Device& device) {
@@ -144,7 +145,8 @@ void power(Device& device, bool on) {
     return join(device);
   }
   // A sensor that never speaks is as good as one that fell silent.
-  for (uint8_t i = 0; i < image.sensorCount; i++) arm(device, slotOf(image, Slot::stale, i), row(&image.sensors[i].staleMs));
+  for (uint8_t i = 0; i < image.sensorCount; i++)
+    arm(device, slotOf(image, Slot::stale, i), row(&image.sensors[i].staleMs));
   for (uint8_t i = 0; i < image.channelCount; i++) powerUpChannel(device, i);
   startWatch(device);
   if (image.link) join(device);

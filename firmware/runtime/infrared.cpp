@@ -1,4 +1,5 @@
-// Frames of infrared remotes from durations: the whole-number arithmetic of core/infrared, where each constant has its source.
+// Frames of infrared remotes from durations: the whole-number arithmetic of core/infrared, where each constant has its
+// source.
 #include "inside.h"
 
 namespace vestibule {
@@ -23,24 +24,33 @@ const size_t LEAST_DURATIONS = 8;
 
 Fit startFit(int32_t stretch, int16_t tolerance) { return Fit{0, 0, static_cast<int16_t>(stretch), tolerance}; }
 
-int32_t clampStretch(int32_t stretch) { return stretch > MOST_STRETCH ? MOST_STRETCH : stretch < LEAST_STRETCH ? LEAST_STRETCH : stretch; }
+int32_t clampStretch(int32_t stretch) {
+  return stretch > MOST_STRETCH ? MOST_STRETCH : stretch < LEAST_STRETCH ? LEAST_STRETCH : stretch;
+}
 
-int32_t plainOf(const Fit& fit, int32_t duration, bool mark) { return mark ? duration - fit.stretch : duration + fit.stretch; }
+int32_t plainOf(const Fit& fit, int32_t duration, bool mark) {
+  return mark ? duration - fit.stretch : duration + fit.stretch;
+}
 
-/// A nominal duration; 1000 divided by it in steps of 2^-20, rounded up; and up to which distance those are exact (permille).
+/// A nominal duration; 1000 divided by it in steps of 2^-20, rounded up; and up to which distance those are exact
+/// (permille).
 struct Nominal {
   uint16_t us;
   uint16_t exactBelow;
   uint32_t steps;
 };
-constexpr Nominal nominalOf(uint16_t us) { return Nominal{us, static_cast<uint16_t>((1ul << 19) / us), static_cast<uint32_t>(((1000ul << 20) + us - 1) / us)}; }
+constexpr Nominal nominalOf(uint16_t us) {
+  return Nominal{us, static_cast<uint16_t>((1ul << 19) / us), static_cast<uint32_t>(((1000ul << 20) + us - 1) / us)};
+}
 
-// apart * 1000 / nominal, whole. A division costs the 8-bit core some 700 cycles, and a frame may ask for 200 of them. With steps
-// too large by less than 1, apart * steps / 2^20 is too large by less than apart / 2^20; whole parts come out the same while that
-// is below 1 / nominal, so while apart * nominal < 2^20. Half of that also keeps the product within 32 bits.
+// apart * 1000 / nominal, whole. A division costs the 8-bit core some 700 cycles, and a frame may ask for 200 of them.
+// With steps too large by less than 1, apart * steps / 2^20 is too large by less than apart / 2^20; whole parts come
+// out the same while that is below 1 / nominal, so while apart * nominal < 2^20. Half of that also keeps the product
+// within 32 bits.
 uint32_t permille(uint32_t apart, const Nominal& nominal) {
   // shifted in two steps, of which the first costs the 8-bit core nothing
-  if (apart < nominal.exactBelow) return static_cast<uint16_t>(static_cast<uint16_t>((apart * nominal.steps) >> 16) >> 4);
+  if (apart < nominal.exactBelow)
+    return static_cast<uint16_t>(static_cast<uint16_t>((apart * nominal.steps) >> 16) >> 4);
   return apart * 1000 / nominal.us;
 }
 
@@ -65,7 +75,8 @@ bool near(int32_t duration, const Nominal& nominal, int32_t tolerance) {
 enum class Found : uint8_t { no, yes, refused };
 
 Found decodeNec(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) {
-  constexpr Nominal LEAD_MARK = nominalOf(9000), LEAD_SPACE = nominalOf(4500), REPEAT_SPACE = nominalOf(2250), MARK = nominalOf(563), ONE = nominalOf(1688);
+  constexpr Nominal LEAD_MARK = nominalOf(9000), LEAD_SPACE = nominalOf(4500), REPEAT_SPACE = nominalOf(2250),
+                    MARK = nominalOf(563), ONE = nominalOf(1688);
   const int32_t BITS = 32, LEAD_TOLERANCE = 160;
   const int16_t TOLERANCE = 300;
   if (count < 3 || !near(list[0], LEAD_MARK, LEAD_TOLERANCE)) return Found::no;
@@ -106,8 +117,10 @@ Found decodeNec(const uint16_t* list, size_t count, Frame& frame, int32_t& mean)
 
 // ---- biphase ----
 
-// Durations to half-bit levels (1: mark), as bits of `levels`, the first in bit 0; false: no number of units, or not `wanted` halves.
-bool unitsOf(const uint16_t* list, size_t from, size_t to, Fit& fit, const Nominal* nominal, uint8_t most, uint8_t wanted, uint8_t* levels) {
+// Durations to half-bit levels (1: mark), as bits of `levels`, the first in bit 0; false: no number of units, or not
+// `wanted` halves.
+bool unitsOf(const uint16_t* list, size_t from, size_t to, Fit& fit, const Nominal* nominal, uint8_t most,
+             uint8_t wanted, uint8_t* levels) {
   uint8_t count = 0;
   for (size_t at = from; at < to; at++) {
     const bool mark = ((at - from) & 1) == 0;
@@ -141,7 +154,9 @@ bool decodeRc5(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) 
       bits = static_cast<uint16_t>((bits << 1) | b);
     }
     if (!whole || (found && meanOf(fit) >= mean)) continue;
-    frame = Frame{Protocol::rc5, static_cast<uint16_t>((bits >> 6) & 0x1f), static_cast<uint16_t>((bits & 0x3f) | ((bits & 0x1000) != 0 ? 0 : 0x40)), static_cast<uint8_t>((bits >> 11) & 1)};
+    frame = Frame{Protocol::rc5, static_cast<uint16_t>((bits >> 6) & 0x1f),
+                  static_cast<uint16_t>((bits & 0x3f) | ((bits & 0x1000) != 0 ? 0 : 0x40)),
+                  static_cast<uint8_t>((bits >> 11) & 1)};
     mean = meanOf(fit);
     found = true;
     if (mean <= GOOD_ENOUGH) break;
@@ -179,7 +194,8 @@ bool decodeRc6(const uint16_t* list, size_t count, Frame& frame, int32_t& mean) 
     if (!unitsOf(list, 2, count, fit, UNITS, 3, HALVES, half) || !fitsOnTheWhole(fit)) continue;
     uint32_t bits = 0;
     if (!readRc6(half, bits) || (found && meanOf(fit) >= mean)) continue;
-    frame = Frame{Protocol::rc6, static_cast<uint16_t>((bits >> 8) & 0xff), static_cast<uint16_t>(bits & 0xff), static_cast<uint8_t>((bits >> 16) & 1)};
+    frame = Frame{Protocol::rc6, static_cast<uint16_t>((bits >> 8) & 0xff), static_cast<uint16_t>(bits & 0xff),
+                  static_cast<uint8_t>((bits >> 16) & 1)};
     mean = meanOf(fit);
     found = true;
     if (mean <= GOOD_ENOUGH) break;
@@ -207,7 +223,10 @@ bool decodeSirc(const uint16_t* list, size_t count, Frame& frame, int32_t& mean)
     if (one) value |= 1ul << bit;
   }
   if (!fitsOnTheWhole(fit)) return false;
-  frame = Frame{bits == 12 ? Protocol::sirc12 : bits == 15 ? Protocol::sirc15 : Protocol::sirc20, static_cast<uint16_t>(value >> 7), static_cast<uint16_t>(value & 0x7f), NO_TOGGLE};
+  frame = Frame{bits == 12   ? Protocol::sirc12
+                : bits == 15 ? Protocol::sirc15
+                             : Protocol::sirc20,
+                static_cast<uint16_t>(value >> 7), static_cast<uint16_t>(value & 0x7f), NO_TOGGLE};
   mean = meanOf(fit);
   return true;
 }

@@ -9,16 +9,21 @@ static void fire(Device& device, uint8_t index, Gesture gesture, uint8_t level =
     if (row(&at->input) != index || row(&at->gesture) != gesture) continue;
     const Binding& binding = row(at);
     // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
-    if (binding.deed.on == Target::channel && row(&device.image->channels[binding.deed.index].kind) == ChannelKind::feed && !device.local) {
+    if (binding.deed.on == Target::channel &&
+        row(&device.image->channels[binding.deed.index].kind) == ChannelKind::feed && !device.local) {
       tellHub(device, binding.deed.index, gesture, closed, level);
       continue;
     }
-    const Action action = binding.deed.action != Action::follow ? binding.deed.action : closed ? Action::on : Action::off;
+    const Action action = binding.deed.action != Action::follow ? binding.deed.action
+                          : closed                              ? Action::on
+                                                                : Action::off;
     doDeed(device, binding.deed, action, level, Source::wall);
   }
 }
 
-static uint8_t levelOfCode(const Device& device, const Input& table, uint8_t code) { return row(device.image->selectorCodes + table.firstCode + code); }
+static uint8_t levelOfCode(const Device& device, const Input& table, uint8_t code) {
+  return row(device.image->selectorCodes + table.firstCode + code);
+}
 
 // A position contact moved: the true state of its channels is another.
 static void positionChanges(Device& device, uint8_t index) {
@@ -53,19 +58,15 @@ static void codeChanges(Device& device, uint8_t index) {
   const Input& table = row(device.image->inputs + index);
   input.settled = input.code;
   switch (table.kind) {
-    case InputKind::contact:
-      return positionChanges(device, index);
+    case InputKind::contact: return positionChanges(device, index);
     case InputKind::selector: {
       const uint8_t level = levelOfCode(device, table, input.code);
       // a code that is not in the table keeps the last level and is reported
       if (level == NO_LEVEL) return logCode(device, table.id, input.code);
       return fire(device, index, Gesture::select, level);
     }
-    case InputKind::rocker:
-      fire(device, index, Gesture::flip);
-      return fire(device, index, Gesture::follow);
-    case InputKind::momentary:
-      break;
+    case InputKind::rocker: fire(device, index, Gesture::flip); return fire(device, index, Gesture::follow);
+    case InputKind::momentary: break;
   }
   if (input.code != 0) {
     input.holdFired = false;

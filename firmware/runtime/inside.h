@@ -14,13 +14,33 @@ inline int32_t difference(uint32_t a, uint32_t b) { return static_cast<int32_t>(
 
 // slots.ts, timers.ts. Of each owner those that only a network needs come last: without one they have no timer.
 enum class Slot : uint8_t {
-  settle, hold,
-  limit, offGap, turnOn, serviceWait, gap, yield, reportGap,
-  stale, sensorDue,
+  settle,
+  hold,
+  limit,
+  offGap,
+  turnOn,
+  serviceWait,
+  gap,
+  yield,
+  reportGap,
+  stale,
+  sensorDue,
   dwell,
-  store, grace, status, pressWindow, keyRepeat, schedule, join, heartbeat, window, watch, steady
+  store,
+  grace,
+  status,
+  pressWindow,
+  keyRepeat,
+  schedule,
+  join,
+  heartbeat,
+  window,
+  watch,
+  steady
 };
-constexpr uint8_t kindsBetween(Slot first, Slot end) { return static_cast<uint8_t>(static_cast<uint8_t>(end) - static_cast<uint8_t>(first)); }
+constexpr uint8_t kindsBetween(Slot first, Slot end) {
+  return static_cast<uint8_t>(static_cast<uint8_t>(end) - static_cast<uint8_t>(first));
+}
 #ifdef VESTIBULE_NO_LINK
 static_assert(kindsBetween(Slot::limit, Slot::reportGap) == CHANNEL_TIMERS, "a channel's timers, without a network");
 static_assert(kindsBetween(Slot::stale, Slot::sensorDue) == SENSOR_TIMERS, "a sensor's timers, without a network");

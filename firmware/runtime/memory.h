@@ -1,5 +1,5 @@
-// The memory of the controller that image.h describes, of the right size, tied to its tables. For the one file of a port that sees
-// image.h: including it in a second one would make a second controller.
+// The memory of the controller that image.h describes, of the right size, tied to its tables. For the one file of a
+// port that sees image.h: including it in a second one would make a second controller.
 #ifndef VESTIBULE_MEMORY_H
 #define VESTIBULE_MEMORY_H
 
@@ -17,8 +17,10 @@ constexpr Image TABLES = image::IMAGE;
 #define VESTIBULE_OWN static
 #endif
 
-static_assert(timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT) < NOT_ARMED, "more deadlines than this board can count: fewer channels, inputs or sensors");
-VESTIBULE_OWN Timer timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
+static_assert(timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT) < NOT_ARMED,
+              "more deadlines than this board can count: fewer channels, inputs or sensors");
+VESTIBULE_OWN Timer
+    timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
 VESTIBULE_OWN InputState inputs[atLeastOne(image::INPUT_COUNT)];
 VESTIBULE_OWN ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
 VESTIBULE_OWN SensorState sensors[atLeastOne(image::SENSOR_COUNT)];

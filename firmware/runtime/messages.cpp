@@ -25,7 +25,9 @@ static bool wholeNumber(const char* text, size_t length, int32_t& value) {
 // 0, or up to three digits that do not begin with 0
 static bool findPoint(const Device& device, const char* text, size_t length, uint8_t& index) {
   int32_t number = 0;
-  if (length == 0 || length > 3 || text[0] == '-' || (text[0] == '0' && length > 1) || !wholeNumber(text, length, number)) return false;
+  if (length == 0 || length > 3 || text[0] == '-' || (text[0] == '0' && length > 1) ||
+      !wholeNumber(text, length, number))
+    return false;
   for (index = 0; index < device.image->pointCount; index++) {
     if (row(&device.image->points[index].vp) == number) return true;
   }
@@ -35,7 +37,9 @@ static bool findPoint(const Device& device, const char* text, size_t length, uin
 // The level that a value stands for: ⌈(value − min) · top / (max − min)⌉, so that only the least is off.
 static bool levelOf(const Device& device, const Point& point, const char* payload, size_t length, uint8_t& level) {
   int32_t number = 0;
-  if (!wholeNumber(payload, length, number) || number < point.min || number > point.max || point.carries == Carries::sensor) return false;
+  if (!wholeNumber(payload, length, number) || number < point.min || number > point.max ||
+      point.carries == Carries::sensor)
+    return false;
   const int32_t span = point.max - point.min;
   const int32_t top = point.carries == Carries::mode ? 1 : row(&device.image->channels[point.index].top);
   level = static_cast<uint8_t>(((number - point.min) * top + span - 1) / span);
@@ -43,7 +47,8 @@ static bool levelOf(const Device& device, const Point& point, const char* payloa
 }
 
 // The word that a payload is for a kind of channel; false: that kind does not know it.
-static bool wordOf(const Device& device, uint8_t index, const char* payload, size_t length, Action& action, uint8_t& level) {
+static bool wordOf(const Device& device, uint8_t index, const char* payload, size_t length, Action& action,
+                   uint8_t& level) {
   const Channel& table = row(device.image->channels + index);
   const auto is = [&](Words word, Action meant) {
     if (!equals(payload, length, word)) return false;
@@ -58,8 +63,7 @@ static bool wordOf(const Device& device, uint8_t index, const char* payload, siz
       return hasContact(device, index) && (is(WORDS("open"), Action::open) || is(WORDS("close"), Action::close));
     case ChannelKind::paired:
       return is(WORDS("a"), Action::a) || is(WORDS("b"), Action::b) || is(WORDS("stop"), Action::stop);
-    default:
-      break;
+    default: break;
   }
   if (is(WORDS("on"), Action::on) || is(WORDS("off"), Action::off) || is(WORDS("toggle"), Action::toggle)) return true;
   if (table.kind != ChannelKind::stepped) return false;
@@ -70,11 +74,13 @@ static bool wordOf(const Device& device, uint8_t index, const char* payload, siz
   return true;
 }
 
-static void channelSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length, bool retain) {
+static void channelSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length,
+                       bool retain) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     const Channel& table = row(device.image->channels + i);
     if (!table.takesSet || !equals(name, nameLength, table.topic)) continue;
-    // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at each reconnection.
+    // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at
+    // each reconnection.
     if (retain) return log(device, WORDS("set "), table.topic, WORDS(": retained, ignored"));
     Action action = Action::off;
     uint8_t level = 0;
@@ -84,9 +90,11 @@ static void channelSet(Device& device, const char* name, size_t nameLength, cons
   log(device, WORDS("set: unknown channel"), WORDS(""), WORDS(""));
 }
 
-static void pointSet(Device& device, const char* number, size_t numberLength, const char* payload, size_t length, bool retain) {
+static void pointSet(Device& device, const char* number, size_t numberLength, const char* payload, size_t length,
+                     bool retain) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index)) return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
+  if (!findPoint(device, number, numberLength, index))
+    return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
   const Point& point = row(device.image->points + index);
   if (retain) return logPoint(device, point.vp, WORDS(": retained, ignored"));
   uint8_t value;
@@ -95,10 +103,12 @@ static void pointSet(Device& device, const char* number, size_t numberLength, co
   byHand(device, point.index, Action::level, value, Source::app);
 }
 
-// The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the service wins.
+// The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
+// service wins.
 static void pointHeld(Device& device, const char* number, size_t numberLength, const char* payload, size_t length) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index)) return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
+  if (!findPoint(device, number, numberLength, index))
+    return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
   const Point& point = row(device.image->points + index);
   uint8_t value;
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));

@@ -30,7 +30,9 @@ static void refuseLine(Device& device, Words why) {
   device.lineRefused = true;
 }
 
-static int hexValue(char digit) { return digit >= '0' && digit <= '9' ? digit - '0' : digit >= 'A' && digit <= 'F' ? digit - 'A' + 10 : -1; }
+static int hexValue(char digit) {
+  return digit >= '0' && digit <= '9' ? digit - '0' : digit >= 'A' && digit <= 'F' ? digit - 'A' + 10 : -1;
+}
 
 // How much stands before the star, when the sum behind it is right; 0: it is not.
 static size_t soundLength(const char* text, size_t length) {
@@ -47,7 +49,8 @@ static size_t soundLength(const char* text, size_t length) {
 static bool digits(const char* text, size_t length, size_t most, size_t& at, uint32_t& value) {
   const size_t first = at;
   value = 0;
-  while (at < length && at - first < most && text[at] >= '0' && text[at] <= '9') value = value * 10 + static_cast<uint32_t>(text[at++] - '0');
+  while (at < length && at - first < most && text[at] >= '0' && text[at] <= '9')
+    value = value * 10 + static_cast<uint32_t>(text[at++] - '0');
   return at > first;
 }
 
@@ -78,7 +81,8 @@ static bool readValues(Device& device, const char* text, size_t length) {
     if (!letter(text, length, at, ' ')) return false;
   }
   if (at == length) return true;
-  return letter(text, length, at, '?') && letter(text, length, at, '=') && digits(text, length, LARGEST_COUNT_DIGITS, at, value) && letter(text, length, at, ' ') && at == length;
+  return letter(text, length, at, '?') && letter(text, length, at, '=') &&
+         digits(text, length, LARGEST_COUNT_DIGITS, at, value) && letter(text, length, at, ' ') && at == length;
 }
 
 // A channel of the main board, as its line says; true: it is another than before.

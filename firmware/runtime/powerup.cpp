@@ -47,7 +47,9 @@ void servedAtPowerUp(Device& device, uint8_t index, uint8_t level) {
   if (level > 0) turnOnInTurn(device, index, level, Source::service);
 }
 
-void staggerTurn(Device& device, uint8_t index) { goTo(device, index, device.channels[index].staggeredLevel, device.channels[index].staggeredSource); }
+void staggerTurn(Device& device, uint8_t index) {
+  goTo(device, index, device.channels[index].staggeredLevel, device.channels[index].staggeredSource);
+}
 
 void serviceWaitOver(Device& device, uint8_t index) {
   if (row(&device.image->channels[index].otherwiseLast)) restoreLast(device, index);

@@ -129,7 +129,9 @@ static void statePayload(const Device& device, uint8_t index, Text& what) {
   // a status line says no modes
   if (!device.mirrors && (table.kind == ChannelKind::feed || table.ruled)) {
     append(what, WORDS(",\"mode\":\""));
-    append(what, table.kind != ChannelKind::feed ? modeWord(device, index) : device.local ? WORDS("local") : WORDS("detached"));
+    append(what, table.kind != ChannelKind::feed ? modeWord(device, index)
+                 : device.local                  ? WORDS("local")
+                                                 : WORDS("detached"));
     append(what, '"');
   }
   append(what, WORDS(",\"source\":\""));
@@ -174,7 +176,8 @@ static void reportChannel(Device& device, uint8_t index) {
     if (point.carries != Carries::channel || point.index != index || !point.reports || device.heldBack[i]) continue;
     pointTopic(device, topic, point.vp);
     Text what = {payload, sizeof payload};
-    appendSigned(what, point.min + static_cast<int32_t>(shownLevel(device, index, table.kind)) * (point.max - point.min) / table.top);
+    appendSigned(what, point.min + static_cast<int32_t>(shownLevel(device, index, table.kind)) *
+                                       (point.max - point.min) / table.top);
     device.port->publish(device.port->context, topic, payload, true);
   }
 }
@@ -248,7 +251,8 @@ static void announce(Device& device) {
     device.port->subscribe(device.port->context, topic);
   }
   log(device, WORDS("tables "), image.hash, WORDS(""));
-  if (image.scheduleCount > 0 && !device.clockKnown && !device.mirrors) log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
+  if (image.scheduleCount > 0 && !device.clockKnown && !device.mirrors)
+    log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
 }
 
 // Reports of one instant: channels in order, then sensors, then the mode.
@@ -257,7 +261,8 @@ void sendReports(Device& device) {
   if (device.announce) return announce(device);
   if (device.mirrors && !device.heard) return;
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (device.channels[i].reportDue && !isArmed(device, slotOf(*device.image, Slot::reportGap, i))) reportChannel(device, i);
+    if (device.channels[i].reportDue && !isArmed(device, slotOf(*device.image, Slot::reportGap, i)))
+      reportChannel(device, i);
   }
   for (uint8_t i = 0; i < device.image->sensorCount; i++) {
     if (device.sensors[i].due && device.sensors[i].fresh) reportSensor(device, i);

@@ -2,11 +2,17 @@
 
 namespace vestibule {
 
-bool rulesMayAct(const Device& device, uint8_t channel) { return device.channels[channel].isAuto && !isArmed(device, slotOf(*device.image, Slot::yield, channel)); }
+bool rulesMayAct(const Device& device, uint8_t channel) {
+  return device.channels[channel].isAuto && !isArmed(device, slotOf(*device.image, Slot::yield, channel));
+}
 
 static void actOn(Device& device, const Rule& rule, bool on) {
   if (!rulesMayAct(device, rule.channel)) return;
-  command(device, rule.channel, !on ? Action::off : rule.level > 0 ? Action::level : Action::on, rule.level, Source::rule);
+  command(device, rule.channel,
+          !on              ? Action::off
+          : rule.level > 0 ? Action::level
+                           : Action::on,
+          rule.level, Source::rule);
 }
 
 static void decide(Device& device, uint8_t r, bool wish) {
@@ -16,7 +22,8 @@ static void decide(Device& device, uint8_t r, bool wish) {
   actOn(device, rule, wish);
 }
 
-// On at or beyond the on-value, off at or beyond the off-value, nothing between. Within its dwell time a rule keeps its state.
+// On at or beyond the on-value, off at or beyond the off-value, nothing between. Within its dwell time a rule keeps its
+// state.
 static void evaluate(Device& device, uint8_t r) {
   const Rule& rule = row(device.image->rules + r);
   const SensorState& sensor = device.sensors[rule.sensor];
@@ -28,7 +35,8 @@ static void evaluate(Device& device, uint8_t r) {
   } else if (rule.above ? value <= rule.off : value >= rule.off) {
     wish = Wish::off;
   }
-  if (wish == Wish::undecided || wish == device.wishes[r] || isArmed(device, slotOf(*device.image, Slot::dwell, r))) return;
+  if (wish == Wish::undecided || wish == device.wishes[r] || isArmed(device, slotOf(*device.image, Slot::dwell, r)))
+    return;
   decide(device, r, wish == Wish::on);
 }
 
@@ -61,7 +69,8 @@ void sensorStale(Device& device, uint8_t index) {
 void applyWishes(Device& device, uint8_t channel) {
   for (uint8_t r = 0; r < device.image->ruleCount; r++) {
     const Rule& rule = row(device.image->rules + r);
-    if (rule.channel == channel && device.wishes[r] != Wish::undecided) actOn(device, rule, device.wishes[r] == Wish::on);
+    if (rule.channel == channel && device.wishes[r] != Wish::undecided)
+      actOn(device, rule, device.wishes[r] == Wish::on);
   }
 }
 

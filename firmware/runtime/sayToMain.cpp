@@ -12,7 +12,9 @@ void sayMode(Device&, bool) {}
 static bool sayIf(Device& device, Target on, uint8_t index, Action action, uint8_t level) {
   for (uint8_t i = 0; i < device.image->characterCount; i++) {
     const Character& table = row(device.image->characters + i);
-    if (table.deed.on != on || table.deed.action != action || (on == Target::channel && table.deed.index != index) || (action == Action::level && table.deed.level != level)) continue;
+    if (table.deed.on != on || table.deed.action != action || (on == Target::channel && table.deed.index != index) ||
+        (action == Action::level && table.deed.level != level))
+      continue;
     device.port->say(device.port->context, table.character);
     return true;
   }
@@ -53,7 +55,8 @@ void sayToChannel(Device& device, uint8_t index, Action action, uint8_t level) {
 // The mode of the main board.
 void sayMode(Device& device, bool isAuto) {
   if (!device.heard) return log(device, WORDS("mode: main board not heard"), WORDS(""), WORDS(""));
-  if (!sayIf(device, Target::controller, 0, isAuto ? Action::autoOn : Action::manual, 0)) log(device, WORDS("mode: no character for it"), WORDS(""), WORDS(""));
+  if (!sayIf(device, Target::controller, 0, isAuto ? Action::autoOn : Action::manual, 0))
+    log(device, WORDS("mode: no character for it"), WORDS(""), WORDS(""));
 }
 
 #endif

@@ -39,7 +39,8 @@ void scheduleDue(Device& device) {
   const uint16_t minute = static_cast<uint16_t>(now % DAY_MS / MINUTE_MS);
   for (uint8_t i = 0; i < device.image->scheduleCount; i++) {
     const Schedule& schedule = row(device.image->schedules + i);
-    if ((schedule.days >> day & 1) == 0 || schedule.minute != minute || !rulesMayAct(device, schedule.channel)) continue;
+    if ((schedule.days >> day & 1) == 0 || schedule.minute != minute || !rulesMayAct(device, schedule.channel))
+      continue;
     command(device, schedule.channel, schedule.action, schedule.level, Source::schedule);
   }
   armNext(device, false);

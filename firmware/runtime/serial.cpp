@@ -25,7 +25,10 @@ void sendStatusLine(Device& device) {
   arm(device, slotOf(image, Slot::status), image.statusMs);
   for (uint8_t i = 0; i < image.channelCount; i++) {
     bool closed = false;
-    device.said[i] = !hasContact(device, i) ? device.channels[i].level : !doorIsClosed(device, i, closed) ? NOT_KNOWN : closed ? 0 : 1;
+    device.said[i] = !hasContact(device, i)             ? device.channels[i].level
+                     : !doorIsClosed(device, i, closed) ? NOT_KNOWN
+                     : closed                           ? 0
+                                                        : 1;
   }
   device.line.unknown = device.unknownCharacters;
   device.line.channel = 0;
@@ -49,7 +52,9 @@ static char hexDigit(uint8_t value) { return static_cast<char>(value < 10 ? '0' 
 
 // The channel that comes next, or what stands behind them all.
 static LinePart partOf(const Device& device, uint8_t channel) {
-  return channel < device.image->channelCount ? LinePart::id : device.line.unknown > 0 ? LinePart::unknown : LinePart::sum;
+  return channel < device.image->channelCount ? LinePart::id
+         : device.line.unknown > 0            ? LinePart::unknown
+                                              : LinePart::sum;
 }
 
 // `S <channel>=<value> … *<xor of all before the star, two hex digits>`
@@ -61,8 +66,7 @@ bool lineCharacter(Device& device, char& character) {
     line.offset = 0;
   };
   switch (line.part) {
-    case LinePart::none:
-      return false;
+    case LinePart::none: return false;
     case LinePart::head:
       character = offset == 0 ? 'S' : ' ';
       if (offset == 1) turnTo(partOf(device, 0));
@@ -92,7 +96,10 @@ bool lineCharacter(Device& device, char& character) {
       }
       break;
     case LinePart::sum:
-      character = offset == 0 ? '*' : offset == 1 ? hexDigit(static_cast<uint8_t>(line.sum >> 4)) : offset == 2 ? hexDigit(line.sum & 15) : '\n';
+      character = offset == 0   ? '*'
+                  : offset == 1 ? hexDigit(static_cast<uint8_t>(line.sum >> 4))
+                  : offset == 2 ? hexDigit(line.sum & 15)
+                                : '\n';
       if (offset == 3) line.part = LinePart::none;
       return true;
   }

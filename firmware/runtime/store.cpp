@@ -8,7 +8,9 @@ bool levelIsStored(const Image& image, uint8_t channel) {
   return powerUp == PowerUp::last || (powerUp == PowerUp::service && row(&table->otherwiseLast));
 }
 
-bool isStored(const Image& image, uint8_t channel) { return levelIsStored(image, channel) || row(&image.channels[channel].kind) == ChannelKind::stepped; }
+bool isStored(const Image& image, uint8_t channel) {
+  return levelIsStored(image, channel) || row(&image.channels[channel].kind) == ChannelKind::stepped;
+}
 
 void storeSoon(Device& device) { arm(device, slotOf(*device.image, Slot::store), device.image->storeMs); }
 
@@ -34,8 +36,8 @@ void storeDue(Device& device) {
   device.port->store(device.port->context);
 }
 
-// CRC-16/CCITT-FALSE (polynomial 0x1021, initial 0xffff; "123456789" gives 0x29b1), a byte at a time without a table. A bit at a
-// time it reads: crc ^= byte << 8, then eight times crc = crc & 0x8000 ? crc << 1 ^ 0x1021 : crc << 1.
+// CRC-16/CCITT-FALSE (polynomial 0x1021, initial 0xffff; "123456789" gives 0x29b1), a byte at a time without a table. A
+// bit at a time it reads: crc ^= byte << 8, then eight times crc = crc & 0x8000 ? crc << 1 ^ 0x1021 : crc << 1.
 static uint16_t crcStep(uint16_t crc, uint8_t byte) {
   crc = static_cast<uint16_t>((crc >> 8) | (crc << 8));
   crc = static_cast<uint16_t>(crc ^ byte);
@@ -44,9 +46,10 @@ static uint16_t crcStep(uint16_t crc, uint8_t byte) {
   return static_cast<uint16_t>(crc ^ ((crc & 0xff) << 5));
 }
 
-// A record: number (2 bytes, it grows by one each time), level, last level and mode of each channel (3), CRC (2), and a last byte
-// that says that it is whole: the number of channels. That byte is the first to go and the last to come, so that a record cut
-// anywhere is no record, whatever its CRC would say; the CRC is for bytes that were worn or never written.
+// A record: number (2 bytes, it grows by one each time), level, last level and mode of each channel (3), CRC (2), and a
+// last byte that says that it is whole: the number of channels. That byte is the first to go and the last to come, so
+// that a record cut anywhere is no record, whatever its CRC would say; the CRC is for bytes that were worn or never
+// written.
 static const uint8_t NOT_WHOLE = 0xff;
 
 static bool slotIsWhole(const Memory& memory, size_t base, uint8_t channels, uint16_t& number) {
@@ -57,7 +60,8 @@ static bool slotIsWhole(const Memory& memory, size_t base, uint8_t channels, uin
   const uint16_t low = memory.read(memory.context, base + size - 3);
   const uint16_t high = memory.read(memory.context, base + size - 2);
   if (crc != static_cast<uint16_t>(low | (high << 8))) return false;
-  number = static_cast<uint16_t>(memory.read(memory.context, base) | (static_cast<uint16_t>(memory.read(memory.context, base + 1)) << 8));
+  number = static_cast<uint16_t>(memory.read(memory.context, base) |
+                                 (static_cast<uint16_t>(memory.read(memory.context, base + 1)) << 8));
   return true;
 }
 

@@ -51,13 +51,47 @@ enum class ChannelKind : uint8_t { switched, stepped, pulsed, paired, feed };
 enum class Pull : uint8_t { none, up, down };
 enum class Settle : uint8_t { settle, eager };
 enum class Gesture : uint8_t { press, release, hold, flip, follow, select };
-enum class Action : uint8_t { off, on, toggle, up, down, follow, level, pulse, open, close, a, b, stop, autoOn, manual, autoToggle, pair, reset, report };
+enum class Action : uint8_t {
+  off,
+  on,
+  toggle,
+  up,
+  down,
+  follow,
+  level,
+  pulse,
+  open,
+  close,
+  a,
+  b,
+  stop,
+  autoOn,
+  manual,
+  autoToggle,
+  pair,
+  reset,
+  report
+};
 enum class Target : uint8_t { channel, group, controller };
 enum class PowerUp : uint8_t { off, on, last, wall, service };
 enum class Hand : uint8_t { yield, leave, ignore };
 enum class Protocol : uint8_t { nec, necExt, rc5, rc6, sirc12, sirc15, sirc20, unknown, necRepeat };
 enum class Carries : uint8_t { channel, sensor, mode };
-enum class Source : uint8_t { power, wall, remote, app, hub, nearby, serial, service, limit, rule, schedule, watch, contact };
+enum class Source : uint8_t {
+  power,
+  wall,
+  remote,
+  app,
+  hub,
+  nearby,
+  serial,
+  service,
+  limit,
+  rule,
+  schedule,
+  watch,
+  contact
+};
 enum class LinkState : uint8_t { down, joining, up };
 
 /// Pins of expanders and shift registers are numbered from here on, in the order of the controller's parts.
@@ -93,7 +127,7 @@ struct Channel {
   Words id;
   Words topic;
   ChannelKind kind;
-  uint8_t firstOutput;   ///< in Image::outputPins
+  uint8_t firstOutput;  ///< in Image::outputPins
   uint8_t contacts;
   uint8_t firstPattern;  ///< in Image::patterns; one a level, from 0
   uint8_t top;           ///< highest level

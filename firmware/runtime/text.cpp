@@ -25,7 +25,9 @@ void appendNumber(Text& text, uint32_t number) {
   while (count > 0) append(text, digits[--count]);
 }
 
-static uint32_t magnitude(int32_t number) { return number < 0 ? 0u - static_cast<uint32_t>(number) : static_cast<uint32_t>(number); }
+static uint32_t magnitude(int32_t number) {
+  return number < 0 ? 0u - static_cast<uint32_t>(number) : static_cast<uint32_t>(number);
+}
 
 void appendSigned(Text& text, int32_t number) {
   if (number < 0) append(text, '-');

@@ -1,17 +1,19 @@
 // Vestibule controller runtime: runs the tables of an image exactly as docs/behaviour.md says.
 //
 // C++11 without exceptions, RTTI, heap, recursion or floating point; nothing of the standard library but <stdint.h> and
-// <stddef.h>. The caller owns all memory (image.h declares it); the port does all I/O. Each file here mirrors the one of
-// the same name in core/device (or core/infrared), and a differential test holds the two equal, byte for byte.
+// <stddef.h>. The caller owns all memory (image.h declares it); the port does all I/O. Each file here mirrors the one
+// of the same name in core/device (or core/infrared), and a differential test holds the two equal, byte for byte.
 //
 // Use: begin(device, now) works off what was due before; then tell it what happens at this instant, in this order:
-// power, link, clock; levels; frames; messages and characters; sensors; then finish(device) does what is due now, commits
-// the outputs and sends the reports.
+// power, link, clock; levels; frames; messages and characters; sensors; then finish(device) does what is due now,
+// commits the outputs and sends the reports.
 //
 // Build options (each says what it buys):
-//   VESTIBULE_FLASH_TABLES  tables and words stay in flash on a board whose flash is no part of its memory (AVR): saves the
+//   VESTIBULE_FLASH_TABLES  tables and words stay in flash on a board whose flash is no part of its memory (AVR): saves
+//   the
 //                           RAM of all tables, costs a copy of a row at each use.
-//   VESTIBULE_ONE_CONTROLLER  tables, memory and port lie where memory.h defines them, and are not looked up through pointers:
+//   VESTIBULE_ONE_CONTROLLER  tables, memory and port lie where memory.h defines them, and are not looked up through
+//   pointers:
 //                           saves flash and time on a small board that is built with -flto.
 //   VESTIBULE_NO_LINK       no network: leaves out topics, messages and reports, about 5 KB of flash.
 #ifndef VESTIBULE_H
@@ -32,7 +34,8 @@ using Place = uint16_t;
 constexpr Place NO_PLACE = static_cast<Place>(~0u);
 constexpr Place NOT_ARMED = static_cast<Place>(NO_PLACE - 1);
 
-/// Those that are armed form a chain in the order in which they are due; of one instant, the one that was set first comes first.
+/// Those that are armed form a chain in the order in which they are due; of one instant, the one that was set first
+/// comes first.
 struct Timer {
   uint32_t at;
   Place next;  ///< the one that is due after this one; NO_PLACE: none; or NOT_ARMED
@@ -49,9 +52,9 @@ struct ChannelState {
   uint32_t seq;
   Source source;
 #endif
-  uint8_t level;      ///< 0: off
-  uint8_t lastLevel;  ///< the last one that was not 0
-  uint8_t closed;     ///< closed contacts, as bits
+  uint8_t level;         ///< 0: off
+  uint8_t lastLevel;     ///< the last one that was not 0
+  uint8_t closed;        ///< closed contacts, as bits
   uint8_t waitingLevel;  ///< a turn-on that waits for minOffMs; 0: none
   Source waitingSource;
   uint8_t staggeredLevel;
@@ -107,7 +110,8 @@ struct Port {
   void (*join)(void* context);
   /// The stored levels of each channel are in its state; written whole.
   void (*store)(void* context);
-  /// A status line is ready: take it by lineCharacter, at once or bit by bit. No other is made before it has been taken.
+  /// A status line is ready: take it by lineCharacter, at once or bit by bit. No other is made before it has been
+  /// taken.
   void (*line)(void* context);
   /// A character for the main board of a pair.
   void (*say)(void* context, char character);
@@ -115,11 +119,11 @@ struct Port {
   void (*credentials)(void* context, bool reset);
 };
 
-/// A status line that is being taken: what it says is fixed, its characters are worked out one by one, so that a small board needs
-/// no room for them and is never held up by them.
+/// A status line that is being taken: what it says is fixed, its characters are worked out one by one, so that a small
+/// board needs no room for them and is never held up by them.
 enum class LinePart : uint8_t { none, head, id, value, unknown, sum };
 struct StatusLine {
-  uint16_t unknown;  ///< characters that nobody knew
+  uint16_t unknown;        ///< characters that nobody knew
   volatile LinePart part;  ///< a port may take characters in an interrupt
   uint8_t channel;
   uint8_t offset;  ///< within the part
@@ -176,7 +180,7 @@ struct Device {
 #ifdef VESTIBULE_NO_LINK
   static constexpr bool mirrors = false;
 #else
-  bool mirrors;      ///< the coprocessor of a pair; set between prepare and power
+  bool mirrors;  ///< the coprocessor of a pair; set between prepare and power
 #endif
   bool lineRefused;  ///< of a mirror: the last line counted for nothing, and that has been said
   bool powered;
@@ -205,14 +209,16 @@ void level(Device& device, uint8_t input, uint8_t bit, uint8_t level);
 void frame(Device& device, const Frame& frame, bool repeat);
 /// Durations in µs, mark and space in turn, a mark first; 65535 stands for all longer ones.
 void edges(Device& device, const uint16_t* durations, size_t count);
-/// Decodes the frame that begins at `from` and moves `from` behind it; false: nothing was decoded there. For a port to which
-/// decoding (some ms on an 8-bit core) is too long for one instant: it decodes first, then tells the time and the frame.
+/// Decodes the frame that begins at `from` and moves `from` behind it; false: nothing was decoded there. For a port to
+/// which decoding (some ms on an 8-bit core) is too long for one instant: it decodes first, then tells the time and the
+/// frame.
 bool nextFrame(const uint16_t* durations, size_t count, size_t& from, Frame& frame);
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
 void character(Device& device, char character);
 void sensor(Device& device, uint8_t sensor, int32_t thousandths);
-/// A status line of the main board, without its end, for the coprocessor of a pair: that runs the same tables, drives nothing and
-/// stands for the main board on the network (Device::mirrors). Messages become characters (Port::say), lines become reports.
+/// A status line of the main board, without its end, for the coprocessor of a pair: that runs the same tables, drives
+/// nothing and stands for the main board on the network (Device::mirrors). Messages become characters (Port::say),
+/// lines become reports.
 void line(Device& device, const char* text, size_t length);
 /// The next character of the status line, '\n' at its end; false: it has been taken.
 bool lineCharacter(Device& device, char& character);
@@ -233,8 +239,8 @@ struct Memory {
   void (*write)(void* context, size_t at, uint8_t value);
 };
 constexpr size_t recordBytes(size_t channels) { return 2 + channels * 3 + 3; }
-/// Writes what is stored into the slot that does not hold the newest whole record: its last byte first, to say that it is not
-/// whole, then all from the first to the last. The port must keep that order.
+/// Writes what is stored into the slot that does not hold the newest whole record: its last byte first, to say that it
+/// is not whole, then all from the first to the last. The port must keep that order.
 void saveRecord(const Device& device, const Memory& memory);
 /// Reads the newest whole record; false: there is none. Call between prepare and power.
 bool loadRecord(Device& device, const Memory& memory);

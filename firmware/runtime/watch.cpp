@@ -2,8 +2,8 @@
 
 namespace vestibule {
 
-// Is the hub alive? Heard means: a heartbeat within watchMs, over a link that is up. Unheard for graceMs more, the feeds go
-// local; heard again for steadyMs without a break, they are detached and closed, so that the lamps have power.
+// Is the hub alive? Heard means: a heartbeat within watchMs, over a link that is up. Unheard for graceMs more, the
+// feeds go local; heard again for steadyMs without a break, they are detached and closed, so that the lamps have power.
 void startWatch(Device& device) {
   device.heard = false;
   device.local = false;

@@ -15,25 +15,32 @@ const MICROSECOND = 16 // cycles
 const WORST_US = 400
 
 describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simulator of its core', () => {
-  it.each(['drying', 'yard'])('%s of the demo: pins to the very millisecond, the serial link byte for byte', async (id) => {
-    let edges = 0
-    let worst = 0
-    let bytes = 0
-    for (let seed = 1; seed <= 15; seed++) {
-      const { expected, actual, late, lines, run } = await compare(demo(id), avrTrace(demo(id), seed))
-      expect(actual, `trace ${seed}`).toEqual(expected)
-      // the trace may end while its last line is being sent
-      expect(lines.actual, `trace ${seed}`).toEqual(lines.expected.slice(0, lines.actual.length))
-      expect(lines.expected.length - lines.actual.length).toBeLessThanOrEqual(1)
-      bytes += lines.actual.join('\n').length
-      expect(late, `trace ${seed}`).toBe(0)
-      expect(run.troubles).toEqual([])
-      edges += actual.length
-      worst = Math.max(worst, run.worstCycles)
-    }
-    console.log(`${id} on simavr: ${edges} pin edges and ${bytes} bytes of the serial link over 15 traces equal, worst pass ${Math.round(worst / MICROSECOND)} µs`)
-    expect(edges).toBeGreaterThan(100)
-  }, 120_000)
+  it.each(['drying', 'yard'])(
+    '%s of the demo: pins to the very millisecond, the serial link byte for byte',
+    async (id) => {
+      let edges = 0
+      let worst = 0
+      let bytes = 0
+      for (let seed = 1; seed <= 15; seed++) {
+        const { expected, actual, late, lines, run } = await compare(demo(id), avrTrace(demo(id), seed))
+        expect(actual, `trace ${seed}`).toEqual(expected)
+        // the trace may end while its last line is being sent
+        expect(lines.actual, `trace ${seed}`).toEqual(lines.expected.slice(0, lines.actual.length))
+        expect(lines.expected.length - lines.actual.length).toBeLessThanOrEqual(1)
+        bytes += lines.actual.join('\n').length
+        expect(late, `trace ${seed}`).toBe(0)
+        expect(run.troubles).toEqual([])
+        edges += actual.length
+        worst = Math.max(worst, run.worstCycles)
+      }
+      console.log(
+        `${id} on simavr: ${edges} pin edges and ${bytes} bytes of the serial link over 15 traces equal, ` +
+          `worst pass ${Math.round(worst / MICROSECOND)} µs`,
+      )
+      expect(edges).toBeGreaterThan(100)
+    },
+    120_000,
+  )
 
   it('random controllers of every kind of channel, with infrared and power cuts: the same edges in the same millisecond', async () => {
     let edges = 0
@@ -47,7 +54,8 @@ describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simula
       for (let k = 1; k <= 4; k++) {
         const { expected, actual, late, lines, run } = await compare(image, avrTrace(image, k))
         expect(actual, `image ${seed}, trace ${k}`).toEqual(expected)
-        // a line that is overtaken while the one before it is being sent is left out; what is sent is in order, and the last is true
+        // a line that is overtaken while the one before it is being sent is left out; what is sent is in order, and the
+        // last is true
         expect(withoutOthers(lines.expected, lines.actual), `image ${seed}, trace ${k}`).toEqual(lines.actual)
         expect(lines.actual.at(-1)).toBe(lines.expected.at(-1))
         expect(run.troubles).toEqual([])
@@ -59,7 +67,11 @@ describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simula
         traces++
       }
     }
-    console.log(`random controllers on simavr: ${edges} pin edges and ${frames} infrared frames over ${traces} traces, ${lateEdges} edges one millisecond later; worst pass ${Math.round(worst / MICROSECOND)} µs, stack ${stack} bytes`)
+    console.log(
+      `random controllers on simavr: ${edges} pin edges and ${frames} infrared frames over ${traces} ` +
+        `traces, ${lateEdges} edges one millisecond later; worst pass ${Math.round(worst / MICROSECOND)} ` +
+        `µs, stack ${stack} bytes`,
+    )
     expect(lateEdges).toBe(0)
     expect(edges).toBeGreaterThan(200)
     expect(frames).toBeGreaterThan(50)
@@ -71,7 +83,11 @@ describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simula
     expect(actual).toEqual(expected)
     expect(late).toBe(0)
     const size = await avrSize(await buildAvr(image))
-    console.log(`8 channels, infrared, serial: ${size.flash} bytes of flash, ${size.memory} of memory and ${run.memory} with its stack; worst pass ${Math.round(run.worstCycles / MICROSECOND)} µs, ${Math.round(run.startCycles / MICROSECOND)} µs at power-up`)
+    console.log(
+      `8 channels, infrared, serial: ${size.flash} bytes of flash, ${size.memory} of memory and ` +
+        `${run.memory} with its stack; worst pass ${Math.round(run.worstCycles / MICROSECOND)} µs, ` +
+        `${Math.round(run.startCycles / MICROSECOND)} µs at power-up`,
+    )
     expect(size.flash).toBeLessThanOrEqual(20 * 1024)
     expect(run.memory).toBeLessThanOrEqual(1.5 * 1024)
     expect(run.worstCycles / MICROSECOND).toBeLessThanOrEqual(WORST_US)
@@ -88,7 +104,13 @@ describe.skipIf(!simulatorSupported())('power that goes while the 8-bit board wr
     for (let cut = 0; cut <= 130; cut += 5) {
       // all on, which is stored two seconds later; the power goes some ms after the writing has begun
       const off = 1000 + image.storeMs + cut
-      const { outputs, troubles } = await runAvrTrace(program, image, [{ t: 0, power: 'on' }, { t: 1000, char: '+' }, { t: off, power: 'off' }, { t: off + 100, power: 'on' }, { t: off + 2000, end: true }])
+      const { outputs, troubles } = await runAvrTrace(program, image, [
+        { t: 0, power: 'on' },
+        { t: 1000, char: '+' },
+        { t: off, power: 'off' },
+        { t: off + 100, power: 'on' },
+        { t: off + 2000, end: true },
+      ])
       const back = outputs.filter(({ t, level }) => t >= off + 100 && level === 1).map(({ out }) => out)
       expect([[], kept], `cut ${cut} ms after the store was due`).toContainEqual(back)
       expect(troubles).toEqual([])
@@ -105,11 +127,18 @@ describe.skipIf(!simulatorSupported())('power that goes while the 8-bit board wr
 describe.skipIf(!avrSupported())('building for the 8-bit board', () => {
   it('refuses a pin that the board does not have', async () => {
     const image = demo('drying')
-    await expect(buildAvr({ ...image, channels: image.channels.map((channel, i) => (i === 0 ? { ...channel, gpios: [104] } : channel)) })).rejects.toThrow('pin 104 is not on the 8-bit board')
+    await expect(
+      buildAvr({
+        ...image,
+        channels: image.channels.map((channel, i) => (i === 0 ? { ...channel, gpios: [104] } : channel)),
+      }),
+    ).rejects.toThrow('pin 104 is not on the 8-bit board')
   })
   it('refuses a serial link on pins that have no port of their own', async () => {
     const image = demo('drying')
     expect(image.line).toEqual({ sends: 1, hears: 0 })
-    await expect(buildAvr({ ...image, line: { sends: 9, hears: 8 } })).rejects.toThrow('the serial link of this board is on D1 (sends) and D0 (hears)')
+    await expect(buildAvr({ ...image, line: { sends: 9, hears: 8 } })).rejects.toThrow(
+      'the serial link of this board is on D1 (sends) and D0 (hears)',
+    )
   })
 })

@@ -20,10 +20,15 @@ const FLAGS = [...STRICT_FLAGS, '-Os', '-fno-exceptions', '-fno-rtti', '-ffreest
 const TARGETS = [
   { name: 'host', compiler: 'g++', flags: [] },
   { name: 'single-core Wi-Fi (xtensa lx106)', compiler: 'xtensa-lx106-elf-g++', flags: ['-mlongcalls'] },
-  { name: 'small RISC-V Wi-Fi (rv32imc)', compiler: 'riscv64-unknown-elf-g++', flags: ['-march=rv32imc', '-mabi=ilp32'] },
+  {
+    name: 'small RISC-V Wi-Fi (rv32imc)',
+    compiler: 'riscv64-unknown-elf-g++',
+    flags: ['-march=rv32imc', '-mabi=ilp32'],
+  },
   { name: '8-bit (AVR)', compiler: 'avr-g++', flags: ['-mmcu=avr5'] },
 ]
-const installed = (compiler: string) => ['/usr/bin', '/usr/local/bin'].some((folder) => existsSync(join(folder, compiler)))
+const installed = (compiler: string) =>
+  ['/usr/bin', '/usr/local/bin'].some((folder) => existsSync(join(folder, compiler)))
 
 const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
@@ -32,11 +37,24 @@ const site = parsed.value
 describe.each(TARGETS)('the firmware compiles without a warning for $name', ({ compiler, flags }) => {
   it.skipIf(!installed(compiler))(compiler, async () => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-compile-'))
-    for (const source of await runtimeSources()) await run(compiler, [...FLAGS, ...flags, `-I${RUNTIME_DIR}`, source, '-o', join(folder, 'runtime.o')])
+    for (const source of await runtimeSources())
+      await run(compiler, [...FLAGS, ...flags, `-I${RUNTIME_DIR}`, source, '-o', join(folder, 'runtime.o')])
     for (const controller of site.controllers) {
       writeFileSync(join(folder, 'image.h'), imageHeader(compileController(site, controller.id)))
-      writeFileSync(join(folder, 'image.cpp'), '#include "image.h"\nconst vestibule::Image* theImage() { return &image::IMAGE; }\n')
-      await run(compiler, [...FLAGS, ...flags, '-Wno-unused-const-variable', `-I${RUNTIME_DIR}`, `-I${folder}`, join(folder, 'image.cpp'), '-o', join(folder, 'image.o')])
+      writeFileSync(
+        join(folder, 'image.cpp'),
+        '#include "image.h"\nconst vestibule::Image* theImage() { return &image::IMAGE; }\n',
+      )
+      await run(compiler, [
+        ...FLAGS,
+        ...flags,
+        '-Wno-unused-const-variable',
+        `-I${RUNTIME_DIR}`,
+        `-I${folder}`,
+        join(folder, 'image.cpp'),
+        '-o',
+        join(folder, 'image.o'),
+      ])
     }
   })
 })
@@ -45,18 +63,37 @@ describe('the port for board cores of the setup()/loop() style', () => {
   it('compiles against a stand-in for such a core, for every controller that may use it', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
     const here = join('firmware', 'ports', 'core')
-    const words = [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-c', `-DVESTIBULE_CORE_HEADER="mockCore.h"`, `-I${join('firmware', 'test')}`, `-I${here}`, `-I${RUNTIME_DIR}`, `-I${folder}`]
+    const words = [
+      ...STRICT_FLAGS,
+      '-fno-exceptions',
+      '-fno-rtti',
+      '-c',
+      `-DVESTIBULE_CORE_HEADER="mockCore.h"`,
+      `-I${join('firmware', 'test')}`,
+      `-I${here}`,
+      `-I${RUNTIME_DIR}`,
+      `-I${folder}`,
+    ]
     const controllers = site.controllers.filter((controller) => portOf(controller) === 'core')
     expect(controllers.length).toBeGreaterThanOrEqual(3)
     for (const controller of controllers) {
       const { image, part } = tablesOf(site, controller.id)
       writeFileSync(join(folder, 'image.h'), imageHeader(image))
-      for (const source of ['controller.cpp', 'example.cpp']) await run('g++', [...words, `-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`, '-Wno-unused-const-variable', join(here, source), '-o', join(folder, 'port.o')])
+      for (const source of ['controller.cpp', 'example.cpp'])
+        await run('g++', [
+          ...words,
+          `-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`,
+          '-Wno-unused-const-variable',
+          join(here, source),
+          '-o',
+          join(folder, 'port.o'),
+        ])
     }
     expect(controllers.some((controller) => tablesOf(site, controller.id).part === 'mirror')).toBe(true)
   })
   it('a build for a coprocessor has its main board’s tables, and says in its settings what it is', () => {
-    const text = (id: string, name: string) => buildController(site, id, firmwareFiles()).files.find((file) => file.name === name)!.text
+    const text = (id: string, name: string) =>
+      buildController(site, id, firmwareFiles()).files.find((file) => file.name === name)!.text
     expect(text('drying-radio', 'firmware/image.h')).toBe(text('drying', 'firmware/image.h'))
     expect(text('drying-radio', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 1')
     expect(text('glaze', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 0')
@@ -65,27 +102,39 @@ describe('the port for board cores of the setup()/loop() style', () => {
 })
 
 describe('a build', () => {
-  it.each(['throwing', 'drying', 'drying-radio'])('of %s compiles as it is, and its program does what the interpreter does', async (id) => {
-    const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))
-    for (const file of buildController(site, id, firmwareFiles()).files) {
-      mkdirSync(dirname(join(folder, file.name)), { recursive: true })
-      writeFileSync(join(folder, file.name), file.text)
-    }
-    await run('make', ['-s', '-j2', '-C', join(folder, 'firmware'), 'host'])
-    const { image, part } = tablesOf(site, id)
-    const trace = part === 'mirror' ? mirrorTrace(7, image) : randomTrace(7, image)
-    expect(await runHostTrace(join(folder, 'firmware', 'ports', 'host', 'controller'), writeTrace(trace), 0, part)).toBe(writeOutputs(runTrace(image, trace, part)))
-    if (id === 'drying' && installed('avr-g++')) await run('make', ['-s', '-C', join(folder, 'firmware'), 'avr'])
-  }, 120_000)
+  it.each(['throwing', 'drying', 'drying-radio'])(
+    'of %s compiles as it is, and its program does what the interpreter does',
+    async (id) => {
+      const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))
+      for (const file of buildController(site, id, firmwareFiles()).files) {
+        mkdirSync(dirname(join(folder, file.name)), { recursive: true })
+        writeFileSync(join(folder, file.name), file.text)
+      }
+      await run('make', ['-s', '-j2', '-C', join(folder, 'firmware'), 'host'])
+      const { image, part } = tablesOf(site, id)
+      const trace = part === 'mirror' ? mirrorTrace(7, image) : randomTrace(7, image)
+      expect(
+        await runHostTrace(join(folder, 'firmware', 'ports', 'host', 'controller'), writeTrace(trace), 0, part),
+      ).toBe(writeOutputs(runTrace(image, trace, part)))
+      if (id === 'drying' && installed('avr-g++')) await run('make', ['-s', '-C', join(folder, 'firmware'), 'avr'])
+    },
+    120_000,
+  )
 })
 
 describe('the runtime keeps its promises', () => {
   it('uses no heap, no floating point, no standard library beyond integers', async () => {
-    for (const source of [...(await runtimeSources()), ...['vestibule.h', 'tables.h', 'memory.h', 'inside.h'].map((name) => join(RUNTIME_DIR, name))]) {
+    for (const source of [
+      ...(await runtimeSources()),
+      ...['vestibule.h', 'tables.h', 'memory.h', 'inside.h'].map((name) => join(RUNTIME_DIR, name)),
+    ]) {
       const text = readFileSync(source, 'utf8').replace(/\/\/.*$/gm, '')
       expect(text, source).not.toMatch(/\b(new|delete|malloc|free|float|double|std::|throw|dynamic_cast)\b/)
       // the board's own header for reading flash is asked for by a build option only
-      for (const [, header] of text.replace(/#ifdef VESTIBULE_FLASH_TABLES[\s\S]*?#else/, '').matchAll(/#include <([^>]+)>/g)) expect(['stdint.h', 'stddef.h'], source).toContain(header)
+      for (const [, header] of text
+        .replace(/#ifdef VESTIBULE_FLASH_TABLES[\s\S]*?#else/, '')
+        .matchAll(/#include <([^>]+)>/g))
+        expect(['stdint.h', 'stddef.h'], source).toContain(header)
     }
   })
   it('calls itself nowhere, by whatever way round', async () => {
@@ -104,7 +153,8 @@ describe('the runtime keeps its promises', () => {
           inside = begins[1]!
           calls.set(inside, calls.get(inside) ?? new Set())
         }
-        const called = /R_X86_64_PL(?:T)?32\s+([\w.]+)/.exec(line)?.[1] ?? /\bcall\s+[0-9a-f]+ <([^>+]+)>/.exec(line)?.[1]
+        const called =
+          /R_X86_64_PL(?:T)?32\s+([\w.]+)/.exec(line)?.[1] ?? /\bcall\s+[0-9a-f]+ <([^>+]+)>/.exec(line)?.[1]
         if (called && inside) calls.get(inside)!.add(called)
       }
     }
@@ -133,6 +183,10 @@ describe('the runtime keeps its promises', () => {
     }
     await run('ld', ['-r', ...objects, '-o', join(folder, 'all.o')])
     const { stdout } = await run('nm', ['--undefined-only', join(folder, 'all.o')])
-    expect(stdout.split('\n').filter((line) => line.trim() && !/_GLOBAL_OFFSET_TABLE_|memset|memcpy|__stack_chk_fail/.test(line))).toEqual([])
+    expect(
+      stdout
+        .split('\n')
+        .filter((line) => line.trim() && !/_GLOBAL_OFFSET_TABLE_|memset|memcpy|__stack_chk_fail/.test(line)),
+    ).toEqual([])
   })
 })

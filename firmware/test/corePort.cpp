@@ -1,11 +1,14 @@
-// Runs the port for board cores on a stand-in for such a core: pins, clock, serial port, link and store are made here, and the port's
-// own loop is called each millisecond. Standard input, in order of time (ms):   standard output, each with its ms:
+// Runs the port for board cores on a stand-in for such a core: pins, clock, serial port, link and store are made here,
+// and the port's own loop is called each millisecond. Standard input, in order of time (ms):   standard output, each
+// with its ms:
 //   t P pin level      a level at a pin                                           D pin level       an output changes
-//   t C code           a character on the serial port                             B code            a byte on the serial port
-//   t M retain topic payload   (payload to the end of the line)                   P retain topic payload
-//   t L 0|1            the network is gone, is there                              U topic           a subscription
-//   t S sensor value   a reading, thousandths                                     J                 the port is asked to join
-//                                                                                G pair|reset      the gestures of credentials
+//   t C code           a character on the serial port                             B code            a byte on the
+//   serial port t M retain topic payload   (payload to the end of the line)                   P retain topic payload t
+//   L 0|1            the network is gone, is there                              U topic           a subscription t S
+//   sensor value   a reading, thousandths                                     J                 the port is asked to
+//   join
+//                                                                                G pair|reset      the gestures of
+//                                                                                credentials
 //   t T weekMs         the clock is known                                         X text            what must not be
 //   t I µs µs …        durations at the receiver, a mark first
 //   t E                end
@@ -52,19 +55,24 @@ class TraceLink final : public core::LinkBase {
     now = State::joining;
   }
   State state() override { return now; }
-  void publish(const char* topic, const char* payload, bool retain) override { std::printf("%lu P %d %s %s\n", ms(), retain ? 1 : 0, topic, payload); }
+  void publish(const char* topic, const char* payload, bool retain) override {
+    std::printf("%lu P %d %s %s\n", ms(), retain ? 1 : 0, topic, payload);
+  }
   void subscribe(const char* topic) override { std::printf("%lu U %s\n", ms(), topic); }
   void pair() override { std::printf("%lu G pair\n", ms()); }
   void forget() override { std::printf("%lu G reset\n", ms()); }
   void loop() override {
-    for (const Message& message : waiting) core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()), message.payload.size(), message.retain);
+    for (const Message& message : waiting)
+      core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()),
+                            message.payload.size(), message.retain);
     waiting.clear();
   }
 };
 
 TraceLink network;
 uint8_t memory[1024];
-const core::Store STORE = {[](size_t at) -> uint8_t { return memory[at]; }, [](size_t at, uint8_t value) { memory[at] = value; }, []() {}};
+const core::Store STORE = {[](size_t at) -> uint8_t { return memory[at]; },
+                           [](size_t at, uint8_t value) { memory[at] = value; }, []() {}};
 
 struct Edge {
   uint64_t at;
@@ -135,7 +143,8 @@ void digitalWrite(uint8_t pin, uint8_t level) {
 }
 // A pin must have its safe level before it drives anything.
 void pinMode(uint8_t pin, uint8_t mode) {
-  if (mode == OUTPUT && !written[pin]) std::printf("%lu X pin %d becomes an output without its safe level\n", ms(), pin);
+  if (mode == OUTPUT && !written[pin])
+    std::printf("%lu X pin %d becomes an output without its safe level\n", ms(), pin);
   modes[pin] = mode;
 }
 int digitalRead(uint8_t pin) { return levels[pin]; }

@@ -12,12 +12,23 @@ import { imageHeader } from '../../core/outputs'
 import { readSite } from '../../core/site'
 import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
 
-// The port for board cores has not been run on hardware. Here it runs on a stand-in for such a core (corePort.cpp), a pass each
+// The port for board cores has not been run on hardware. Here it runs on a stand-in for such a core (corePort.cpp), a
+// pass each
 // millisecond, and does what the interpreter does: pins, messages, subscriptions, characters.
 
 const run = promisify(execFile)
 const PORT = join('firmware', 'ports', 'core')
-const FLAGS = [...STRICT_FLAGS, '-O1', '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-DVESTIBULE_CORE_HEADER="mockCore.h"', `-I${resolve('firmware', 'test')}`, `-I${resolve(PORT)}`, `-I${RUNTIME_DIR}`]
+const FLAGS = [
+  ...STRICT_FLAGS,
+  '-O1',
+  '-fno-exceptions',
+  '-fno-rtti',
+  '-Wno-unused-const-variable',
+  '-DVESTIBULE_CORE_HEADER="mockCore.h"',
+  `-I${resolve('firmware', 'test')}`,
+  `-I${resolve(PORT)}`,
+  `-I${RUNTIME_DIR}`,
+]
 /** Longer than any space within a frame, µs: then a frame is taken. */
 const FRAME_ENDS_US = 6_000
 
@@ -25,7 +36,12 @@ const FRAME_ENDS_US = 6_000
 function withPins(image: ControllerImage, first = 2): ControllerImage {
   let pin = first
   const own = (gpios: readonly number[]): number[] => gpios.map(() => pin++)
-  return { ...image, channels: image.channels.map((channel) => ({ ...channel, gpios: own(channel.gpios) })), inputs: image.inputs.map((input) => ({ ...input, gpios: own(input.gpios) })), receiver: image.keys.length ? 1 : NO_PIN }
+  return {
+    ...image,
+    channels: image.channels.map((channel) => ({ ...channel, gpios: own(channel.gpios) })),
+    inputs: image.inputs.map((input) => ({ ...input, gpios: own(input.gpios) })),
+    receiver: image.keys.length ? 1 : NO_PIN,
+  }
 }
 
 /** The runtime, which knows no image: compiled once. */
@@ -37,28 +53,51 @@ async function compileRuntime(): Promise<string[]> {
   return sources.map((source) => join(folder, basename(source).replace(/\.cpp$/, '.o')))
 }
 
-async function build(image: ControllerImage, part: Part, expander = false, more: readonly string[] = []): Promise<string> {
+async function build(
+  image: ControllerImage,
+  part: Part,
+  expander = false,
+  more: readonly string[] = [],
+): Promise<string> {
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
   writeFileSync(join(folder, 'image.h'), imageHeader(image))
-  const defines = [`-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`, ...(expander ? ['-DVESTIBULE_EXPANDER=1'] : []), ...more]
-  await run('g++', [...FLAGS.filter((flag) => flag !== '-fno-exceptions' && flag !== '-fno-rtti'), ...defines, `-I${folder}`, join(PORT, 'controller.cpp'), join('firmware', 'test', 'corePort.cpp'), ...(await (runtimeObjects ??= compileRuntime())), '-o', join(folder, 'port')])
+  const defines = [
+    `-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`,
+    ...(expander ? ['-DVESTIBULE_EXPANDER=1'] : []),
+    ...more,
+  ]
+  await run('g++', [
+    ...FLAGS.filter((flag) => flag !== '-fno-exceptions' && flag !== '-fno-rtti'),
+    ...defines,
+    `-I${folder}`,
+    join(PORT, 'controller.cpp'),
+    join('firmware', 'test', 'corePort.cpp'),
+    ...(await (runtimeObjects ??= compileRuntime())),
+    '-o',
+    join(folder, 'port'),
+  ])
   return join(folder, 'port')
 }
 
-/** One event an instant, in whole ms from 10 on, and no power cuts: the board starts once, and reads its link before its pins. */
+/**
+ * One event an instant, in whole ms from 10 on, and no power cuts: the board starts once, and reads its link before its
+ * pins.
+ */
 function spaced(lines: readonly TraceLine[]): TraceLine[] {
   let t = 0
   let before = lines[0]!.t
-  return lines.filter((line) => !('power' in line) && !('ir' in line)).flatMap((line): TraceLine[] => {
-    const gap = (line.t - before) >>> 0
-    before = line.t
-    // an hour at most: the port is called each millisecond
-    t += Math.max(10, Math.min(gap, 20_000))
-    if ('edges' in line) t += 150
-    const moved = { ...line, t } as TraceLine
-    if ('edges' in line) t += Math.ceil(line.edges.reduce((sum, us) => sum + us, 0) / 1000) + 20
-    return [moved]
-  })
+  return lines
+    .filter((line) => !('power' in line) && !('ir' in line))
+    .flatMap((line): TraceLine[] => {
+      const gap = (line.t - before) >>> 0
+      before = line.t
+      // an hour at most: the port is called each millisecond
+      t += Math.max(10, Math.min(gap, 20_000))
+      if ('edges' in line) t += 150
+      const moved = { ...line, t } as TraceLine
+      if ('edges' in line) t += Math.ceil(line.edges.reduce((sum, us) => sum + us, 0) / 1000) + 20
+      return [moved]
+    })
 }
 
 /** The harness's words for a trace line. */
@@ -66,21 +105,45 @@ function wordsOf(image: ControllerImage, line: TraceLine): string[] {
   const event = eventOf(image, line)
   if ('end' in line) return [`${line.t} E`]
   switch (event?.kind) {
-    case 'level': return [`${line.t} P ${image.inputs[event.input]!.gpios[event.bit]} ${event.level}`]
-    case 'char': return [`${line.t} C ${event.char.charCodeAt(0)}`]
-    case 'line': return [...event.line, '\n'].map((character) => `${line.t} C ${character.charCodeAt(0)}`)
-    case 'message': return /[\n\0 ]/.test(event.topic + event.payload) || event.topic === '' ? [] : [`${line.t} M ${event.retain ? 1 : 0} ${event.topic} ${event.payload}`]
-    case 'link': return [`${line.t} L ${event.up ? 1 : 0}`]
-    case 'sensor': return [`${line.t} S ${event.sensor} ${event.value}`]
-    case 'clock': return [`${line.t} T ${event.weekMs}`]
-    case 'edges': return [`${line.t} I ${event.durations.join(' ')}`]
-    default: return []
+    case 'level':
+      return [`${line.t} P ${image.inputs[event.input]!.gpios[event.bit]} ${event.level}`]
+    case 'char':
+      return [`${line.t} C ${event.char.charCodeAt(0)}`]
+    case 'line':
+      return [...event.line, '\n'].map((character) => `${line.t} C ${character.charCodeAt(0)}`)
+    case 'message':
+      return /[\n\0 ]/.test(event.topic + event.payload) || event.topic === ''
+        ? []
+        : [`${line.t} M ${event.retain ? 1 : 0} ${event.topic} ${event.payload}`]
+    case 'link':
+      return [`${line.t} L ${event.up ? 1 : 0}`]
+    case 'sensor':
+      return [`${line.t} S ${event.sensor} ${event.value}`]
+    case 'clock':
+      return [`${line.t} T ${event.weekMs}`]
+    case 'edges':
+      return [`${line.t} I ${event.durations.join(' ')}`]
+    default:
+      return []
   }
 }
 
-/** What the interpreter's outputs are on the port. Lines that change nothing at power-up, and what the port keeps to itself, are left out. */
+/**
+ * What the interpreter's outputs are on the port. Lines that change nothing at power-up, and what the port keeps to
+ * itself, are left out.
+ */
 function portWords(image: ControllerImage, outputs: readonly DeviceOutput[]): string[] {
-  const contacts = new Map(image.channels.flatMap((channel) => channel.gpios.map((gpio, i) => [channel.kind === 'stepped' || channel.kind === 'paired' ? `${channel.id}.${i + 1}` : channel.id, { gpio, low: channel.activeLow }] as const)))
+  const contacts = new Map(
+    image.channels.flatMap((channel) =>
+      channel.gpios.map(
+        (gpio, i) =>
+          [
+            channel.kind === 'stepped' || channel.kind === 'paired' ? `${channel.id}.${i + 1}` : channel.id,
+            { gpio, low: channel.activeLow },
+          ] as const,
+      ),
+    ),
+  )
   const closed = new Map<string, number>()
   return outputs.flatMap((output): string[] => {
     if ('out' in output) {
@@ -111,7 +174,12 @@ function together(words: readonly string[]): string[] {
   return joined
 }
 
-async function held(program: string, image: ControllerImage, trace: readonly TraceLine[], part: Part): Promise<{ expected: string[]; actual: string[] }> {
+async function held(
+  program: string,
+  image: ControllerImage,
+  trace: readonly TraceLine[],
+  part: Part,
+): Promise<{ expected: string[]; actual: string[] }> {
   // what the harness cannot say on one line is not said to the interpreter either
   const told = trace.filter((line) => 'end' in line || wordsOf(image, line).length > 0)
   const opened = image.inputs.flatMap((input) => input.gpios.map((gpio) => `0 P ${gpio} ${1 - input.closedLevel}`))
@@ -122,9 +190,16 @@ async function held(program: string, image: ControllerImage, trace: readonly Tra
   const timed = told.map((line): TraceLine => {
     if (!('edges' in line)) return line
     const heard = line.edges.length % 2 === 1 ? line.edges : line.edges.slice(0, -1)
-    return { ...line, edges: heard, t: Math.floor((line.t * 1000 + heard.reduce((sum, us) => sum + us, 0) + FRAME_ENDS_US) / 1000) + 1 }
+    return {
+      ...line,
+      edges: heard,
+      t: Math.floor((line.t * 1000 + heard.reduce((sum, us) => sum + us, 0) + FRAME_ENDS_US) / 1000) + 1,
+    }
   })
-  return { expected: together(portWords(image, runTrace(image, [{ t: 0, power: 'on' }, ...timed], part))), actual: together(actual) }
+  return {
+    expected: together(portWords(image, runTrace(image, [{ t: 0, power: 'on' }, ...timed], part))),
+    actual: together(actual),
+  }
 }
 
 describe('the port for board cores, on a stand-in for such a core', () => {
@@ -150,8 +225,17 @@ describe('the port for board cores, on a stand-in for such a core', () => {
       const image = withPins(randomPair(seed))
       const program = await build(image, 'mirror')
       for (let k = 1; k <= 4; k++) {
-        // a line that is longer than these tables can make it is none to the port, and one of other tables to the interpreter
-        const trace = spaced(mirrorTrace(seed * 100 + k, image).filter((line) => ('line' in line && !/\?=\d{6}|[1x]=\d (\?|x)=|=256/.test(line.line)) || 'msg' in line || 'link' in line || 'end' in line))
+        // a line that is longer than these tables can make it is none to the port, and one of other tables to the
+        // interpreter
+        const trace = spaced(
+          mirrorTrace(seed * 100 + k, image).filter(
+            (line) =>
+              ('line' in line && !/\?=\d{6}|[1x]=\d (\?|x)=|=256/.test(line.line)) ||
+              'msg' in line ||
+              'link' in line ||
+              'end' in line,
+          ),
+        )
         const { expected, actual } = await held(program, image, trace, 'mirror')
         expect(actual, `image ${seed}, trace ${k}`).toEqual(expected)
         words += actual.length
@@ -163,7 +247,12 @@ describe('the port for board cores, on a stand-in for such a core', () => {
 
   it('says its tables on a serial port that is free for a log', async () => {
     const image = { ...withPins(randomImage(2)), keys: [], receiver: NO_PIN, serial: null }
-    const { actual } = await held(await build(image, 'main', false, ['-DVESTIBULE_SERIAL_LOG=1']), image, [{ t: 10, end: true }], 'main')
+    const { actual } = await held(
+      await build(image, 'main', false, ['-DVESTIBULE_SERIAL_LOG=1']),
+      image,
+      [{ t: 10, end: true }],
+      'main',
+    )
     expect(actual).toContain(`0 B tables ${image.hash}\r\n`)
   }, 60_000)
 
@@ -171,9 +260,21 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     const read = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
     if (!read.ok) throw read.error
     const image = withPins(tablesOf(read.value, 'throwing').image)
-    const trace = spaced(randomTrace(7, image, 40).filter((line) => 'edges' in line).map((line, i) => ({ ...line, t: 500 * (i + 1) })))
-    const frames: TraceLine[] = [1, 2, 5, 5, 7].map((command, i) => ({ t: 1000 + 600 * i, edges: encodeFrame({ protocol: 'nec', address: 77, command }, 0) }))
-    const { expected, actual } = await held(await build(image, 'main'), image, [...trace.filter((line) => line.t < 900), ...frames, { t: 6000, end: true }], 'main')
+    const trace = spaced(
+      randomTrace(7, image, 40)
+        .filter((line) => 'edges' in line)
+        .map((line, i) => ({ ...line, t: 500 * (i + 1) })),
+    )
+    const frames: TraceLine[] = [1, 2, 5, 5, 7].map((command, i) => ({
+      t: 1000 + 600 * i,
+      edges: encodeFrame({ protocol: 'nec', address: 77, command }, 0),
+    }))
+    const { expected, actual } = await held(
+      await build(image, 'main'),
+      image,
+      [...trace.filter((line) => line.t < 900), ...frames, { t: 6000, end: true }],
+      'main',
+    )
     expect(actual).toEqual(expected)
     expect(actual.filter((word) => word.includes(' D ')).length).toBeGreaterThan(4)
   }, 60_000)

@@ -1,5 +1,5 @@
-// A network that swallows everything: a port on which somebody listens and nobody ever answers. Prints the port. Its queue is full,
-// so that a connection is begun and never made.
+// A network that swallows everything: a port on which somebody listens and nobody ever answers. Prints the port. Its
+// queue is full, so that a connection is begun and never made.
 #include <arpa/inet.h>
 #include <fcntl.h>
 #include <netinet/in.h>

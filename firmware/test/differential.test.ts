@@ -24,8 +24,14 @@ function reference(image: ControllerImage, seed: number): { trace: string; expec
 
 describe('interpreter and firmware', () => {
   it(`print the same bytes over ${IMAGES} random images and ${IMAGES * TRACES_PER_IMAGE} random traces`, async () => {
-    const { disagreements, compared, bytes } = await fuzz({ images: IMAGES, tracesPerImage: TRACES_PER_IMAGE, reference })
-    console.log(`differential: ${compared} traces over ${IMAGES} images, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
+    const { disagreements, compared, bytes } = await fuzz({
+      images: IMAGES,
+      tracesPerImage: TRACES_PER_IMAGE,
+      reference,
+    })
+    console.log(
+      `differential: ${compared} traces over ${IMAGES} images, ${(bytes / 1e6).toFixed(1)} MB of output compared`,
+    )
     expect(disagreements).toEqual([])
     expect(compared).toBe(IMAGES * TRACES_PER_IMAGE)
     expect(bytes).toBeGreaterThan(1_000_000) // the traces really make the controllers do something
@@ -38,13 +44,21 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'channels.cpp', from: 'if (channel.waitingLevel != 0) return channel.waitingLevel;', to: '' },
   { file: 'channels.cpp', from: 'closed == (action == Action::open)', to: 'closed == (action == Action::close)' },
   { file: 'channels.cpp', from: 'channel.lastLevel == 1 ? 2 : 1', to: '1' },
-  { file: 'powerup.cpp', from: 'device.staggerNext = at + device.image->staggerMs', to: 'device.staggerNext = device.now + device.image->staggerMs' },
+  {
+    file: 'powerup.cpp',
+    from: 'device.staggerNext = at + device.image->staggerMs',
+    to: 'device.staggerNext = device.now + device.image->staggerMs',
+  },
   { file: 'contacts.cpp', from: 'channel.closed != wanted && !isArmed(device, gap)', to: 'channel.closed != wanted' },
   { file: 'inputs.cpp', from: 'if (!input.holdFired) fire', to: 'fire' },
   { file: 'inputs.cpp', from: 'if (table.settle == Settle::eager) arm', to: 'if (table.settle == Settle::settle) arm' },
   { file: 'messages.cpp', from: 'span - 1) / span', to: 'span / 2) / span' },
   { file: 'link.cpp', from: '% 401', to: '% 400' },
-  { file: 'timers.cpp', from: 'difference(device.timers[*link].at, at) <= 0', to: 'difference(device.timers[*link].at, at) < 0' },
+  {
+    file: 'timers.cpp',
+    from: 'difference(device.timers[*link].at, at) <= 0',
+    to: 'difference(device.timers[*link].at, at) < 0',
+  },
   { file: 'timers.cpp', from: ' && (timer.next == NO_PLACE || device.timers[timer.next].at != at)', to: '' },
   { file: 'watch.cpp', from: 'if (device.local) arm', to: 'arm' },
   { file: 'rules.cpp', from: ' || isArmed(device, slotOf(*device.image, Slot::dwell, r))', to: '' },
@@ -64,7 +78,11 @@ const MIRROR_MUTATIONS: typeof MUTATIONS = [
   { file: 'mirror.cpp', from: '(value == 0) == row', to: '(value != 0) == row' },
   { file: 'mirror.cpp', from: 'if (device.heard) return;', to: '' },
   { file: 'sayToMain.cpp', from: 'device.channels[index].level > 0 ? Action::off : Action::on', to: 'Action::on' },
-  { file: 'sayToMain.cpp', from: 'if (!device.heard) return log(device, topic', to: 'if (false) return log(device, topic' },
+  {
+    file: 'sayToMain.cpp',
+    from: 'if (!device.heard) return log(device, topic',
+    to: 'if (false) return log(device, topic',
+  },
 ]
 function mirrored(image: ControllerImage, seed: number): { trace: string; expected: string } {
   const lines = mirrorTrace(seed, image)
@@ -86,14 +104,28 @@ describe('a change of meaning in the firmware is caught by the differential test
   }
 
   it.each(MIRROR_MUTATIONS)('coprocessor, $file: $from', async ({ file, from, to }) => {
-    const { disagreements, compared } = await fuzz({ images: IMAGES, tracesPerImage: 40, runtimeDir: await mutant(file, from, to), stopAtFirst: true, reference: mirrored, imageOf: randomPair, as: 'mirror' })
+    const { disagreements, compared } = await fuzz({
+      images: IMAGES,
+      tracesPerImage: 40,
+      runtimeDir: await mutant(file, from, to),
+      stopAtFirst: true,
+      reference: mirrored,
+      imageOf: randomPair,
+      as: 'mirror',
+    })
     console.log(`caught after ${compared} traces: ${file}, ${from}`)
     expect(disagreements.length).toBeGreaterThan(0)
   })
 
   it.each(MUTATIONS)('$file: $from', async ({ file, from, to }) => {
     const folder = await mutant(file, from, to)
-    const { disagreements, compared } = await fuzz({ images: IMAGES, tracesPerImage: TRACES_PER_IMAGE, runtimeDir: folder, stopAtFirst: true, reference })
+    const { disagreements, compared } = await fuzz({
+      images: IMAGES,
+      tracesPerImage: TRACES_PER_IMAGE,
+      runtimeDir: folder,
+      stopAtFirst: true,
+      reference,
+    })
     console.log(`caught after ${compared} traces: ${file}, ${from}`)
     expect(disagreements.length).toBeGreaterThan(0)
     if (file !== 'channels.cpp') return

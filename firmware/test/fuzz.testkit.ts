@@ -5,7 +5,8 @@ import { buildHost, runHostTraces, type HostOptions } from '../host'
 
 /** Differential fuzzing: random images and traces through interpreter and firmware, whose bytes must be the same. */
 
-export const writeTrace = (trace: readonly TraceLine[]): string => trace.map((line) => `${JSON.stringify(line)}\n`).join('')
+export const writeTrace = (trace: readonly TraceLine[]): string =>
+  trace.map((line) => `${JSON.stringify(line)}\n`).join('')
 
 /** Ten traces take about 0.1 s; a program that takes this long hangs, ms. */
 const LONGEST_MS = 10_000
@@ -45,7 +46,15 @@ const interpreted = (image: ControllerImage, seed: number): { trace: string; exp
 export const traceSeed = (image: number, k: number): number => image * 1000 + k
 
 export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
-  const { images, tracesPerImage, seed = 1, stopAtFirst = false, reference = interpreted, imageOf = randomImage, as = 'main' } = options
+  const {
+    images,
+    tracesPerImage,
+    seed = 1,
+    stopAtFirst = false,
+    reference = interpreted,
+    imageOf = randomImage,
+    as = 'main',
+  } = options
   const disagreements: Disagreement[] = []
   let compared = 0
   let bytes = 0
@@ -53,10 +62,17 @@ export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
     const image = imageOf(number)
     const { program } = await buildHost(image, options)
     for (let first = 1; first <= tracesPerImage; first += TOGETHER) {
-      const seeds = Array.from({ length: Math.min(TOGETHER, tracesPerImage - first + 1) }, (_, k) => traceSeed(number, first + k))
+      const seeds = Array.from({ length: Math.min(TOGETHER, tracesPerImage - first + 1) }, (_, k) =>
+        traceSeed(number, first + k),
+      )
       const references = seeds.map((one) => reference(image, one))
       // a program that hangs or crashes agrees with nothing
-      const actual = await runHostTraces(program, references.map(({ trace }) => trace), LONGEST_MS, as).catch(() => [])
+      const actual = await runHostTraces(
+        program,
+        references.map(({ trace }) => trace),
+        LONGEST_MS,
+        as,
+      ).catch(() => [])
       references.forEach(({ expected }, k) => {
         compared++
         bytes += expected.length
@@ -70,13 +86,14 @@ export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
 }
 
 /**
- * The smallest part of a list that still fails, found by leaving out ever smaller runs of it (delta debugging: Zeller and
+ * The smallest part of a list that still fails, found by leaving out ever smaller runs of it (delta debugging: Zeller
+ * and
  * Hildebrandt, 2002). `fails` must hold for the whole list.
  */
 export async function shrink<T>(list: readonly T[], fails: (part: readonly T[]) => Promise<boolean>): Promise<T[]> {
   let best = [...list]
   for (let size = Math.ceil(best.length / 2); size >= 1; size = size === 1 ? 0 : Math.ceil(size / 2)) {
-    for (let at = 0; at < best.length; ) {
+    for (let at = 0; at < best.length;) {
       const part = [...best.slice(0, at), ...best.slice(at + size)]
       if (part.length < best.length && (await fails(part))) best = part
       else at += size
@@ -86,7 +103,10 @@ export async function shrink<T>(list: readonly T[], fails: (part: readonly T[]) 
 }
 
 /** The shortest trace with which the firmware of a random image still differs. */
-export async function shrinkDisagreement({ image: number, trace: seed }: Disagreement, options: HostOptions = {}): Promise<TraceLine[]> {
+export async function shrinkDisagreement(
+  { image: number, trace: seed }: Disagreement,
+  options: HostOptions = {},
+): Promise<TraceLine[]> {
   const image = randomImage(number)
   const { program } = await buildHost(image, options)
   return shrink(randomTrace(seed, image), async (part) => {

@@ -28,7 +28,31 @@ describe('a hostile trace', () => {
   it('random bytes never crash the program', async () => {
     const { program } = await buildHost(randomImage(3))
     const random = seeded(4711)
-    const words = ['{"t":', '1', '}', '"msg":{', '"topic":"', '\\u00', '\\"', '"', 'vestibule/random/c3/', 'vp/', '/set', ',"payload":', '"on"', ',"retain":true}', ',"pin":"s1","level":', '0', '[', ']', '\n', ' ', '\u0000', 'é', '9'.repeat(40)]
+    const words = [
+      '{"t":',
+      '1',
+      '}',
+      '"msg":{',
+      '"topic":"',
+      '\\u00',
+      '\\"',
+      '"',
+      'vestibule/random/c3/',
+      'vp/',
+      '/set',
+      ',"payload":',
+      '"on"',
+      ',"retain":true}',
+      ',"pin":"s1","level":',
+      '0',
+      '[',
+      ']',
+      '\n',
+      ' ',
+      '\u0000',
+      'é',
+      '9'.repeat(40),
+    ]
     for (let n = 0; n < 150; n++) {
       const text = Array.from({ length: random.whole(1, 40) }, () => random.pick(words)).join('')
       const answer = await runHostTrace(program, text).catch((error: unknown) => error)
@@ -41,11 +65,18 @@ describe('a hostile trace', () => {
     const image = randomImage(3)
     const { program } = await buildHost(image)
     const prefix = `vestibule/${image.site}/${image.controller}/`
-    const lines = [{ t: 0, power: 'on' }, { t: 1, link: 'up' }, ...[1, 23, 24, 63, 64, 127, 128, 5000].flatMap((length, i) => [
-      { t: 10 + i, msg: { topic: `${prefix}${'x'.repeat(length)}/set`, payload: 'on', retain: false } },
-      { t: 10 + i, msg: { topic: `${prefix}vp/${'9'.repeat(length)}/set`, payload: '9'.repeat(length), retain: false } },
-      { t: 10 + i, msg: { topic: `${prefix}${'a/'.repeat(length)}set`, payload: 'y'.repeat(length), retain: true } },
-    ])]
+    const lines = [
+      { t: 0, power: 'on' },
+      { t: 1, link: 'up' },
+      ...[1, 23, 24, 63, 64, 127, 128, 5000].flatMap((length, i) => [
+        { t: 10 + i, msg: { topic: `${prefix}${'x'.repeat(length)}/set`, payload: 'on', retain: false } },
+        {
+          t: 10 + i,
+          msg: { topic: `${prefix}vp/${'9'.repeat(length)}/set`, payload: '9'.repeat(length), retain: false },
+        },
+        { t: 10 + i, msg: { topic: `${prefix}${'a/'.repeat(length)}set`, payload: 'y'.repeat(length), retain: true } },
+      ]),
+    ]
     const out = await runHostTrace(program, lines.map((line) => `${JSON.stringify(line)}\n`).join(''))
     for (const line of out.trim().split('\n')) expect(() => JSON.parse(line) as unknown).not.toThrow()
     expect(out).toContain('set: unknown channel')

@@ -8,10 +8,13 @@ import { join } from 'node:path'
 
 const open: (() => void)[] = []
 export const onClose = (close: () => void): void => void open.push(close)
-export const closeAll = (): void => { for (const close of open.splice(0).reverse()) close() }
+export const closeAll = (): void => {
+  for (const close of open.splice(0).reverse()) close()
+}
 export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 export async function until(holds: () => boolean, what: string, longestMs = 12_000): Promise<void> {
-  for (const end = Date.now() + longestMs; !holds(); await pause(20)) if (Date.now() > end) throw new Error(`never: ${what}`)
+  for (const end = Date.now() + longestMs; !holds(); await pause(20))
+    if (Date.now() > end) throw new Error(`never: ${what}`)
 }
 
 /** A line between a controller and its broker that can go dark: nothing passes any more, and neither end is told. */
@@ -20,16 +23,31 @@ export async function darkLine(to: number): Promise<{ port: number; dark: (yes: 
   const sockets = new Set<Socket>()
   const server = createServer((near) => {
     const far = connect(to, '127.0.0.1')
-    for (const [from, into] of [[near, far], [far, near]] as const) {
+    for (const [from, into] of [
+      [near, far],
+      [far, near],
+    ] as const) {
       sockets.add(from)
-      from.on('data', (chunk) => { if (!dark) into.write(chunk) })
+      from.on('data', (chunk) => {
+        if (!dark) into.write(chunk)
+      })
       from.on('error', () => undefined)
-      from.on('close', () => { if (!dark) into.destroy() })
+      from.on('close', () => {
+        if (!dark) into.destroy()
+      })
     }
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
-  onClose(() => { for (const socket of sockets) socket.destroy(); server.close() })
-  return { port: (server.address() as AddressInfo).port, dark: (yes) => { dark = yes } }
+  onClose(() => {
+    for (const socket of sockets) socket.destroy()
+    server.close()
+  })
+  return {
+    port: (server.address() as AddressInfo).port,
+    dark: (yes) => {
+      dark = yes
+    },
+  }
 }
 
 /** An independent broker, which can be killed and started again. */
@@ -38,7 +56,9 @@ export function mosquitto() {
   const port = 41_000 + ((process.pid * 4 + Number(process.env.VITEST_POOL_ID ?? 0)) % 20_000)
   writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
   let child: ChildProcess
-  const start = (): void => { child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' }) }
+  const start = (): void => {
+    child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' })
+  }
   const kill = (): void => void child.kill('SIGKILL')
   start()
   onClose(kill)

@@ -1,4 +1,5 @@
-// A stand-in for the header of a board core of the setup()/loop() style: enough to compile the port against, and to run it.
+// A stand-in for the header of a board core of the setup()/loop() style: enough to compile the port against, and to run
+// it.
 #ifndef VESTIBULE_TEST_MOCK_CORE_H
 #define VESTIBULE_TEST_MOCK_CORE_H
 

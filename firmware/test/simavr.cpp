@@ -1,5 +1,5 @@
-// Runs a controller's program for the 8-bit board on simavr, an independent simulator of that core, and says what its pins and
-// its serial port do. Times are µs of the trace; while the board starts, the trace stands still.
+// Runs a controller's program for the 8-bit board on simavr, an independent simulator of that core, and says what its
+// pins and its serial port do. Times are µs of the trace; while the board starts, the trace stands still.
 //
 //   simavr PROGRAM.elf CHIP PIN:SAFE…        each output pin with its safe level
 //
@@ -10,7 +10,8 @@
 //   O us          power off                    F us             a frame of a remote is handed over
 //                                              W cycles passes  the longest pass, and how many there were
 //                                              Z cycles         the longest pass of the first 100 ms
-//                                              I cycles         the longest decoding of a frame, passes in between included
+//                                              I cycles         the longest decoding of a frame, passes in between
+//                                              included
 //   E us          end                          M bytes          stack and data in use at most
 #include <simavr/avr_ioport.h>
 #include <simavr/avr_uart.h>
@@ -26,7 +27,7 @@
 namespace {
 
 constexpr uint32_t HZ = 16000000;
-constexpr uint16_t MARKS = 0x3e;  // GPIOR0 in the data space
+constexpr uint16_t MARKS = 0x3e;    // GPIOR0 in the data space
 constexpr uint16_t DECODES = 0x4a;  // GPIOR1
 /// All inputs settle at once in the first tenth of a second; what that takes is counted by itself.
 constexpr avr_cycle_count_t START_UP = HZ / 10;
@@ -64,7 +65,8 @@ void pinChanges(avr_irq_t*, uint32_t value, void* param) {
   const int level = value & 1;
   if (!running || driven[pin] == level) return;
   if (!safe) {
-    if (level != safeLevel[pin]) printf("X %" PRIu64 " pin %d leaves its safe level before the firmware has started\n", now(), pin);
+    if (level != safeLevel[pin])
+      printf("X %" PRIu64 " pin %d leaves its safe level before the firmware has started\n", now(), pin);
     return;
   }
   driven[pin] = level;
@@ -79,7 +81,8 @@ void directionChanges(avr_irq_t*, uint32_t value, void* param) {
     avr_ioport_state_t state;
     avr_ioctl(avr, AVR_IOCTL_IOPORT_GETSTATE(port), &state);
     const int level = (state.port >> bitOf(pin)) & 1;
-    if (level != safeLevel[pin]) printf("X %" PRIu64 " pin %d becomes an output at %d, not at its safe level\n", now(), pin, level);
+    if (level != safeLevel[pin])
+      printf("X %" PRIu64 " pin %d becomes an output at %d, not at its safe level\n", now(), pin, level);
   }
 }
 
@@ -157,7 +160,8 @@ void powerOn(uint64_t microseconds) {
   // a reset alone would leave what the timers had under way
   avr_cycle_timer_reset(avr);
   avr_reset(avr);
-  // set to levels, the simulator would look at D2 and D3 in each cycle while they are low, though nobody asked for their interrupts
+  // set to levels, the simulator would look at D2 and D3 in each cycle while they are low, though nobody asked for
+  // their interrupts
   avr->data[SENSE] = 0x05;
   started = safe = false;
   running = true;
@@ -198,7 +202,9 @@ int main(int count, char** words) {
     safeLevel[pin] = atoi(strchr(words[i], ':') + 1);
     avr_irq_register_notify(pinIrq(pin), pinChanges, reinterpret_cast<void*>(static_cast<intptr_t>(pin)));
   }
-  for (const char port : {'B', 'C', 'D'}) avr_irq_register_notify(avr_io_getirq(avr, AVR_IOCTL_IOPORT_GETIRQ(port), IOPORT_IRQ_DIRECTION_ALL), directionChanges, reinterpret_cast<void*>(static_cast<intptr_t>(port)));
+  for (const char port : {'B', 'C', 'D'})
+    avr_irq_register_notify(avr_io_getirq(avr, AVR_IOCTL_IOPORT_GETIRQ(port), IOPORT_IRQ_DIRECTION_ALL),
+                            directionChanges, reinterpret_cast<void*>(static_cast<intptr_t>(port)));
   avr_register_io_write(avr, MARKS, markChanges, nullptr);
   avr_register_io_write(avr, DECODES, decodeChanges, nullptr);
   uint32_t flags = 0;

@@ -109,7 +109,8 @@ int main() {
   for (int history = 0; history < 300; history++) {
     Cut whole;
     // a store that is new, worn full of anything, or was cleared
-    for (size_t i = 0; i < BYTES; i++) whole.bytes[i] = history % 3 == 0 ? 0xff : history % 3 == 1 ? 0 : static_cast<uint8_t>(next());
+    for (size_t i = 0; i < BYTES; i++)
+      whole.bytes[i] = history % 3 == 0 ? 0xff : history % 3 == 1 ? 0 : static_cast<uint8_t>(next());
     whole.left = ~static_cast<size_t>(0);
     whole.dark = false;
     // the 300 histories also take the record's number across its wrap
@@ -130,14 +131,17 @@ int main() {
           Stored after;
           const bool has = get(cut, after);
           cuts++;
-          if (has ? !((hasOld && same(after, old)) || same(after, fresh)) : hasOld) wrong++, printf("history %d, record %d, cut at byte %zu: neither the old nor the new\n", history, k, at);
-          if (at == WRITES && !(has && same(after, fresh))) wrong++, printf("history %d, record %d: a whole record is not read\n", history, k);
+          if (has ? !((hasOld && same(after, old)) || same(after, fresh)) : hasOld)
+            wrong++, printf("history %d, record %d, cut at byte %zu: neither the old nor the new\n", history, k, at);
+          if (at == WRITES && !(has && same(after, fresh)))
+            wrong++, printf("history %d, record %d: a whole record is not read\n", history, k);
           // what comes after the cut is stored again
           cut.left = ~static_cast<size_t>(0);
           cut.dark = false;
           const Stored later = draw();
           save(cut, later);
-          if (!get(cut, after) || !same(after, later)) wrong++, printf("history %d, record %d, cut at byte %zu: the next record is lost\n", history, k, at);
+          if (!get(cut, after) || !same(after, later))
+            wrong++, printf("history %d, record %d, cut at byte %zu: the next record is lost\n", history, k, at);
         }
       }
       save(whole, fresh);

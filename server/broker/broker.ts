@@ -10,19 +10,28 @@ export interface RunningBroker {
   close(): Promise<void>
 }
 
-const same = (a: string, b: string): boolean => timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest())
+const same = (a: string, b: string): boolean =>
+  timingSafeEqual(createHash('sha256').update(a).digest(), createHash('sha256').update(b).digest())
 
 /**
  * The built-in MQTT broker. Each user has a password (asked of the credentials at each connection) and topic rights.
  * If the wished port is taken the system chooses one, so that a broker of the house can keep its own.
  */
-export async function startBroker(address: string, wishedPort: number, passwordOf: (user: BrokerUser) => string | undefined): Promise<RunningBroker> {
+export async function startBroker(
+  address: string,
+  wishedPort: number,
+  passwordOf: (user: BrokerUser) => string | undefined,
+): Promise<RunningBroker> {
   const aedes = await Aedes.createBroker()
   const users = new WeakMap<Client, BrokerUser>()
   aedes.authenticate = (client, username, password, done) => {
     const user = username === undefined ? undefined : userNamed(username)
     const expected = user && passwordOf(user)
-    const fine = user !== undefined && expected !== undefined && password !== undefined && same(Buffer.from(password).toString('utf8'), expected)
+    const fine =
+      user !== undefined &&
+      expected !== undefined &&
+      password !== undefined &&
+      same(Buffer.from(password).toString('utf8'), expected)
     if (fine) users.set(client, user)
     // MQTT 3.1.1, 3.2.2.3: return code 5, not authorized
     done(fine ? null : Object.assign(new Error('not authorized'), { returnCode: 5 }), fine)
@@ -51,7 +60,9 @@ export async function startBroker(address: string, wishedPort: number, passwordO
 function listen(make: () => Server, address: string, port: number): Promise<Server> {
   return new Promise((resolve, reject) => {
     const server = make()
-    server.once('error', (error: NodeJS.ErrnoException) => (error.code === 'EADDRINUSE' && port !== 0 ? resolve(listen(make, address, 0)) : reject(error)))
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      error.code === 'EADDRINUSE' && port !== 0 ? resolve(listen(make, address, 0)) : reject(error),
+    )
     server.listen(port, address, () => resolve(server))
   })
 }

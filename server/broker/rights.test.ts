@@ -25,7 +25,13 @@ describe('who may publish what', () => {
     ['vestibule/studio/corner/a/b/c/state', false, false, false],
     ['vestibule/studio/corner/+/state', false, false, false],
     ['$SYS/anything', false, false, false],
-  ])('%s: controller %s, service %s, hub %s', (topic, byController, byService, byHub) => expect([mayPublish(corner, topic), mayPublish(service, topic), mayPublish(hub, topic)]).toEqual([byController, byService, byHub]))
+  ])('%s: controller %s, service %s, hub %s', (topic, byController, byService, byHub) =>
+    expect([mayPublish(corner, topic), mayPublish(service, topic), mayPublish(hub, topic)]).toEqual([
+      byController,
+      byService,
+      byHub,
+    ]),
+  )
 })
 
 describe('who may subscribe to what', () => {
@@ -38,11 +44,24 @@ describe('who may subscribe to what', () => {
     ['vestibule/elsewhere/#', false, false, false],
     ['#', false, false, false],
     ['$SYS/#', false, false, false],
-  ])('%s: controller %s, service %s, hub %s', (filter, byController, byService, byHub) => expect([maySubscribe(corner, filter), maySubscribe(service, filter), maySubscribe(hub, filter)]).toEqual([byController, byService, byHub]))
+  ])('%s: controller %s, service %s, hub %s', (filter, byController, byService, byHub) =>
+    expect([maySubscribe(corner, filter), maySubscribe(service, filter), maySubscribe(hub, filter)]).toEqual([
+      byController,
+      byService,
+      byHub,
+    ]),
+  )
 })
 
 describe('user names', () => {
-  it.each([corner, service, hub])('$kind reads back from its name', (user) => expect(userNamed(nameOfUser(user))).toEqual(user))
-  it.each(['', 'studio', 'studio.', '.corner', 'a.b.c'])('%j is nobody', (name) => expect(userNamed(name)).toBeUndefined())
-  it('no two users share a name, whatever their ids', () => expect(nameOfUser({ kind: 'controller', site: 'a-b', controller: 'c' })).not.toBe(nameOfUser({ kind: 'controller', site: 'a', controller: 'b-c' })))
+  it.each([corner, service, hub])('$kind reads back from its name', (user) =>
+    expect(userNamed(nameOfUser(user))).toEqual(user),
+  )
+  it.each(['', 'studio', 'studio.', '.corner', 'a.b.c'])('%j is nobody', (name) =>
+    expect(userNamed(name)).toBeUndefined(),
+  )
+  it('no two users share a name, whatever their ids', () =>
+    expect(nameOfUser({ kind: 'controller', site: 'a-b', controller: 'c' })).not.toBe(
+      nameOfUser({ kind: 'controller', site: 'a', controller: 'b-c' }),
+    ))
 })

@@ -10,7 +10,12 @@ export interface BuildRow {
   readonly revision: number
   readonly hash: string
   readonly at: string
-  readonly flashes: readonly { readonly id: number; readonly boardPackage: string; readonly note: string; readonly at: string }[]
+  readonly flashes: readonly {
+    readonly id: number
+    readonly boardPackage: string
+    readonly note: string
+    readonly at: string
+  }[]
 }
 
 interface Head {
@@ -27,19 +32,38 @@ export function buildQueries(db: Db) {
   const columns = 'id, site_id, controller_id, number, revision, hash, at'
   const bySite = db.prepare<[string], Head>(`SELECT ${columns} FROM builds WHERE site_id = ? ORDER BY id DESC`)
   const byId = db.prepare<[number], Head>(`SELECT ${columns} FROM builds WHERE id = ?`)
-  const last = db.prepare<[string, string], { number: number; hash: string; id: number; revision: number }>('SELECT id, number, hash, revision FROM builds WHERE site_id = ? AND controller_id = ? ORDER BY number DESC LIMIT 1')
-  const insert = db.prepare('INSERT INTO builds (site_id, controller_id, number, revision, hash, image, at) VALUES (?, ?, ?, ?, ?, ?, ?)')
+  const last = db.prepare<[string, string], { number: number; hash: string; id: number; revision: number }>(
+    'SELECT id, number, hash, revision FROM builds WHERE site_id = ? AND controller_id = ? ORDER BY number DESC LIMIT 1',
+  )
+  const insert = db.prepare(
+    'INSERT INTO builds (site_id, controller_id, number, revision, hash, image, at) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  )
   const insertFile = db.prepare('INSERT INTO artefacts (build_id, name, position, text) VALUES (?, ?, ?, ?)')
-  const files = db.prepare<[number], { name: string; text: string }>('SELECT name, text FROM artefacts WHERE build_id = ? ORDER BY position')
-  const flashesOf = db.prepare<[number], { id: number; board_package: string; note: string; at: string }>('SELECT id, board_package, note, at FROM flashes WHERE build_id = ? ORDER BY id DESC')
+  const files = db.prepare<[number], { name: string; text: string }>(
+    'SELECT name, text FROM artefacts WHERE build_id = ? ORDER BY position',
+  )
+  const flashesOf = db.prepare<[number], { id: number; board_package: string; note: string; at: string }>(
+    'SELECT id, board_package, note, at FROM flashes WHERE build_id = ? ORDER BY id DESC',
+  )
   const insertFlash = db.prepare('INSERT INTO flashes (build_id, board_package, note, at) VALUES (?, ?, ?, ?)')
-  const flashed = db.prepare<[string], { controller_id: string; hash: string; image: string; number: number; at: string }>(
+  const flashed = db.prepare<
+    [string],
+    { controller_id: string; hash: string; image: string; number: number; at: string }
+  >(
     `SELECT b.controller_id, b.hash, b.image, b.number, f.at FROM flashes f JOIN builds b ON b.id = f.build_id
      WHERE b.site_id = ? AND f.id = (SELECT max(f2.id) FROM flashes f2 JOIN builds b2 ON b2.id = f2.build_id WHERE b2.site_id = b.site_id AND b2.controller_id = b.controller_id)`,
   )
   const row = (head: Head): BuildRow => ({
-    id: head.id, siteId: head.site_id, controller: head.controller_id, number: head.number, revision: head.revision, hash: head.hash, at: head.at,
-    flashes: flashesOf.all(head.id).map((flash) => ({ id: flash.id, boardPackage: flash.board_package, note: flash.note, at: flash.at })),
+    id: head.id,
+    siteId: head.site_id,
+    controller: head.controller_id,
+    number: head.number,
+    revision: head.revision,
+    hash: head.hash,
+    at: head.at,
+    flashes: flashesOf
+      .all(head.id)
+      .map((flash) => ({ id: flash.id, boardPackage: flash.board_package, note: flash.note, at: flash.at })),
   })
   return {
     list: (site: string): BuildRow[] => bySite.all(site).map(row),
@@ -51,12 +75,22 @@ export function buildQueries(db: Db) {
     add: db.transaction((site: string, revision: number, build: Build, at: string): number => {
       const { image } = build
       const number = (last.get(site, image.controller)?.number ?? 0) + 1
-      const id = Number(insert.run(site, image.controller, number, revision, image.hash, JSON.stringify(image), at).lastInsertRowid)
+      const id = Number(
+        insert.run(site, image.controller, number, revision, image.hash, JSON.stringify(image), at).lastInsertRowid,
+      )
       build.files.forEach((file, position) => insertFile.run(id, file.name, position, file.text))
       return id
     }),
-    addFlash: (build: number, boardPackage: string, note: string, at: string): number => Number(insertFlash.run(build, boardPackage, note, at).lastInsertRowid),
+    addFlash: (build: number, boardPackage: string, note: string, at: string): number =>
+      Number(insertFlash.run(build, boardPackage, note, at).lastInsertRowid),
     /** What is on each board, as far as the logbook knows. */
-    flashed: (site: string) => flashed.all(site).map((f) => ({ controller: f.controller_id, hash: f.hash, number: f.number, at: f.at, image: JSON.parse(f.image) as ControllerImage })),
+    flashed: (site: string) =>
+      flashed.all(site).map((f) => ({
+        controller: f.controller_id,
+        hash: f.hash,
+        number: f.number,
+        at: f.at,
+        image: JSON.parse(f.image) as ControllerImage,
+      })),
   }
 }

@@ -13,18 +13,28 @@ export function credentialKey(folder: string): Buffer {
   if (!existsSync(path)) writeFileSync(path, randomBytes(KEY_BYTES), { mode: 0o600, flag: 'wx' })
   chmodSync(path, 0o600)
   const key = readFileSync(path)
-  if (key.length !== KEY_BYTES) throw new Error(`${path}: the key file must hold ${KEY_BYTES} bytes, it holds ${key.length}`)
+  if (key.length !== KEY_BYTES)
+    throw new Error(`${path}: the key file must hold ${KEY_BYTES} bytes, it holds ${key.length}`)
   return key
 }
 
 /**
- * Secrets, encrypted at rest with AES-256-GCM. The row's own address is authenticated with it, so that a secret cannot be
+ * Secrets, encrypted at rest with AES-256-GCM. The row's own address is authenticated with it, so that a secret cannot
+ * be
  * moved to another owner by copying its row.
  */
 export function credentialQueries(db: Db, key: Buffer) {
-  const put = db.prepare('INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (site_id, owner, name) DO UPDATE SET nonce = excluded.nonce, cipher = excluded.cipher, updated_at = excluded.updated_at')
-  const get = db.prepare<[string, string, string], { nonce: Buffer; cipher: Buffer }>('SELECT nonce, cipher FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
-  const list = db.prepare<[string], { owner: string; name: string; updated_at: string }>('SELECT owner, name, updated_at FROM credentials WHERE site_id = ? ORDER BY owner, name')
+  const put = db.prepare(
+    'INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at) VALUES (?, ?, ?, ?, ?, ' +
+      '?) ON CONFLICT (site_id, owner, name) DO UPDATE SET nonce = excluded.nonce, cipher = ' +
+      'excluded.cipher, updated_at = excluded.updated_at',
+  )
+  const get = db.prepare<[string, string, string], { nonce: Buffer; cipher: Buffer }>(
+    'SELECT nonce, cipher FROM credentials WHERE site_id = ? AND owner = ? AND name = ?',
+  )
+  const list = db.prepare<[string], { owner: string; name: string; updated_at: string }>(
+    'SELECT owner, name, updated_at FROM credentials WHERE site_id = ? ORDER BY owner, name',
+  )
   const remove = db.prepare('DELETE FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
   const address = (site: string, owner: string, name: string) => Buffer.from(`${site}\n${owner}\n${name}`)
   return {
@@ -43,7 +53,8 @@ export function credentialQueries(db: Db, key: Buffer) {
       return Buffer.concat([decipher.update(row.cipher.subarray(0, -TAG_BYTES)), decipher.final()]).toString('utf8')
     },
     /** What there is, without what it says. */
-    list: (site: string) => list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at })),
+    list: (site: string) =>
+      list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at })),
     remove: (site: string, owner: string, name: string): boolean => remove.run(site, owner, name).changes === 1,
   }
 }

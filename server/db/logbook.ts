@@ -12,7 +12,11 @@ export interface TestRun {
   readonly buildId: number | null
   readonly revision: number
   readonly at: string
-  readonly items: readonly (TestItem & { readonly outcome: Outcome; readonly note: string; readonly at: string | null })[]
+  readonly items: readonly (TestItem & {
+    readonly outcome: Outcome
+    readonly note: string
+    readonly at: string | null
+  })[]
 }
 
 interface RunRow {
@@ -25,36 +29,90 @@ interface RunRow {
 }
 
 export function logbookQueries(db: Db) {
-  const entries = db.prepare<[string], { id: number; controller_id: string | null; kind: LogKind; text: string; at: string }>('SELECT id, controller_id, kind, text, at FROM log_entries WHERE site_id = ? ORDER BY at DESC, id DESC')
-  const insertEntry = db.prepare('INSERT INTO log_entries (site_id, controller_id, kind, text, at) VALUES (?, ?, ?, ?, ?)')
-  const insertTrial = db.prepare('INSERT INTO trial_runs (site_id, revision, duration_ms, timeline, at) VALUES (?, ?, ?, ?, ?)')
-  const trials = db.prepare<[string], { id: number; revision: number; duration_ms: number; timeline: string; at: string }>('SELECT id, revision, duration_ms, timeline, at FROM trial_runs WHERE site_id = ? ORDER BY id DESC')
-  const insertRun = db.prepare('INSERT INTO test_runs (site_id, controller_id, build_id, revision, at) VALUES (?, ?, ?, ?, ?)')
-  const insertItem = db.prepare("INSERT INTO test_items (run_id, key, position, item, outcome, note, at) VALUES (?, ?, ?, ?, 'open', '', NULL)")
-  const runs = db.prepare<[string], RunRow>('SELECT id, site_id, controller_id, build_id, revision, at FROM test_runs WHERE site_id = ? ORDER BY id DESC')
-  const runById = db.prepare<[number], RunRow>('SELECT id, site_id, controller_id, build_id, revision, at FROM test_runs WHERE id = ?')
-  const itemsOf = db.prepare<[number], { item: string; outcome: Outcome; note: string; at: string | null }>('SELECT item, outcome, note, at FROM test_items WHERE run_id = ? ORDER BY position')
+  const entries = db.prepare<
+    [string],
+    { id: number; controller_id: string | null; kind: LogKind; text: string; at: string }
+  >('SELECT id, controller_id, kind, text, at FROM log_entries WHERE site_id = ? ORDER BY at DESC, id DESC')
+  const insertEntry = db.prepare(
+    'INSERT INTO log_entries (site_id, controller_id, kind, text, at) VALUES (?, ?, ?, ?, ?)',
+  )
+  const insertTrial = db.prepare(
+    'INSERT INTO trial_runs (site_id, revision, duration_ms, timeline, at) VALUES (?, ?, ?, ?, ?)',
+  )
+  const trials = db.prepare<
+    [string],
+    { id: number; revision: number; duration_ms: number; timeline: string; at: string }
+  >('SELECT id, revision, duration_ms, timeline, at FROM trial_runs WHERE site_id = ? ORDER BY id DESC')
+  const insertRun = db.prepare(
+    'INSERT INTO test_runs (site_id, controller_id, build_id, revision, at) VALUES (?, ?, ?, ?, ?)',
+  )
+  const insertItem = db.prepare(
+    "INSERT INTO test_items (run_id, key, position, item, outcome, note, at) VALUES (?, ?, ?, ?, 'open', '', NULL)",
+  )
+  const runs = db.prepare<[string], RunRow>(
+    'SELECT id, site_id, controller_id, build_id, revision, at FROM test_runs WHERE site_id = ? ORDER BY id DESC',
+  )
+  const runById = db.prepare<[number], RunRow>(
+    'SELECT id, site_id, controller_id, build_id, revision, at FROM test_runs WHERE id = ?',
+  )
+  const itemsOf = db.prepare<[number], { item: string; outcome: Outcome; note: string; at: string | null }>(
+    'SELECT item, outcome, note, at FROM test_items WHERE run_id = ? ORDER BY position',
+  )
   const setItem = db.prepare('UPDATE test_items SET outcome = ?, note = ?, at = ? WHERE run_id = ? AND key = ?')
   const run = (row: RunRow): TestRun => ({
-    id: row.id, siteId: row.site_id, controller: row.controller_id, buildId: row.build_id, revision: row.revision, at: row.at,
-    items: itemsOf.all(row.id).map((i) => ({ ...(JSON.parse(i.item) as TestItem), outcome: i.outcome, note: i.note, at: i.at })),
+    id: row.id,
+    siteId: row.site_id,
+    controller: row.controller_id,
+    buildId: row.build_id,
+    revision: row.revision,
+    at: row.at,
+    items: itemsOf
+      .all(row.id)
+      .map((i) => ({ ...(JSON.parse(i.item) as TestItem), outcome: i.outcome, note: i.note, at: i.at })),
   })
   return {
-    entries: (site: string) => entries.all(site).map((row) => ({ id: row.id, controller: row.controller_id, kind: row.kind, text: row.text, at: row.at })),
-    note: (site: string, controller: string | null, kind: LogKind, text: string, at: string): void => void insertEntry.run(site, controller, kind, text, at),
-    addTrial: (site: string, revision: number, durationMs: number, timeline: readonly TimelineEntry[], at: string): number => Number(insertTrial.run(site, revision, durationMs, JSON.stringify(timeline), at).lastInsertRowid),
-    trials: (site: string) => trials.all(site).map((row) => ({ id: row.id, revision: row.revision, durationMs: row.duration_ms, timeline: JSON.parse(row.timeline) as TimelineEntry[], at: row.at })),
-    addRun: db.transaction((site: string, controller: string, buildId: number | null, revision: number, items: readonly TestItem[], at: string): number => {
-      const id = Number(insertRun.run(site, controller, buildId, revision, at).lastInsertRowid)
-      items.forEach((item, position) => insertItem.run(id, item.key, position, JSON.stringify(item)))
-      return id
-    }),
+    entries: (site: string) =>
+      entries
+        .all(site)
+        .map((row) => ({ id: row.id, controller: row.controller_id, kind: row.kind, text: row.text, at: row.at })),
+    note: (site: string, controller: string | null, kind: LogKind, text: string, at: string): void =>
+      void insertEntry.run(site, controller, kind, text, at),
+    addTrial: (
+      site: string,
+      revision: number,
+      durationMs: number,
+      timeline: readonly TimelineEntry[],
+      at: string,
+    ): number => Number(insertTrial.run(site, revision, durationMs, JSON.stringify(timeline), at).lastInsertRowid),
+    trials: (site: string) =>
+      trials.all(site).map((row) => ({
+        id: row.id,
+        revision: row.revision,
+        durationMs: row.duration_ms,
+        timeline: JSON.parse(row.timeline) as TimelineEntry[],
+        at: row.at,
+      })),
+    addRun: db.transaction(
+      (
+        site: string,
+        controller: string,
+        buildId: number | null,
+        revision: number,
+        items: readonly TestItem[],
+        at: string,
+      ): number => {
+        const id = Number(insertRun.run(site, controller, buildId, revision, at).lastInsertRowid)
+        items.forEach((item, position) => insertItem.run(id, item.key, position, JSON.stringify(item)))
+        return id
+      },
+    ),
     runs: (site: string): TestRun[] => runs.all(site).map(run),
     run(id: number): TestRun | undefined {
       const row = runById.get(id)
       return row && run(row)
     },
     /** False when the run has no such item. */
-    setItem: (runId: number, key: string, outcome: Outcome, note: string, at: string): boolean => setItem.run(outcome, note, at, runId, key).changes === 1,
+    setItem: (runId: number, key: string, outcome: Outcome, note: string, at: string): boolean =>
+      setItem.run(outcome, note, at, runId, key).changes === 1,
   }
 }

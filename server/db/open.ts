@@ -25,7 +25,9 @@ export function openStore(folder: string): Db {
 /** Runs the numbered migrations that have not run yet, each in a transaction of its own. */
 function migrate(db: Db): void {
   const done = db.pragma('user_version', { simple: true }) as number
-  for (const file of readdirSync(MIGRATIONS).filter((name) => name.endsWith('.sql')).sort()) {
+  for (const file of readdirSync(MIGRATIONS)
+    .filter((name) => name.endsWith('.sql'))
+    .sort()) {
     const number = Number.parseInt(file, 10)
     if (number <= done) continue
     db.transaction(() => {

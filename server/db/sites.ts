@@ -1,4 +1,12 @@
-import { migrate, undoState, type HistoryEntry, type HistoryKind, type Operation, type Site, type UndoState } from '../../core/site'
+import {
+  migrate,
+  undoState,
+  type HistoryEntry,
+  type HistoryKind,
+  type Operation,
+  type Site,
+  type UndoState,
+} from '../../core/site'
 import type { Db } from './open'
 
 export interface StoredSite {
@@ -21,16 +29,31 @@ interface EditRow {
 }
 
 export function siteQueries(db: Db) {
-  const list = db.prepare<[], { id: string; name: string; revision: number; updated_at: string }>('SELECT id, name, revision, updated_at FROM sites ORDER BY created_at, rowid')
-  const get = db.prepare<[string], { revision: number; document: string }>('SELECT revision, document FROM sites WHERE id = ?')
-  const insert = db.prepare('INSERT INTO sites (id, name, revision, document, created_at, updated_at) VALUES (?, ?, 0, ?, ?, ?)')
+  const list = db.prepare<[], { id: string; name: string; revision: number; updated_at: string }>(
+    'SELECT id, name, revision, updated_at FROM sites ORDER BY created_at, rowid',
+  )
+  const get = db.prepare<[string], { revision: number; document: string }>(
+    'SELECT revision, document FROM sites WHERE id = ?',
+  )
+  const insert = db.prepare(
+    'INSERT INTO sites (id, name, revision, document, created_at, updated_at) VALUES (?, ?, 0, ?, ?, ?)',
+  )
   const update = db.prepare('UPDATE sites SET name = ?, revision = ?, document = ?, updated_at = ? WHERE id = ?')
-  const insertEdit = db.prepare('INSERT INTO edits (site_id, revision, kind, of_revision, label, patch, inverse, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)')
-  const heads = db.prepare<[string], { revision: number; kind: HistoryKind; of_revision: number | null; label: string }>('SELECT revision, kind, of_revision, label FROM edits WHERE site_id = ? ORDER BY revision')
-  const edit = db.prepare<[string, number], EditRow>('SELECT revision, kind, of_revision, label, patch, inverse FROM edits WHERE site_id = ? AND revision = ?')
+  const insertEdit = db.prepare(
+    'INSERT INTO edits (site_id, revision, kind, of_revision, label, patch, inverse, at) VALUES (?, ?, ' +
+      '?, ?, ?, ?, ?, ?)',
+  )
+  const heads = db.prepare<
+    [string],
+    { revision: number; kind: HistoryKind; of_revision: number | null; label: string }
+  >('SELECT revision, kind, of_revision, label FROM edits WHERE site_id = ? ORDER BY revision')
+  const edit = db.prepare<[string, number], EditRow>(
+    'SELECT revision, kind, of_revision, label, patch, inverse FROM edits WHERE site_id = ? AND revision = ?',
+  )
 
   return {
-    list: () => list.all().map((row) => ({ id: row.id, name: row.name, revision: row.revision, updatedAt: row.updated_at })),
+    list: () =>
+      list.all().map((row) => ({ id: row.id, name: row.name, revision: row.revision, updatedAt: row.updated_at })),
     get(id: string): StoredSite | undefined {
       const row = get.get(id)
       return row && { revision: row.revision, site: migrate(JSON.parse(row.document)) as Site }
@@ -39,16 +62,49 @@ export function siteQueries(db: Db) {
       insert.run(site.id, site.name, JSON.stringify(site), at, at)
     },
     /** Stores an edit and the document after it, both or neither. */
-    append: db.transaction((site: Site, revision: number, change: { kind: HistoryKind; of: number | null; label: string; patch: readonly Operation[]; inverse: readonly Operation[] }, at: string) => {
-      insertEdit.run(site.id, revision, change.kind, change.of, change.label, JSON.stringify(change.patch), JSON.stringify(change.inverse), at)
-      update.run(site.name, revision, JSON.stringify(site), at, site.id)
-    }),
+    append: db.transaction(
+      (
+        site: Site,
+        revision: number,
+        change: {
+          kind: HistoryKind
+          of: number | null
+          label: string
+          patch: readonly Operation[]
+          inverse: readonly Operation[]
+        },
+        at: string,
+      ) => {
+        insertEdit.run(
+          site.id,
+          revision,
+          change.kind,
+          change.of,
+          change.label,
+          JSON.stringify(change.patch),
+          JSON.stringify(change.inverse),
+          at,
+        )
+        update.run(site.name, revision, JSON.stringify(site), at, site.id)
+      },
+    ),
     history(id: string): UndoState<HistoryEntry> {
-      return undoState(heads.all(id).map((row) => ({ revision: row.revision, kind: row.kind, of: row.of_revision, label: row.label })))
+      return undoState(
+        heads.all(id).map((row) => ({ revision: row.revision, kind: row.kind, of: row.of_revision, label: row.label })),
+      )
     },
     edit(id: string, revision: number): StoredEdit | undefined {
       const row = edit.get(id, revision)
-      return row && { revision: row.revision, kind: row.kind, of: row.of_revision, label: row.label, patch: JSON.parse(row.patch) as Operation[], inverse: JSON.parse(row.inverse) as Operation[] }
+      return (
+        row && {
+          revision: row.revision,
+          kind: row.kind,
+          of: row.of_revision,
+          label: row.label,
+          patch: JSON.parse(row.patch) as Operation[],
+          inverse: JSON.parse(row.inverse) as Operation[],
+        }
+      )
     },
   }
 }

@@ -18,9 +18,16 @@ export interface Route {
 }
 
 /** A route whose body has been parsed. */
-export function route<Body extends z.ZodType>(definition: Omit<Route, 'handle' | 'body'> & { body: Body; handle: (request: Request, response: Response, body: z.infer<Body>) => unknown }): Route
+export function route<Body extends z.ZodType>(
+  definition: Omit<Route, 'handle' | 'body'> & {
+    body: Body
+    handle: (request: Request, response: Response, body: z.infer<Body>) => unknown
+  },
+): Route
 export function route(definition: Route): Route
-export function route(definition: Omit<Route, 'handle'> & { handle: (request: Request, response: Response, body: never) => unknown }): Route {
+export function route(
+  definition: Omit<Route, 'handle'> & { handle: (request: Request, response: Response, body: never) => unknown },
+): Route {
   const { body, handle } = definition
   return {
     ...definition,
@@ -42,7 +49,8 @@ export const parameter = (request: Request, name: string): string => String(requ
 /** A path parameter that is a row's number. */
 export function numberParameter(request: Request, name: string): number {
   const value = Number(parameter(request, name))
-  if (!Number.isSafeInteger(value) || value < 1) throw new Refusal(404, 'not-found', `${name} ${parameter(request, name)} is not here`)
+  if (!Number.isSafeInteger(value) || value < 1)
+    throw new Refusal(404, 'not-found', `${name} ${parameter(request, name)} is not here`)
   return value
 }
 
@@ -50,7 +58,8 @@ export function numberParameter(request: Request, name: string): number {
 export function matchedRevision(request: Request): number {
   const header = request.headers['if-match']
   const revision = header === undefined ? Number.NaN : Number(header.replace(/^"|"$/g, ''))
-  if (!Number.isSafeInteger(revision)) throw new Refusal(428, 'if-match-needed', 'If-Match with the revision is needed, so that no change is made unseen')
+  if (!Number.isSafeInteger(revision))
+    throw new Refusal(428, 'if-match-needed', 'If-Match with the revision is needed, so that no change is made unseen')
   return revision
 }
 
@@ -71,7 +80,17 @@ export function openApi(routes: readonly Route[]): object {
     const place = path.replace(/:(\w+)/g, '{$1}')
     const parameters = [
       ...names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-      ...(matches ? [{ name: 'If-Match', in: 'header', required: true, schema: { type: 'string' }, description: 'the revision, in quotes' }] : []),
+      ...(matches
+        ? [
+            {
+              name: 'If-Match',
+              in: 'header',
+              required: true,
+              schema: { type: 'string' },
+              description: 'the revision, in quotes',
+            },
+          ]
+        : []),
     ]
     paths[place] = {
       ...paths[place],
@@ -79,13 +98,46 @@ export function openApi(routes: readonly Route[]): object {
         summary,
         operationId: `${method}${place.replace(/[^a-zA-Z]+(.)?/g, (_, letter: string | undefined) => (letter ?? '').toUpperCase())}`,
         ...(parameters.length ? { parameters } : {}),
-        ...(body ? { requestBody: { required: true, content: { 'application/json': { schema: withoutDialect(z.toJSONSchema(body, { io: 'input', unrepresentable: 'any' })) } } } } : {}),
-        responses: { 200: { description: 'done', content: { [answers ?? 'application/json']: { schema: {} } } }, default: { description: 'refused', content: { 'application/json': { schema: { $ref: '#/components/schemas/Refusal' } } } } },
+        ...(body
+          ? {
+              requestBody: {
+                required: true,
+                content: {
+                  'application/json': {
+                    schema: withoutDialect(z.toJSONSchema(body, { io: 'input', unrepresentable: 'any' })),
+                  },
+                },
+              },
+            }
+          : {}),
+        responses: {
+          200: { description: 'done', content: { [answers ?? 'application/json']: { schema: {} } } },
+          default: {
+            description: 'refused',
+            content: { 'application/json': { schema: { $ref: '#/components/schemas/Refusal' } } },
+          },
+        },
       },
     }
   }
-  const refusal = { type: 'object', required: ['error'], properties: { error: { type: 'object', required: ['code', 'message'], properties: { code: { type: 'string' }, message: { type: 'string' } } } } }
-  return { openapi: '3.1.0', info: { title: 'Vestibule', version: '1' }, paths, components: { schemas: { Refusal: refusal } } }
+  const refusal = {
+    type: 'object',
+    required: ['error'],
+    properties: {
+      error: {
+        type: 'object',
+        required: ['code', 'message'],
+        properties: { code: { type: 'string' }, message: { type: 'string' } },
+      },
+    },
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Vestibule', version: '1' },
+    paths,
+    components: { schemas: { Refusal: refusal } },
+  }
 }
 
-const withoutDialect = (schema: object): object => Object.fromEntries(Object.entries(schema).filter(([key]) => key !== '$schema'))
+const withoutDialect = (schema: object): object =>
+  Object.fromEntries(Object.entries(schema).filter(([key]) => key !== '$schema'))

@@ -1,6 +1,27 @@
 import { z } from 'zod'
-import { applyOperations, EditRefused, emptySite, parseSite, patchBetween, siteJsonSchema, writeSite, type HistoryKind, type Operation, type Site } from '../../core/site'
-import { asyncApiText, channelsCsv, hubFiles, hubSecretsExample, infraredTable, pointsCsv, quotaTable, serialTable, voiceTable } from '../../core/outputs'
+import {
+  applyOperations,
+  EditRefused,
+  emptySite,
+  parseSite,
+  patchBetween,
+  siteJsonSchema,
+  writeSite,
+  type HistoryKind,
+  type Operation,
+  type Site,
+} from '../../core/site'
+import {
+  asyncApiText,
+  channelsCsv,
+  hubFiles,
+  hubSecretsExample,
+  infraredTable,
+  pointsCsv,
+  quotaTable,
+  serialTable,
+  voiceTable,
+} from '../../core/outputs'
 import { checkSite, fixEdit, whereKey } from '../../core/findings'
 import { refusedSite, storedSite, type Context } from '../context'
 import { recordOf } from '../record'
@@ -16,8 +37,14 @@ const PatchOperation = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('copy'), from: Pointer, path: Pointer }),
   z.strictObject({ op: z.literal('test'), path: Pointer, value: z.unknown() }),
 ])
-const EditBody = z.strictObject({ label: z.string().trim().min(1).max(200), patch: z.array(PatchOperation).min(1).max(5000) })
-const NewSite = z.union([z.strictObject({ name: z.string().trim().min(1).max(60) }), z.strictObject({ site: z.unknown() })])
+const EditBody = z.strictObject({
+  label: z.string().trim().min(1).max(200),
+  patch: z.array(PatchOperation).min(1).max(5000),
+})
+const NewSite = z.union([
+  z.strictObject({ name: z.string().trim().min(1).max(60) }),
+  z.strictObject({ site: z.unknown() }),
+])
 
 /** Tables and documents that are made of the whole site. */
 const FORMATS: Record<string, { file: string; type: string; make: (site: Site) => string }> = {
@@ -37,10 +64,23 @@ const undoLabels = (context: Context, id: string) => {
   return { undo: undo.at(-1)?.label ?? null, redo: redo.at(-1)?.label ?? null }
 }
 
-/** Applies a change against the revision that its maker saw, checks the document whole, stores it, and tells the other tabs. */
-function change(context: Context, id: string, revision: number, edit: { kind: HistoryKind; of: number | null; label: string; patch: readonly Operation[] }) {
+/**
+ * Applies a change against the revision that its maker saw, checks the document whole, stores it, and tells the other
+ * tabs.
+ */
+function change(
+  context: Context,
+  id: string,
+  revision: number,
+  edit: { kind: HistoryKind; of: number | null; label: string; patch: readonly Operation[] },
+) {
   const stored = storedSite(context, id)
-  if (stored.revision !== revision) throw new Refusal(412, 'revision-moved', `the site is at revision ${stored.revision}, this change was made on ${revision}: load it again`)
+  if (stored.revision !== revision)
+    throw new Refusal(
+      412,
+      'revision-moved',
+      `the site is at revision ${stored.revision}, this change was made on ${revision}: load it again`,
+    )
   let after: Site
   try {
     after = applyOperations(stored.site, edit.patch)
@@ -52,7 +92,12 @@ function change(context: Context, id: string, revision: number, edit: { kind: Hi
   if (!parsed.ok) throw refusedSite(parsed.error)
   if (parsed.value.id !== id) throw new Refusal(422, 'id-is-fixed', 'id: a site keeps its id')
   const next = stored.revision + 1
-  context.db.sites.append(parsed.value, next, { ...edit, inverse: patchBetween(parsed.value, stored.site) }, context.now())
+  context.db.sites.append(
+    parsed.value,
+    next,
+    { ...edit, inverse: patchBetween(parsed.value, stored.site) },
+    context.now(),
+  )
   context.house.follow(parsed.value)
   context.live.tell({ kind: 'edit', site: id, revision: next })
   return { revision: next, ...undoLabels(context, id) }
@@ -71,10 +116,17 @@ export function siteRoutes(context: Context): Route[] {
   return [
     route({ method: 'get', path: '/api/sites', summary: 'Sites', handle: () => ({ sites: sites.list() }) }),
     route({
-      method: 'post', path: '/api/sites', summary: 'A new site, empty or from a site document', body: NewSite,
+      method: 'post',
+      path: '/api/sites',
+      summary: 'A new site, empty or from a site document',
+      body: NewSite,
       handle: (_request, response, body) => {
         let site: Site
-        if ('name' in body) site = emptySite(body.name, sites.list().map((row) => row.id))
+        if ('name' in body)
+          site = emptySite(
+            body.name,
+            sites.list().map((row) => row.id),
+          )
         else {
           const parsed = parseSite(body.site)
           if (!parsed.ok) throw refusedSite(parsed.error)
@@ -88,7 +140,9 @@ export function siteRoutes(context: Context): Route[] {
       },
     }),
     route({
-      method: 'get', path: '/api/sites/:site', summary: 'A site document with its revision and what can be undone',
+      method: 'get',
+      path: '/api/sites/:site',
+      summary: 'A site document with its revision and what can be undone',
       handle: (request, response) => {
         const id = parameter(request, 'site')
         const stored = storedSite(context, id)
@@ -97,27 +151,66 @@ export function siteRoutes(context: Context): Route[] {
       },
     }),
     route({
-      method: 'patch', path: '/api/sites/:site', summary: 'Change a site by RFC 6902 operations', body: EditBody, matches: true,
-      handle: (request, _response, body) => change(context, parameter(request, 'site'), matchedRevision(request), { kind: 'edit', of: null, label: body.label, patch: body.patch as Operation[] }),
+      method: 'patch',
+      path: '/api/sites/:site',
+      summary: 'Change a site by RFC 6902 operations',
+      body: EditBody,
+      matches: true,
+      handle: (request, _response, body) =>
+        change(context, parameter(request, 'site'), matchedRevision(request), {
+          kind: 'edit',
+          of: null,
+          label: body.label,
+          patch: body.patch as Operation[],
+        }),
     }),
-    route({ method: 'post', path: '/api/sites/:site/undo', summary: 'Take the last change back', matches: true, handle: (request) => walk('undo')(storedSite(context, parameter(request, 'site')).site.id, matchedRevision(request)) }),
-    route({ method: 'post', path: '/api/sites/:site/redo', summary: 'Make the change again that was taken back', matches: true, handle: (request) => walk('redo')(storedSite(context, parameter(request, 'site')).site.id, matchedRevision(request)) }),
     route({
-      method: 'get', path: '/api/sites/:site/findings', summary: 'Findings of a site, with their fixes as patches',
+      method: 'post',
+      path: '/api/sites/:site/undo',
+      summary: 'Take the last change back',
+      matches: true,
+      handle: (request) =>
+        walk('undo')(storedSite(context, parameter(request, 'site')).site.id, matchedRevision(request)),
+    }),
+    route({
+      method: 'post',
+      path: '/api/sites/:site/redo',
+      summary: 'Make the change again that was taken back',
+      matches: true,
+      handle: (request) =>
+        walk('redo')(storedSite(context, parameter(request, 'site')).site.id, matchedRevision(request)),
+    }),
+    route({
+      method: 'get',
+      path: '/api/sites/:site/findings',
+      summary: 'Findings of a site, with their fixes as patches',
       handle: (request) => {
         const { site } = storedSite(context, parameter(request, 'site'))
-        return { findings: checkSite(site, recordOf(context, site)).map((finding) => ({ ...finding, key: whereKey(finding.where), fixes: finding.fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, finding, fix).patch })) })) }
+        return {
+          findings: checkSite(site, recordOf(context, site)).map((finding) => ({
+            ...finding,
+            key: whereKey(finding.where),
+            fixes: finding.fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, finding, fix).patch })),
+          })),
+        }
       },
     }),
     route({
-      method: 'get', path: '/api/sites/:site/export/:format', summary: 'The site in an open format: site, schema, csv, points-csv, hub-yaml, hub-secrets, asyncapi, serial-table, voice, infrared, quota', answers: '*/*',
+      method: 'get',
+      path: '/api/sites/:site/export/:format',
+      summary:
+        'The site in an open format: site, schema, csv, points-csv, hub-yaml, hub-secrets, asyncapi, ' +
+        'serial-table, voice, infrared, quota',
+      answers: '*/*',
       handle: (request, response) => {
         const { site } = storedSite(context, parameter(request, 'site'))
         const format = parameter(request, 'format')
         const table = Object.hasOwn(FORMATS, format) ? FORMATS[format]! : undefined
         if (table) response.attachment(`${site.id}-${table.file}`).type(table.type).send(table.make(site))
-        else if (format === 'site') response.attachment(`${site.id}.json`).type('application/json').send(writeSite(site))
-        else if (format === 'schema') response.type('application/schema+json').send(JSON.stringify(siteJsonSchema(), null, 2))
+        else if (format === 'site')
+          response.attachment(`${site.id}.json`).type('application/json').send(writeSite(site))
+        else if (format === 'schema')
+          response.type('application/schema+json').send(JSON.stringify(siteJsonSchema(), null, 2))
         else throw notFound(`the format "${format}"`)
       },
     }),

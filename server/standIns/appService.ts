@@ -1,5 +1,15 @@
 import mqtt, { type MqttClient } from 'mqtt'
-import { announceHeld, appServiceFilters, appServiceHears, setPoint, startAppService, widgetSends, type AppServiceState, type Message, type Step } from '../../core/trial'
+import {
+  announceHeld,
+  appServiceFilters,
+  appServiceHears,
+  setPoint,
+  startAppService,
+  widgetSends,
+  type AppServiceState,
+  type Message,
+  type Step,
+} from '../../core/trial'
 import type { Service, Site } from '../../core/site'
 import type { Database } from '../db'
 import type { Live } from '../live'
@@ -23,13 +33,21 @@ export class AppServiceStandIn {
     this.site = site
     this.db = db
     this.live = live
-    this.client = mqtt.connect(login.url, { clientId: `service.${site.id}`, protocolVersion: 4, reconnectPeriod: 1000, ...(login.username ? { username: login.username } : {}), ...(login.password ? { password: login.password } : {}) })
+    this.client = mqtt.connect(login.url, {
+      clientId: `service.${site.id}`,
+      protocolVersion: 4,
+      reconnectPeriod: 1000,
+      ...(login.username ? { username: login.username } : {}),
+      ...(login.password ? { password: login.password } : {}),
+    })
     this.client.on('connect', () => {
       for (const filter of appServiceFilters(this.site.id)) this.client.subscribe(filter, { qos: 1 })
       this.client.subscribe(`vestibule/${this.site.id}/+/log`, { qos: 1 })
       this.announce()
     })
-    this.client.on('message', (topic, payload, packet) => this.hears({ topic, payload: payload.toString('utf8'), retain: packet.retain }))
+    this.client.on('message', (topic, payload, packet) =>
+      this.hears({ topic, payload: payload.toString('utf8'), retain: packet.retain }),
+    )
     this.client.on('error', () => undefined) // mqtt.js keeps trying; the health endpoint tells
     this.follow(site)
   }
@@ -59,7 +77,10 @@ export class AppServiceStandIn {
     const point = service?.points.find((candidate) => candidate.id === widget?.point)
     const state = this.states.get(serviceId)
     if (!service || !widget || !point || !state || widget.kind === 'value' || widget.kind === 'gauge') return false
-    this.take(service, setPoint(this.site.id, service, state, point.id, value ?? widgetSends(point, widget.inverted, on)))
+    this.take(
+      service,
+      setPoint(this.site.id, service, state, point.id, value ?? widgetSends(point, widget.inverted, on)),
+    )
     return true
   }
 
@@ -68,23 +89,34 @@ export class AppServiceStandIn {
   }
 
   private announce(): void {
-    for (const service of this.site.services) for (const message of announceHeld(this.site.id, service, this.states.get(service.id)!)) this.publish(message)
+    for (const service of this.site.services)
+      for (const message of announceHeld(this.site.id, service, this.states.get(service.id)!)) this.publish(message)
   }
 
   private hears(message: Message): void {
     const [, , controller, level] = message.topic.split('/')
     const hash = level === 'log' && !message.retain ? tablesSaid(message.payload) : undefined
-    if (hash !== undefined && controller !== undefined) return recognise(this.db, this.site, controller, hash, new Date().toISOString())
-    for (const service of this.site.services) this.take(service, appServiceHears(this.site.id, service, this.states.get(service.id)!, message))
+    if (hash !== undefined && controller !== undefined)
+      return recognise(this.db, this.site, controller, hash, new Date().toISOString())
+    for (const service of this.site.services)
+      this.take(service, appServiceHears(this.site.id, service, this.states.get(service.id)!, message))
   }
 
   private take(service: Service, step: Step): void {
     const before = this.states.get(service.id)
     if (before === step.state) return
-    for (const [point, value] of Object.entries(step.state.values)) if (before?.values[point] !== value && Number.isInteger(value)) this.db.heldValues.put(this.site.id, service.id, point, value)
+    for (const [point, value] of Object.entries(step.state.values))
+      if (before?.values[point] !== value && Number.isInteger(value))
+        this.db.heldValues.put(this.site.id, service.id, point, value)
     this.states.set(service.id, step.state)
     for (const message of step.publish) this.publish(message)
-    this.live.tell({ kind: 'points', site: this.site.id, service: service.id, values: { ...step.state.values }, online: { ...step.state.online } })
+    this.live.tell({
+      kind: 'points',
+      site: this.site.id,
+      service: service.id,
+      values: { ...step.state.values },
+      online: { ...step.state.online },
+    })
   }
 
   private publish(message: Message): void {

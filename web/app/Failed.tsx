@@ -6,9 +6,15 @@ export function Failed() {
   return (
     <main className="p-10">
       <h1 className="text-view font-bold">This page has failed</h1>
-      <p className="my-3">Everything that said “kept” is kept. Load the page again; if it fails again, the line below says where.</p>
-      <pre className="border border-hair bg-panel p-3 font-mono text-note whitespace-pre-wrap">{error instanceof Error ? error.message : String(error)}</pre>
-      <a className="press mt-4" href={location.pathname}>Load again</a>
+      <p className="my-3">
+        Everything that said “kept” is kept. Load the page again; if it fails again, the line below says where.
+      </p>
+      <pre className="border border-hair bg-panel p-3 font-mono text-note whitespace-pre-wrap">
+        {error instanceof Error ? error.message : String(error)}
+      </pre>
+      <a className="press mt-4" href={location.pathname}>
+        Load again
+      </a>
     </main>
   )
 }

@@ -20,7 +20,13 @@ const SiteMenu = lazy(() => import('./SiteMenu'))
 function SiteName({ name }: { name: string }) {
   const [wanted, setWanted] = useState(false)
   const plain = (
-    <button type="button" aria-haspopup="menu" className="flex items-center gap-2 rounded-plate px-1 py-0.5" aria-label={`Site ${name}: choose another`} onClick={() => setWanted(true)}>
+    <button
+      type="button"
+      aria-haspopup="menu"
+      className="flex items-center gap-2 rounded-plate px-1 py-0.5"
+      aria-label={`Site ${name}: choose another`}
+      onClick={() => setWanted(true)}
+    >
       <span className="font-place text-room font-bold tracking-tight">{name}</span>
       <ChevronDown size={15} aria-hidden="true" />
     </button>
@@ -42,7 +48,13 @@ function ControllerTabs() {
   return (
     <div role="group" aria-label="Controllers" className="flex min-w-0 overflow-x-auto border border-hair bg-panel">
       {[{ id: null, name: 'All' }, ...controllers].map(({ id, name }) => (
-        <button key={id ?? 'all'} type="button" aria-pressed={picked === id} className="border-r border-hair px-2.5 py-1 text-note whitespace-nowrap last:border-r-0 aria-pressed:bg-ink aria-pressed:font-semibold aria-pressed:text-wall" onClick={() => dispatch(screenActions.controllerPicked(id))}>
+        <button
+          key={id ?? 'all'}
+          type="button"
+          aria-pressed={picked === id}
+          className="border-r border-hair px-2.5 py-1 text-note whitespace-nowrap last:border-r-0 aria-pressed:bg-ink aria-pressed:font-semibold aria-pressed:text-wall"
+          onClick={() => dispatch(screenActions.controllerPicked(id))}
+        >
           {name}
         </button>
       ))}
@@ -60,19 +72,38 @@ export function Head({ onFind }: { onFind: () => void }) {
       <SiteName name={site?.name ?? '…'} />
       <ControllerTabs />
       <div className="ml-auto flex items-center gap-3 text-note text-soft">
-        <span role="status" data-testid="saved">{pending ? 'keeping …' : `revision ${revision}, kept`}</span>
-        <button type="button" className="press-quiet max-w-48 text-ink" disabled={!undoLabel} onClick={() => void dispatch(undo())} title={undoLabel ?? undefined}>
+        <span role="status" data-testid="saved">
+          {pending ? 'keeping …' : `revision ${revision}, kept`}
+        </span>
+        <button
+          type="button"
+          className="press-quiet max-w-48 text-ink"
+          disabled={!undoLabel}
+          onClick={() => void dispatch(undo())}
+          title={undoLabel ?? undefined}
+        >
           <Undo2 size={14} aria-hidden="true" />
           <span className="truncate">{undoLabel ? `Undo “${undoLabel}”` : 'Nothing to undo'}</span>
         </button>
-        <button type="button" className="press-quiet text-ink" disabled={!redoLabel} onClick={() => void dispatch(redo())} aria-label={redoLabel ? `Redo “${redoLabel}”` : 'Nothing to redo'}>
+        <button
+          type="button"
+          className="press-quiet text-ink"
+          disabled={!redoLabel}
+          onClick={() => void dispatch(redo())}
+          aria-label={redoLabel ? `Redo “${redoLabel}”` : 'Nothing to redo'}
+        >
           <Redo2 size={14} aria-hidden="true" />
         </button>
         <button type="button" className="press-quiet text-ink" onClick={onFind}>
           <Search size={14} aria-hidden="true" />
           find
         </button>
-        <button type="button" className="press-quiet text-ink" aria-label={theme === 'light' ? 'Dark theme' : 'Light theme'} onClick={() => dispatch(screenActions.themeTurned())}>
+        <button
+          type="button"
+          className="press-quiet text-ink"
+          aria-label={theme === 'light' ? 'Dark theme' : 'Light theme'}
+          onClick={() => dispatch(screenActions.themeTurned())}
+        >
           {theme === 'light' ? <Moon size={15} aria-hidden="true" /> : <Sun size={15} aria-hidden="true" />}
         </button>
       </div>

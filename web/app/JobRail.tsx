@@ -22,9 +22,22 @@ function openIn(state: RootState): Record<StepId, string> {
   return {
     bench: toSettle('bench'),
     ways: toSettle('ways'),
-    build: builds.length === 0 ? 'nothing built' : boards.length === 0 ? 'nothing flashed' : behind ? `${plural(behind, 'board')} behind` : 'boards up to date',
+    build:
+      builds.length === 0
+        ? 'nothing built'
+        : boards.length === 0
+          ? 'nothing flashed'
+          : behind
+            ? `${plural(behind, 'board')} behind`
+            : 'boards up to date',
     trial: trials.length ? `${plural(trials.length, 'run')} kept` : 'not tried yet',
-    logbook: untested ? `${untested} untested` : failed ? `${failed} failed` : last ? `last: ${formatDistanceToNowStrict(new Date(last.at))} ago` : 'empty',
+    logbook: untested
+      ? `${untested} untested`
+      : failed
+        ? `${failed} failed`
+        : last
+          ? `last: ${formatDistanceToNowStrict(new Date(last.at))} ago`
+          : 'empty',
   }
 }
 
@@ -35,7 +48,10 @@ export function JobRail({ siteId }: { siteId: string }) {
       <ol>
         {STEPS.map((step) => (
           <li key={step.id}>
-            <NavLink to={`/${siteId}/${step.id}`} className="block border-l-4 border-transparent py-2 pr-2 pl-3.5 hover:bg-panel aria-[current=page]:border-brass-fill aria-[current=page]:bg-panel">
+            <NavLink
+              to={`/${siteId}/${step.id}`}
+              className="block border-l-4 border-transparent py-2 pr-2 pl-3.5 hover:bg-panel aria-[current=page]:border-brass-fill aria-[current=page]:bg-panel"
+            >
               <span className="font-place block text-[0.9375rem] font-semibold">{step.name}</span>
               <span className="block text-small text-soft">{lines[step.id]}</span>
             </NavLink>

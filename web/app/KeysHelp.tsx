@@ -22,7 +22,10 @@ export default function KeysHelp({ onClose }: { onClose: () => void }) {
     <Dialog.Root open onOpenChange={onClose}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[30rem] -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5" aria-describedby={undefined}>
+        <Dialog.Content
+          className="fixed top-1/2 left-1/2 z-50 w-[30rem] -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="font-place mb-3 text-room font-bold">Keys</Dialog.Title>
           <dl className="grid grid-cols-[9rem_1fr] gap-y-1.5">
             {KEYS.map(([key, what]) => (

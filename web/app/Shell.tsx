@@ -33,25 +33,44 @@ export function Shell() {
     document.documentElement.dataset['theme'] = theme
     keepTheme(theme)
   }, [theme])
-  useShellKeys({ onFind: () => setFinding(true), onHelp: () => setHelp(true), onStep: (step) => void navigate(`/${siteId}/${step}`) })
+  useShellKeys({
+    onFind: () => setFinding(true),
+    onHelp: () => setHelp(true),
+    onStep: (step) => void navigate(`/${siteId}/${step}`),
+  })
 
   if (status === 'failed') {
     return (
       <main className="p-10">
         <h1 className="text-view font-bold">This site cannot be shown</h1>
         <p className="my-3">{error}</p>
-        <Link className="press" to="/">Back to the sites</Link>
+        <Link className="press" to="/">
+          Back to the sites
+        </Link>
       </main>
     )
   }
   return (
     <div className="flex h-full flex-col">
-      <a href="#view" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">Skip to the view</a>
+      <a href="#view" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
+        Skip to the view
+      </a>
       <Head onFind={() => setFinding(true)} />
       <div className="flex min-h-0 flex-1">
         <JobRail siteId={siteId} />
-        <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]" key={pathname}>
-          {status === 'ready' ? <Outlet /> : <p className="p-6 text-soft" role="status">Loading the site …</p>}
+        <main
+          id="view"
+          tabIndex={-1}
+          className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]"
+          key={pathname}
+        >
+          {status === 'ready' ? (
+            <Outlet />
+          ) : (
+            <p className="p-6 text-soft" role="status">
+              Loading the site …
+            </p>
+          )}
         </main>
         {drawer && status === 'ready' && <FindingsDrawer />}
       </div>

@@ -9,22 +9,42 @@ import { attempt } from '../store/editing'
 export default function SiteMenu({ name }: { name: string }) {
   const navigate = useNavigate()
   const [sites, setSites] = useState<{ id: string; name: string }[]>([])
-  useEffect(() => void attempt(ask<{ sites: { id: string; name: string }[] }>('GET', '/api/sites')).then((answer) => answer && setSites(answer.sites)), [])
+  useEffect(
+    () =>
+      void attempt(ask<{ sites: { id: string; name: string }[] }>('GET', '/api/sites')).then(
+        (answer) => answer && setSites(answer.sites),
+      ),
+    [],
+  )
   return (
     <DropdownMenu.Root defaultOpen>
-      <DropdownMenu.Trigger className="flex items-center gap-2 rounded-plate px-1 py-0.5" aria-label={`Site ${name}: choose another`}>
+      <DropdownMenu.Trigger
+        className="flex items-center gap-2 rounded-plate px-1 py-0.5"
+        aria-label={`Site ${name}: choose another`}
+      >
         <span className="font-place text-room font-bold tracking-tight">{name}</span>
         <ChevronDown size={15} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={6} className="z-40 min-w-56 border border-ink bg-panel py-1 shadow-lg">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="z-40 min-w-56 border border-ink bg-panel py-1 shadow-lg"
+        >
           {sites.map((site) => (
-            <DropdownMenu.Item key={site.id} className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate(`/${site.id}/bench`)}>
+            <DropdownMenu.Item
+              key={site.id}
+              className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none"
+              onSelect={() => void navigate(`/${site.id}/bench`)}
+            >
               {site.name}
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-hair" />
-          <DropdownMenu.Item className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none" onSelect={() => void navigate('/')}>
+          <DropdownMenu.Item
+            className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none"
+            onSelect={() => void navigate('/')}
+          >
             New site, open a file …
           </DropdownMenu.Item>
         </DropdownMenu.Content>

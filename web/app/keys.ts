@@ -4,7 +4,9 @@ import { screenActions } from '../store/screenSlice'
 import { useAppDispatch } from '../store/store'
 import { STEPS, type StepId } from './steps'
 
-const isTyping = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 
 interface ShellKeys {
   readonly onFind: () => void
@@ -39,7 +41,9 @@ export function useShellKeys(keys: ShellKeys): void {
         return
       }
       const actions: Record<string, () => void> = {
-        g: () => { waitingForStep = true },
+        g: () => {
+          waitingForStep = true
+        },
         '/': () => latest.current.onFind(),
         '?': () => latest.current.onHelp(),
         u: () => void dispatch(undo()),

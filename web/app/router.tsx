@@ -17,7 +17,10 @@ export const router = createBrowserRouter([
       { path: 'ways', lazy: async () => ({ Component: (await import('../views/ways/WaysView')).WaysView }) },
       { path: 'build', lazy: async () => ({ Component: (await import('../views/build/BuildView')).BuildView }) },
       { path: 'trial', lazy: async () => ({ Component: (await import('../views/trial/TrialView')).TrialView }) },
-      { path: 'logbook', lazy: async () => ({ Component: (await import('../views/logbook/LogbookView')).LogbookView }) },
+      {
+        path: 'logbook',
+        lazy: async () => ({ Component: (await import('../views/logbook/LogbookView')).LogbookView }),
+      },
     ],
   },
 ])

@@ -1,6 +1,9 @@
 import type { Severity } from '../../core/findings'
 
-/** Severity by shape as well as by colour: underline = note, rounded outline = warning, square outline = error, filled = danger. */
+/**
+ * Severity by shape as well as by colour: underline = note, rounded outline = warning, square outline = error, filled =
+ * danger.
+ */
 const SHAPES: Record<Severity, string> = {
   note: 'border-b-2 border-soft text-soft',
   warning: 'rounded-full border-[1.5px] border-warning text-warning px-1.5',

@@ -32,9 +32,22 @@ export function PhoneScreen({ site, service, shownOf, touch, wrap }: Props) {
         return (
           <Fragment key={widget.id}>
             {/* points are numbered anew on each controller: without its name two of them would look alike */}
-            {severalControllers && (before === undefined || pointOf(before).controller !== point.controller) && <li className="col-span-2 mt-1 border-b border-hair text-small text-soft first:mt-0">{controllerOf(site, point.controller)?.name}</li>}
+            {severalControllers && (before === undefined || pointOf(before).controller !== point.controller) && (
+              <li className="col-span-2 mt-1 border-b border-hair text-small text-soft first:mt-0">
+                {controllerOf(site, point.controller)?.name}
+              </li>
+            )}
             <li className={widget.width === 'full' ? 'col-span-2' : ''}>
-              {wrapped(widget, <WidgetFace widget={widget} point={point} shown={shown} handled={wrap !== undefined} touch={(on, value) => touch(widget, on, value)} />)}
+              {wrapped(
+                widget,
+                <WidgetFace
+                  widget={widget}
+                  point={point}
+                  shown={shown}
+                  handled={wrap !== undefined}
+                  touch={(on, value) => touch(widget, on, value)}
+                />,
+              )}
             </li>
           </Fragment>
         )
@@ -45,11 +58,33 @@ export function PhoneScreen({ site, service, shownOf, touch, wrap }: Props) {
 
 const round = (value: number): string => String(Number(value.toFixed(2)))
 
-function WidgetFace({ widget, point, shown, handled, touch }: { widget: Widget; point: Point; shown: Shown; /** a handle stands in its corner */ handled: boolean; touch: (on: boolean, value?: number) => void }) {
+function WidgetFace({
+  widget,
+  point,
+  shown,
+  handled,
+  touch,
+}: {
+  widget: Widget
+  point: Point
+  shown: Shown
+  /** a handle stands in its corner */ handled: boolean
+  touch: (on: boolean, value?: number) => void
+}) {
   return (
-    <div className={`flex h-full min-h-13 flex-col justify-between rounded-plate border bg-wall px-2 py-1.5 ${shown.reachable ? 'border-hair' : 'border-dashed border-bus'}`}>
+    <div
+      className={
+        'flex h-full min-h-13 flex-col justify-between rounded-plate border bg-wall px-2 py-1.5 ' +
+        `${shown.reachable ? 'border-hair' : 'border-dashed border-bus'}`
+      }
+    >
       <p className={`flex items-baseline gap-1 text-note leading-tight ${handled ? 'pr-5' : ''}`}>
-        <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`} title={shown.reachable ? widget.name : `${widget.name}: not reachable`}>{widget.name}</span>
+        <span
+          className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${shown.reachable ? '' : 'text-soft line-through'}`}
+          title={shown.reachable ? widget.name : `${widget.name}: not reachable`}
+        >
+          {widget.name}
+        </span>
       </p>
       <div className="mt-1 flex items-end justify-between gap-2">
         <div className="min-w-0 flex-1">{face(widget, point, shown, touch)}</div>
@@ -64,36 +99,96 @@ function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, v
   switch (widget.kind) {
     case 'switch':
       return (
-        <button type="button" role="switch" aria-checked={shown.on} aria-label={widget.name} data-widget={widget.id} className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5" onClick={() => touch(!shown.on)}>
-          <span className={`rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-hair text-ink'}`}>{shown.on ? 'on' : 'off'}</span>
+        <button
+          type="button"
+          role="switch"
+          aria-checked={shown.on}
+          aria-label={widget.name}
+          data-widget={widget.id}
+          className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5"
+          onClick={() => touch(!shown.on)}
+        >
+          <span
+            className={
+              'rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ' +
+              `${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-hair text-ink'}`
+            }
+          >
+            {shown.on ? 'on' : 'off'}
+          </span>
         </button>
       )
     case 'push':
       return (
-        <button type="button" aria-label={widget.name} data-widget={widget.id} className="press w-full" onPointerDown={() => touch(true)} onPointerUp={() => touch(false)} onPointerLeave={() => shown.on && touch(false)} onKeyDown={(event) => { if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) touch(true) }} onKeyUp={(event) => { if (event.key === 'Enter' || event.key === ' ') touch(false) }}>
+        <button
+          type="button"
+          aria-label={widget.name}
+          data-widget={widget.id}
+          className="press w-full"
+          onPointerDown={() => touch(true)}
+          onPointerUp={() => touch(false)}
+          onPointerLeave={() => shown.on && touch(false)}
+          onKeyDown={(event) => {
+            if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) touch(true)
+          }}
+          onKeyUp={(event) => {
+            if (event.key === 'Enter' || event.key === ' ') touch(false)
+          }}
+        >
           push
         </button>
       )
     case 'slider':
       return (
         <span className="flex items-center gap-2">
-          <input type="range" aria-label={widget.name} data-widget={widget.id} min={point.min} max={point.max} step={point.step} value={shown.value} className="min-w-0 flex-1 accent-(--brass-fill)" onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))} />
+          <input
+            type="range"
+            aria-label={widget.name}
+            data-widget={widget.id}
+            min={point.min}
+            max={point.max}
+            step={point.step}
+            value={shown.value}
+            className="min-w-0 flex-1 accent-(--brass-fill)"
+            onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))}
+          />
           <span className="w-8 text-right font-mono text-note">{round(shown.value)}</span>
         </span>
       )
     case 'stepper':
       return (
         <span className="flex items-center gap-1.5">
-          <button type="button" className="press min-w-7 px-1" aria-label={`${widget.name}: less`} onClick={() => touch(shown.value - point.step > point.min, Math.max(point.min, shown.value - point.step))}>−</button>
+          <button
+            type="button"
+            className="press min-w-7 px-1"
+            aria-label={`${widget.name}: less`}
+            onClick={() => touch(shown.value - point.step > point.min, Math.max(point.min, shown.value - point.step))}
+          >
+            −
+          </button>
           <span className="min-w-6 text-center font-mono">{round(shown.value)}</span>
-          <button type="button" className="press min-w-7 px-1" aria-label={`${widget.name}: more`} onClick={() => touch(true, Math.min(point.max, shown.value + point.step))}>+</button>
+          <button
+            type="button"
+            className="press min-w-7 px-1"
+            aria-label={`${widget.name}: more`}
+            onClick={() => touch(true, Math.min(point.max, shown.value + point.step))}
+          >
+            +
+          </button>
         </span>
       )
     case 'mode':
       return (
         <span role="group" aria-label={widget.name} className="flex">
           {[point.min, point.max].map((value, i) => (
-            <button key={value} type="button" aria-pressed={shown.value === value} data-widget={widget.id} className="min-h-6 flex-1 border-[1.5px] border-ink px-1 text-note aria-pressed:bg-ink aria-pressed:text-wall" onClick={() => touch(i === 1, value)}>
+            <button
+              key={value}
+              type="button"
+              aria-pressed={shown.value === value}
+              data-widget={widget.id}
+              className="min-h-6 flex-1 border-[1.5px] border-ink px-1 text-note aria-pressed:bg-ink aria-pressed:text-wall"
+              onClick={() => touch(i === 1, value)}
+            >
               {widget.labels?.[i] ?? round(value)}
             </button>
           ))}
@@ -102,11 +197,23 @@ function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, v
     case 'gauge':
       return (
         <span className="block">
-          <svg viewBox="0 0 60 10" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true"><path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" /><path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" /><path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" /></svg>
-          <span className="font-mono text-note">{round(shown.value)}{point.unit ? ` ${point.unit}` : ''}</span>
+          <svg viewBox="0 0 60 10" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+            <path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" />
+            <path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" />
+            <path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" />
+          </svg>
+          <span className="font-mono text-note">
+            {round(shown.value)}
+            {point.unit ? ` ${point.unit}` : ''}
+          </span>
         </span>
       )
     case 'value':
-      return <span className="font-mono text-head">{round(shown.value)}{point.unit ? ` ${point.unit}` : ''}</span>
+      return (
+        <span className="font-mono text-head">
+          {round(shown.value)}
+          {point.unit ? ` ${point.unit}` : ''}
+        </span>
+      )
   }
 }

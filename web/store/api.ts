@@ -14,11 +14,17 @@ async function answerOf(response: Response): Promise<unknown> {
   const text = await response.text()
   const data: unknown = text.startsWith('{') ? JSON.parse(text) : undefined
   if (response.ok) return data
-  const { code = 'unknown', message = `the server answers ${response.status}` } = (data as { error?: { code?: string; message?: string } } | undefined)?.error ?? {}
+  const { code = 'unknown', message = `the server answers ${response.status}` } =
+    (data as { error?: { code?: string; message?: string } } | undefined)?.error ?? {}
   throw new Refused(response.status, code, message)
 }
 
-export async function ask<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown, revision?: number): Promise<T> {
+export async function ask<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+  revision?: number,
+): Promise<T> {
   const headers: Record<string, string> = {}
   if (body !== undefined) headers['Content-Type'] = 'application/json'
   if (revision !== undefined) headers['If-Match'] = `"${revision}"`

@@ -9,7 +9,11 @@ import { store } from './store'
 
 vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), success: vi.fn() }) }))
 
-interface Kept { label: string; patch: Operation[]; before: Site }
+interface Kept {
+  label: string
+  patch: Operation[]
+  before: Site
+}
 
 /** A server that keeps one site as the real one does: against a revision, in order, with a history to walk. */
 class Keeper {
@@ -25,9 +29,16 @@ class Keeper {
   /** answers wait for this */
   gate: Promise<void> = Promise.resolve()
 
-  private state = () => ({ revision: this.revision, undo: this.done.at(-1)?.label ?? null, redo: this.undone.at(-1)?.label ?? null })
+  private state = () => ({
+    revision: this.revision,
+    undo: this.done.at(-1)?.label ?? null,
+    redo: this.undone.at(-1)?.label ?? null,
+  })
 
-  readonly fetch = async (path: string, { method, headers, body }: { method: string; headers: Record<string, string>; body?: string }): Promise<Response> => {
+  readonly fetch = async (
+    path: string,
+    { method, headers, body }: { method: string; headers: Record<string, string>; body?: string },
+  ): Promise<Response> => {
     await this.gate
     if (this.unreachable) throw new TypeError('no line')
     const answer = (data: unknown, status = 200) => new Response(JSON.stringify(data), { status })
@@ -35,7 +46,8 @@ class Keeper {
     if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [] })
     if (path.endsWith('/credentials')) return answer({ credentials: [] })
     if (method === 'GET') return answer({ site: this.site, ...this.state() })
-    if (headers['If-Match'] !== `"${this.revision}"`) return answer({ error: { code: 'revision', message: `the site is at ${this.revision}` } }, 412)
+    if (headers['If-Match'] !== `"${this.revision}"`)
+      return answer({ error: { code: 'revision', message: `the site is at ${this.revision}` } }, 412)
     const walk = /\/(undo|redo)$/.exec(path)?.[1]
     if (walk) {
       const [from, to] = walk === 'undo' ? [this.done, this.undone] : [this.undone, this.done]
@@ -62,7 +74,12 @@ class Keeper {
 let keeper: Keeper
 const state = () => store.getState().site
 const settled = () => vi.waitFor(() => expect(state().pending).toBe(0))
-const rename = (name: string) => store.dispatch(edit(`call it ${name}`, (draft) => { draft.name = name }))
+const rename = (name: string) =>
+  store.dispatch(
+    edit(`call it ${name}`, (draft) => {
+      draft.name = name
+    }),
+  )
 
 beforeEach(async () => {
   vi.stubGlobal('requestAnimationFrame', (run: () => void) => setTimeout(run))
@@ -70,7 +87,10 @@ beforeEach(async () => {
   vi.stubGlobal('fetch', keeper.fetch)
   await store.dispatch(loadSite('test-bench'))
 })
-afterEach(() => { vi.unstubAllGlobals(); vi.clearAllMocks() })
+afterEach(() => {
+  vi.unstubAllGlobals()
+  vi.clearAllMocks()
+})
 
 describe('edits and the server that keeps them', () => {
   it('show at once, go out one after the other, each against the revision of the one before', async () => {
@@ -113,7 +133,11 @@ describe('edits and the server that keeps them', () => {
   it('a server that is gone is said in one line', async () => {
     keeper.unreachable = true
     rename('A')
-    await vi.waitFor(() => expect(toast.error).toHaveBeenCalledWith('Not kept: the server cannot be reached; what you change now is not kept'))
+    await vi.waitFor(() =>
+      expect(toast.error).toHaveBeenCalledWith(
+        'Not kept: the server cannot be reached; what you change now is not kept',
+      ),
+    )
     expect(state().status).toBe('failed')
   })
 })
@@ -144,14 +168,19 @@ describe('an edit in another tab', () => {
     await store.dispatch(heardEdit('test-bench', 8))
     expect([state().site!.name, state().revision]).toEqual(['theirs', 8])
   })
-  it.each([['of another site', 'elsewhere', 9], ['that is already here', 'test-bench', 7]])('%s is not', async (_, id, revision) => {
+  it.each([
+    ['of another site', 'elsewhere', 9],
+    ['that is already here', 'test-bench', 7],
+  ])('%s is not', async (_, id, revision) => {
     const before = state().site
     await store.dispatch(heardEdit(id, revision))
     expect(state().site).toBe(before)
   })
   it('waits for our own, which then are the newer ones', async () => {
     let open = (): void => undefined
-    keeper.gate = new Promise((resolve) => { open = resolve })
+    keeper.gate = new Promise((resolve) => {
+      open = resolve
+    })
     rename('ours')
     const heard = store.dispatch(heardEdit('test-bench', 8))
     open()

@@ -6,7 +6,8 @@ import type { LogbookState } from './logbookSlice'
 import type { SiteState } from './siteSlice'
 
 /**
- * Findings of the document on screen. They hold functions (the fixes), so they live beside the store and not in it; `screen.checked`
+ * Findings of the document on screen. They hold functions (the fixes), so they live beside the store and not in it;
+ * `screen.checked`
  * tells when they are new.
  */
 interface State {
@@ -22,10 +23,15 @@ const LONGEST_LAG_MS = 400
 const PAUSE_MS = 120
 
 /**
- * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200 channels take 12 to
+ * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200
+ * channels take 12 to
  * 25 ms). While changes follow each other quickly the findings may lag, but never longer than LONGEST_LAG_MS.
  */
-export function followFindings(store: { getState(): State; dispatch(action: ReturnType<typeof screenActions.findingsChecked>): unknown; subscribe(listener: () => void): unknown }): void {
+export function followFindings(store: {
+  getState(): State
+  dispatch(action: ReturnType<typeof screenActions.findingsChecked>): unknown
+  subscribe(listener: () => void): unknown
+}): void {
   let of: { site: Site | null; boards: unknown; credentials: unknown } = { site: null, boards: null, credentials: null }
   let waitingSince: number | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -50,6 +56,12 @@ export function followFindings(store: { getState(): State; dispatch(action: Retu
 export const selectFindings = createSelector([(state: State) => state.screen.checked], () => findings)
 
 /** Findings that still want something, narrowed to a controller; those of a service or the whole site stay. */
-export const selectOpenFindings = createSelector([selectFindings, (state: State) => state.screen.controller], (all, controller) =>
-  all.filter((finding) => finding.accepted === undefined && (controller === null || finding.where.controller === undefined || finding.where.controller === controller)),
+export const selectOpenFindings = createSelector(
+  [selectFindings, (state: State) => state.screen.controller],
+  (all, controller) =>
+    all.filter(
+      (finding) =>
+        finding.accepted === undefined &&
+        (controller === null || finding.where.controller === undefined || finding.where.controller === controller),
+    ),
 )

@@ -7,7 +7,9 @@ export function followLive(site: string, dispatch: Dispatch): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined
   let stopped = false
   const connect = () => {
-    socket = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live?site=${encodeURIComponent(site)}`)
+    socket = new WebSocket(
+      `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live?site=${encodeURIComponent(site)}`,
+    )
     socket.onmessage = (event: MessageEvent<string>) => {
       const message = JSON.parse(event.data) as { kind: string; revision?: number }
       if (message.kind === 'edit' && message.revision !== undefined) void dispatch(heardEdit(site, message.revision))

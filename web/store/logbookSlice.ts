@@ -11,7 +11,12 @@ export interface BuildRow {
   readonly revision: number
   readonly hash: string
   readonly at: string
-  readonly flashes: readonly { readonly id: number; readonly boardPackage: string; readonly note: string; readonly at: string }[]
+  readonly flashes: readonly {
+    readonly id: number
+    readonly boardPackage: string
+    readonly note: string
+    readonly at: string
+  }[]
 }
 export interface BoardRow {
   readonly controller: string
@@ -27,7 +32,11 @@ export interface TestRun {
   readonly buildId: number | null
   readonly revision: number
   readonly at: string
-  readonly items: readonly (TestItem & { readonly outcome: Outcome; readonly note: string; readonly at: string | null })[]
+  readonly items: readonly (TestItem & {
+    readonly outcome: Outcome
+    readonly note: string
+    readonly at: string | null
+  })[]
 }
 export interface LogEntry {
   readonly id: number
@@ -37,7 +46,9 @@ export interface LogEntry {
   readonly at: string
 }
 /** A credential that the site needs, with what is known of its value; null: not stored. */
-export type CredentialRow = CredentialNeed & { readonly stored: (CredentialRecord & { readonly updatedAt: string }) | null }
+export type CredentialRow = CredentialNeed & {
+  readonly stored: (CredentialRecord & { readonly updatedAt: string }) | null
+}
 
 export interface LogbookState {
   readonly builds: readonly BuildRow[]
@@ -48,17 +59,40 @@ export interface LogbookState {
   readonly credentialRows: readonly CredentialRow[] | null
   /** of those, the records that findings look at */
   readonly credentials: readonly CredentialRecord[] | null
-  readonly trials: readonly { readonly id: number; readonly revision: number; readonly durationMs: number; readonly timeline: readonly TimelineEntry[]; readonly at: string }[]
+  readonly trials: readonly {
+    readonly id: number
+    readonly revision: number
+    readonly durationMs: number
+    readonly timeline: readonly TimelineEntry[]
+    readonly at: string
+  }[]
 }
 
-const initialState: LogbookState = { builds: [], boards: [], entries: [], runs: [], trials: [], credentialRows: null, credentials: null }
+const initialState: LogbookState = {
+  builds: [],
+  boards: [],
+  entries: [],
+  runs: [],
+  trials: [],
+  credentialRows: null,
+  credentials: null,
+}
 
 const slice = createSlice({
   name: 'logbook',
   initialState: initialState as LogbookState,
-  reducers: { logbookLoaded: (state, action: PayloadAction<Omit<LogbookState, 'credentialRows' | 'credentials'>>) => ({ ...(state as LogbookState), ...action.payload }),
-    credentialsLoaded: (state, action: PayloadAction<readonly CredentialRow[]>) => ({ ...(state as LogbookState), credentialRows: action.payload, credentials: action.payload.flatMap((row) => (row.stored ? [row.stored] : [])) }),
-    logbookLeft: () => initialState },
+  reducers: {
+    logbookLoaded: (state, action: PayloadAction<Omit<LogbookState, 'credentialRows' | 'credentials'>>) => ({
+      ...(state as LogbookState),
+      ...action.payload,
+    }),
+    credentialsLoaded: (state, action: PayloadAction<readonly CredentialRow[]>) => ({
+      ...(state as LogbookState),
+      credentialRows: action.payload,
+      credentials: action.payload.flatMap((row) => (row.stored ? [row.stored] : [])),
+    }),
+    logbookLeft: () => initialState,
+  },
 })
 
 export const logbookActions = slice.actions

@@ -25,13 +25,25 @@ const firstTheme = (): 'light' | 'dark' => {
   return typeof matchMedia !== 'undefined' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
 }
 
-const initialState: ScreenState = { controller: null, theme: firstTheme(), drawer: true, cell: null, chosen: [], role: null, checked: 0 }
+const initialState: ScreenState = {
+  controller: null,
+  theme: firstTheme(),
+  drawer: true,
+  cell: null,
+  chosen: [],
+  role: null,
+  checked: 0,
+}
 
 const slice = createSlice({
   name: 'screen',
   initialState,
   reducers: {
-    controllerPicked: (state, action: PayloadAction<string | null>) => ({ ...state, controller: action.payload, role: null }),
+    controllerPicked: (state, action: PayloadAction<string | null>) => ({
+      ...state,
+      controller: action.payload,
+      role: null,
+    }),
     themeTurned: (state) => ({ ...state, theme: state.theme === 'light' ? ('dark' as const) : ('light' as const) }),
     drawerTurned: (state) => ({ ...state, drawer: !state.drawer }),
     cellPicked: (state, action: PayloadAction<ScreenState['cell']>) => ({ ...state, cell: action.payload, chosen: [] }),

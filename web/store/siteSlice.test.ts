@@ -6,14 +6,22 @@ import { siteActions, siteReducer, type SiteState } from './siteSlice'
 const site = cleanSite()
 const loaded = siteReducer(undefined, siteActions.loaded({ site, revision: 4, undo: 'earlier', redo: 'taken back' }))
 const rename = (of: SiteState, name: string) => {
-  const { label, patch } = makeEdit(of.site!, `rename to ${name}`, (draft) => { draft.name = name })
+  const { label, patch } = makeEdit(of.site!, `rename to ${name}`, (draft) => {
+    draft.name = name
+  })
   return siteReducer(of, siteActions.applied({ label, patch }))
 }
 
 describe('the document on screen', () => {
   it('shows an edit at once, and says that it is on its way', () => {
     const after = rename(loaded, 'New')
-    expect([after.site!.name, after.pending, after.revision, after.undo, after.redo]).toEqual(['New', 1, 4, 'rename to New', null])
+    expect([after.site!.name, after.pending, after.revision, after.undo, after.redo]).toEqual([
+      'New',
+      1,
+      4,
+      'rename to New',
+      null,
+    ])
   })
   it('takes the revision of each answer, and the history only of the last', () => {
     const two = rename(rename(loaded, 'A'), 'B')
@@ -24,14 +32,28 @@ describe('the document on screen', () => {
   })
   it('walks back by the patch that the server sends', () => {
     const after = rename(loaded, 'New')
-    const back = siteReducer(after, siteActions.walked({ patch: [{ op: 'replace', path: '/name', value: site.name }], revision: 6, undo: 'earlier', redo: 'rename to New' }))
+    const back = siteReducer(
+      after,
+      siteActions.walked({
+        patch: [{ op: 'replace', path: '/name', value: site.name }],
+        revision: 6,
+        undo: 'earlier',
+        redo: 'rename to New',
+      }),
+    )
     expect([back.site!.name, back.revision, back.redo]).toEqual([site.name, 6, 'rename to New'])
   })
   it('leaves what did not change the same object, so that views need not draw it again', () => {
     const after = rename(loaded, 'New')
     expect(after.site!.channels).toBe(loaded.site!.channels)
   })
-  it('forgets everything when another site is loaded', () => expect(siteReducer(loaded, siteActions.loading())).toMatchObject({ status: 'loading', site: null, pending: 0, undo: null }))
+  it('forgets everything when another site is loaded', () =>
+    expect(siteReducer(loaded, siteActions.loading())).toMatchObject({
+      status: 'loading',
+      site: null,
+      pending: 0,
+      undo: null,
+    }))
   it('an edit before a site is there changes nothing', () => {
     const empty = siteReducer(undefined, siteActions.loading())
     expect(siteReducer(empty, siteActions.applied({ label: 'x', patch: [] }))).toBe(empty)

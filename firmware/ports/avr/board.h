@@ -1,8 +1,8 @@
 // The 8-bit board: what the port's files offer to each other. 16 MHz, one serial port on D0 and D1, 1 KiB of store.
 //
-// Once a millisecond a pass takes what has come (levels, frames, characters, readings) and hands it to the runtime. It interrupts
-// the main loop, which sleeps, or decodes a frame of a remote: that takes some ms and never holds up a pass. The other interrupts
-// only put aside: durations, characters, bytes for the store.
+// Once a millisecond a pass takes what has come (levels, frames, characters, readings) and hands it to the runtime. It
+// interrupts the main loop, which sleeps, or decodes a frame of a remote: that takes some ms and never holds up a pass.
+// The other interrupts only put aside: durations, characters, bytes for the store.
 #ifndef VESTIBULE_AVR_BOARD_H
 #define VESTIBULE_AVR_BOARD_H
 
@@ -37,7 +37,8 @@ bool pinsMoved();
 void startClock();
 /// ms since startClock.
 uint32_t milliseconds();
-/// In main.cpp, called each millisecond, and at once again when it took longer. Interrupts are on in it; it does not interrupt itself.
+/// In main.cpp, called each millisecond, and at once again when it took longer. Interrupts are on in it; it does not
+/// interrupt itself.
 void pass();
 /// Sleeps until something has happened.
 void rest();
@@ -70,8 +71,8 @@ void storeGoes(const volatile bool& changed);
 
 // ---- sensors ----
 
-/// Fill this in for your sensors (sensors.cpp): true and a reading in thousandths when there is a new one. It must return at
-/// once: start a conversion in one call and fetch it in a later one.
+/// Fill this in for your sensors (sensors.cpp): true and a reading in thousandths when there is a new one. It must
+/// return at once: start a conversion in one call and fetch it in a later one.
 bool readSensor(uint8_t sensor, uint32_t now, int32_t& thousandths);
 
 }  // namespace board

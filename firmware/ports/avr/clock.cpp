@@ -1,4 +1,5 @@
-// One interrupt a millisecond, which takes a pass: timer 0 counts 16 MHz / 64 to 250 and begins anew (CTC mode; data sheet, from memory).
+// One interrupt a millisecond, which takes a pass: timer 0 counts 16 MHz / 64 to 250 and begins anew (CTC mode; data
+// sheet, from memory).
 #include "board.h"
 
 #include <avr/interrupt.h>

@@ -33,7 +33,8 @@ void credentials(void*, bool) {}
 }  // namespace
 
 // named by the runtime, which calls these functions directly
-constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output, nullptr, nullptr, nullptr, store, lineWaits, nullptr, credentials};
+constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output,    nullptr, nullptr,    nullptr,
+                                                     store,   lineWaits, nullptr, credentials};
 
 namespace {
 
@@ -42,7 +43,8 @@ void makePins() {
   ACSR = static_cast<uint8_t>(1u << ACD);
   for (uint8_t i = 0; i < memory::TABLES.channelCount; i++) {
     const Channel& table = row(memory::TABLES.channels + i);
-    for (uint8_t contact = 0; contact < table.contacts; contact++) board::makeOutput(row(memory::TABLES.outputPins + table.firstOutput + contact), table.activeLow);
+    for (uint8_t contact = 0; contact < table.contacts; contact++)
+      board::makeOutput(row(memory::TABLES.outputPins + table.firstOutput + contact), table.activeLow);
   }
   for (uint8_t i = 0; i < memory::TABLES.inputCount; i++) {
     const Input& table = row(memory::TABLES.inputs + i);
@@ -54,7 +56,8 @@ void makePins() {
   }
 }
 
-// The runtime is only troubled in a millisecond in which something happens: the result is the same, and an idle pass is short.
+// The runtime is only troubled in a millisecond in which something happens: the result is the same, and an idle pass is
+// short.
 void happen() {
   if (begun) return;
   begun = true;
@@ -162,7 +165,9 @@ int main() {
     wdt_reset();
     const uint16_t* durations;
     size_t count;
-    if (image::RECEIVER_PIN != NO_PIN && device.image->keyCount != 0 && !hasHeard && board::frameWaits(durations, count)) decodes(durations, count);
+    if (image::RECEIVER_PIN != NO_PIN && device.image->keyCount != 0 && !hasHeard &&
+        board::frameWaits(durations, count))
+      decodes(durations, count);
     if (storeWaits && !board::storeIsBusy()) saves();
     board::rest();
   }

@@ -1,4 +1,5 @@
-// Pins by their numbers on the board. D0–D7 are port D, D8–D13 port B, A0–A5 port C (the chip maker's pin table, from memory).
+// Pins by their numbers on the board. D0–D7 are port D, D8–D13 port B, A0–A5 port C (the chip maker's pin table, from
+// memory).
 #include "board.h"
 
 #include <avr/io.h>
@@ -28,7 +29,9 @@ Registers registersOf(uint8_t pin) {
   return Registers{&DDRC, &PINC, maskOf(pin)};
 }
 
-bool onExpander(uint8_t pin) { return EXPANDER_DRIVEN && pin >= vestibule::FIRST_EXPANDER_PIN && pin != vestibule::NO_PIN; }
+bool onExpander(uint8_t pin) {
+  return EXPANDER_DRIVEN && pin >= vestibule::FIRST_EXPANDER_PIN && pin != vestibule::NO_PIN;
+}
 uint8_t expanderPin(uint8_t pin) { return static_cast<uint8_t>(pin - vestibule::FIRST_EXPANDER_PIN); }
 
 /// Watched inputs of port B, C and D, and what was read there last.

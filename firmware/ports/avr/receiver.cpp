@@ -44,7 +44,9 @@ void startReceiver() {
 bool frameWaits(const uint16_t*& list, size_t& length) {
   cli();
   // an even count ends with a space that is no part of the frame: it cannot be, since a frame ends with a mark
-  if (!ended && (count & 1) != 0 && static_cast<uint16_t>(TCNT1 - lastEdge) > GAP_US / TICK_US && read(image::RECEIVER_PIN)) ended = true;
+  if (!ended && (count & 1) != 0 && static_cast<uint16_t>(TCNT1 - lastEdge) > GAP_US / TICK_US &&
+      read(image::RECEIVER_PIN))
+    ended = true;
   sei();
   list = durations;
   length = count;

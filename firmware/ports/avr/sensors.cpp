@@ -1,4 +1,5 @@
-// Your sensors: see board.h. As it stands there are no readings, and after their time rules do what they do when a sensor is old.
+// Your sensors: see board.h. As it stands there are no readings, and after their time rules do what they do when a
+// sensor is old.
 #include "board.h"
 
 namespace board {

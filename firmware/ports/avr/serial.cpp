@@ -1,5 +1,5 @@
-// The serial port: characters in through a small ring, lines out a character at a time, both by interrupts. 8 bits, no parity, one
-// stop bit.
+// The serial port: characters in through a small ring, lines out a character at a time, both by interrupts. 8 bits, no
+// parity, one stop bit.
 #include "board.h"
 
 #include <avr/interrupt.h>

@@ -1,5 +1,5 @@
-// The board's store, a byte at a time from an interrupt: a byte takes 3.4 ms (data sheet, from memory), a record must not hold
-// up the loop. Bytes go out in the order in which they came, which is what makes a record safe against a cut.
+// The board's store, a byte at a time from an interrupt: a byte takes 3.4 ms (data sheet, from memory), a record must
+// not hold up the loop. Bytes go out in the order in which they came, which is what makes a record safe against a cut.
 #include "board.h"
 
 #include <avr/interrupt.h>

@@ -14,7 +14,9 @@ using memory::atLeastOne;
 using memory::device;
 
 constexpr bool EXPANDED = VESTIBULE_EXPANDER != 0;
-static_assert(!image::HAS_EXPANDER || EXPANDED, "channels or inputs hang on an expander: define core::EXPANDER in your sketch, and VESTIBULE_EXPANDER as 1 in settings.h");
+static_assert(!image::HAS_EXPANDER || EXPANDED,
+              "channels or inputs hang on an expander: define core::EXPANDER in your sketch, and VESTIBULE_EXPANDER as "
+              "1 in settings.h");
 /// Longer than any space within a frame (the runtime's FRAME_GAP_US), µs.
 constexpr uint32_t FRAME_ENDS_US = 6000;
 constexpr uint16_t LONGEST_US = 65535;
@@ -45,7 +47,9 @@ void writePin(uint8_t pin, bool level) {
   }
 }
 
-bool readPin(uint8_t pin) { return onExpander(pin) ? EXPANDER.read(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN)) : digitalRead(pin) == HIGH; }
+bool readPin(uint8_t pin) {
+  return onExpander(pin) ? EXPANDER.read(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN)) : digitalRead(pin) == HIGH;
+}
 
 void makeOutput(uint8_t pin, bool level) {
   if (onExpander(pin)) return EXPANDER.makeOutput(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), level);
@@ -60,7 +64,8 @@ void makeInput(uint8_t pin, bool pullUp) {
   pinMode(pin, pullUp ? INPUT_PULLUP : INPUT);
 }
 
-const Memory MEMORY = {nullptr, [](void*, size_t at) -> uint8_t { return store.read(VESTIBULE_STORE_AT + at); }, [](void*, size_t at, uint8_t value) { store.write(VESTIBULE_STORE_AT + at, value); }};
+const Memory MEMORY = {nullptr, [](void*, size_t at) -> uint8_t { return store.read(VESTIBULE_STORE_AT + at); },
+                       [](void*, size_t at, uint8_t value) { store.write(VESTIBULE_STORE_AT + at, value); }};
 
 const Port PORT = {
     nullptr,
@@ -100,11 +105,13 @@ void receiverEdge() {
 void makePins() {
   for (uint8_t i = 0; i < image::IMAGE.channelCount; i++) {
     const Channel& table = row(image::IMAGE.channels + i);
-    for (uint8_t contact = 0; contact < table.contacts; contact++) makeOutput(row(image::IMAGE.outputPins + table.firstOutput + contact), table.activeLow);
+    for (uint8_t contact = 0; contact < table.contacts; contact++)
+      makeOutput(row(image::IMAGE.outputPins + table.firstOutput + contact), table.activeLow);
   }
   for (uint8_t i = 0; i < image::IMAGE.inputCount; i++) {
     const Input& table = row(image::IMAGE.inputs + i);
-    for (uint8_t bit = 0; bit < table.pins; bit++) makeInput(row(image::IMAGE.inputPins + table.firstPin + bit), table.pull == Pull::up);
+    for (uint8_t bit = 0; bit < table.pins; bit++)
+      makeInput(row(image::IMAGE.inputPins + table.firstPin + bit), table.pull == Pull::up);
   }
 }
 
@@ -169,7 +176,8 @@ void controllerLoop() {
   begin(device, static_cast<uint32_t>(millis()));
   link->loop();
   const bool isUp = link->state() == LinkBase::State::up;
-  if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down)) vestibule::link(device, isUp);
+  if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down))
+    vestibule::link(device, isUp);
   wasUp = isUp;
   if (!MIRRORS) readLevels(false);
   if (!MIRRORS && image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {

@@ -1,5 +1,5 @@
-// The controller for board cores of the setup()/loop() style. Your sketch calls these two, and `controllerHears` from its message
-// client's callback. See example.cpp.
+// The controller for board cores of the setup()/loop() style. Your sketch calls these two, and `controllerHears` from
+// its message client's callback. See example.cpp.
 #ifndef VESTIBULE_CORE_CONTROLLER_H
 #define VESTIBULE_CORE_CONTROLLER_H
 
@@ -7,16 +7,17 @@
 
 namespace core {
 
-/// The board's store, byte by byte; `commit` after a record (boards that write a page at a time need it; else leave it empty).
+/// The board's store, byte by byte; `commit` after a record (boards that write a page at a time need it; else leave it
+/// empty).
 struct Store {
   uint8_t (*read)(size_t at);
   void (*write)(size_t at, uint8_t value);
   void (*commit)();
 };
 
-/// Pins of expanders and shift registers, counted from 0 in the order of the controller's parts; your sketch defines EXPANDER when
-/// settings.h says that there is one. `makeOutput` writes the level first: an output never drives anything else. None may wait long:
-/// all inputs are read in each pass.
+/// Pins of expanders and shift registers, counted from 0 in the order of the controller's parts; your sketch defines
+/// EXPANDER when settings.h says that there is one. `makeOutput` writes the level first: an output never drives
+/// anything else. None may wait long: all inputs are read in each pass.
 struct Expander {
   void (*makeOutput)(uint8_t pin, bool level);
   void (*makeInput)(uint8_t pin, bool pullUp);

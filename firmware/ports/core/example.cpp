@@ -1,4 +1,5 @@
-// A sketch around the controller: copy it, and put your board's network, message client and store in place of the three below.
+// A sketch around the controller: copy it, and put your board's network, message client and store in place of the three
+// below.
 #include "settings.h"
 
 #include VESTIBULE_CORE_HEADER
@@ -26,7 +27,8 @@ struct YourClient {
 
 YourNetwork network;
 YourClient client;
-core::Link<YourNetwork, YourClient> link(network, client, core::controllerId(), "", "", core::Will{core::controllerStatusTopic(), "offline"});
+core::Link<YourNetwork, YourClient> link(network, client, core::controllerId(), "", "",
+                                         core::Will{core::controllerStatusTopic(), "offline"});
 const core::Store STORE = {[](size_t) -> uint8_t { return 0xff; }, [](size_t, uint8_t) {}, []() {}};
 
 }  // namespace

@@ -1,5 +1,5 @@
-// What the controller asks of the network and of the message client: fill in the four functions of `Network` for your board,
-// and hand over any client that has the methods named at `Link`. A controller without a link needs neither.
+// What the controller asks of the network and of the message client: fill in the four functions of `Network` for your
+// board, and hand over any client that has the methods named at `Link`. A controller without a link needs neither.
 #ifndef VESTIBULE_CORE_NETWORK_H
 #define VESTIBULE_CORE_NETWORK_H
 
@@ -32,19 +32,17 @@ class LinkBase {
 
 /**
  * A link over any message client with these methods (most have them; else write a small class around yours):
- *   bool connect(const char* id, const char* user, const char* password, const char* willTopic, const char* will, bool willRetained)
- *   bool connected()   bool publish(const char* topic, const char* payload, bool retained)
- *   bool subscribe(const char* topic)   void loop()
- * and a network with
- *   void begin()       starts joining, with the credentials of secrets.h
- *   bool joined()
- *   void pair()        offers to be given credentials, as your board does it
- *   void forget()      forgets them
+ *   bool connect(const char* id, const char* user, const char* password, const char* willTopic, const char* will, bool
+ * willRetained) bool connected()   bool publish(const char* topic, const char* payload, bool retained) bool
+ * subscribe(const char* topic)   void loop() and a network with void begin()       starts joining, with the credentials
+ * of secrets.h bool joined() void pair()        offers to be given credentials, as your board does it void forget()
+ * forgets them
  */
 template <typename Network, typename Client>
 class Link final : public LinkBase {
  public:
-  Link(Network& network, Client& client, const char* id, const char* user, const char* password, Will will) : network(network), client(client), id(id), user(user), password(password), will(will) {}
+  Link(Network& network, Client& client, const char* id, const char* user, const char* password, Will will)
+      : network(network), client(client), id(id), user(user), password(password), will(will) {}
 
   void begin() override {
     network.begin();

@@ -18,8 +18,9 @@
 #define VESTIBULE_MOST_DURATIONS 120
 #endif
 
-// The serial port of the link, and how it begins. image.h names its pins (LINE_SENDS, LINE_HEARS; 255: the board's first serial
-// port): where your core's first port stands on others, name the one that stands there, or begin it on these pins, as in
+// The serial port of the link, and how it begins. image.h names its pins (LINE_SENDS, LINE_HEARS; 255: the board's
+// first serial port): where your core's first port stands on others, name the one that stands there, or begin it on
+// these pins, as in
 //   #define VESTIBULE_LINE Serial1
 //   #define VESTIBULE_LINE_BEGIN(baud) Serial1.begin(baud, SERIAL_8N1, image::LINE_HEARS, image::LINE_SENDS)
 #ifndef VESTIBULE_LINE
@@ -39,8 +40,8 @@
 #define VESTIBULE_EXPANDER 0
 #endif
 
-// 1: this board is the coprocessor of a pair. It runs the main board's image.h, drives nothing, and stands for the main board on the
-// network; its serial line goes to the main board and carries nothing else.
+// 1: this board is the coprocessor of a pair. It runs the main board's image.h, drives nothing, and stands for the main
+// board on the network; its serial line goes to the main board and carries nothing else.
 #ifndef VESTIBULE_COPROCESSOR
 #define VESTIBULE_COPROCESSOR 0
 #endif

@@ -5,9 +5,7 @@
 
 namespace host {
 
-vestibule::Device& controller(const vestibule::Port& port) {
-  return vestibule::memory::prepared(port);
-}
+vestibule::Device& controller(const vestibule::Port& port) { return vestibule::memory::prepared(port); }
 
 const char* clientId() { return image::CLIENT_ID; }
 

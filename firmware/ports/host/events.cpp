@@ -22,7 +22,8 @@ bool readMessage(const Json& msg, Event& event) {
 }
 
 bool readFrame(const Json& ir, Event& event) {
-  static const char* const NAMES[] = {"nec", "nec-ext", "rc5", "rc6", "sirc12", "sirc15", "sirc20", "unknown", "nec-repeat"};
+  static const char* const NAMES[] = {"nec",    "nec-ext", "rc5",     "rc6",       "sirc12",
+                                      "sirc15", "sirc20",  "unknown", "nec-repeat"};
   const Json* protocol = ir.find("protocol");
   if (protocol == nullptr) return false;
   event.kind = Event::Kind::frame;
@@ -41,7 +42,8 @@ bool readFrame(const Json& ir, Event& event) {
   if (const Json* address = ir.find("address")) event.frame.address = static_cast<uint16_t>(address->number);
   if (const Json* command = ir.find("command")) event.frame.command = static_cast<uint16_t>(command->number);
   const Json* toggle = ir.find("toggle");
-  if (toggle != nullptr && toggle->kind == Json::Kind::number) event.frame.toggle = static_cast<uint8_t>(toggle->number);
+  if (toggle != nullptr && toggle->kind == Json::Kind::number)
+    event.frame.toggle = static_cast<uint8_t>(toggle->number);
   const Json* repeat = ir.find("repeat");
   event.repeat = repeat != nullptr && repeat->boolean;
   return known;
@@ -56,8 +58,10 @@ bool readClock(const std::string& text, uint32_t& weekMs) {
   const int past = year - 1;
   const bool leap = (year % 4 == 0 && year % 100 != 0) || year % 400 == 0;
   // 0001-01-01 was a Monday in the proleptic Gregorian calendar
-  const long days = past * 365L + past / 4 - past / 100 + past / 400 + BEFORE[month - 1] + (leap && month > 2 ? 1 : 0) + day - 1;
-  weekMs = static_cast<uint32_t>(days % 7) * 86400000u + static_cast<uint32_t>((hour * 60 + minute) * 60 + second) * 1000u;
+  const long days =
+      past * 365L + past / 4 - past / 100 + past / 400 + BEFORE[month - 1] + (leap && month > 2 ? 1 : 0) + day - 1;
+  weekMs =
+      static_cast<uint32_t>(days % 7) * 86400000u + static_cast<uint32_t>((hour * 60 + minute) * 60 + second) * 1000u;
   return true;
 }
 
@@ -146,7 +150,8 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
     if (event.kind == Event::Kind::edges) vestibule::edges(device, event.durations.data(), event.durations.size());
   }
   for (const Event& event : events) {
-    if (event.kind == Event::Kind::message) vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
+    if (event.kind == Event::Kind::message)
+      vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
     if (event.kind == Event::Kind::character) vestibule::character(device, event.character);
     if (event.kind == Event::Kind::line) vestibule::line(device, event.line.data(), event.line.size());
   }

@@ -10,28 +10,41 @@
 namespace host {
 
 struct Event {
-  enum class Kind { power, link, clock, level, frame, edges, message, character, line, sensor, passesBy } kind = Kind::passesBy;
+  enum class Kind {
+    power,
+    link,
+    clock,
+    level,
+    frame,
+    edges,
+    message,
+    character,
+    line,
+    sensor,
+    passesBy
+  } kind = Kind::passesBy;
   uint32_t t = 0;
-  bool on = false;        // power on, link up
-  std::string pin;        // level
+  bool on = false;  // power on, link up
+  std::string pin;  // level
   uint8_t level = 0;
-  std::string topic;      // message
+  std::string topic;  // message
   std::string payload;
   bool retain = false;
-  uint32_t weekMs = 0;        // clock
-  vestibule::Frame frame{};   // frame
+  uint32_t weekMs = 0;       // clock
+  vestibule::Frame frame{};  // frame
   bool repeat = false;
   std::vector<uint16_t> durations;  // edges
   char character = 0;
   std::string line;
   std::string sensor;
-  int32_t value = 0;          // thousandths
+  int32_t value = 0;  // thousandths
 };
 
 /// Reads one JSON line. False: not an event of a trace.
 bool readEvent(const std::string& line, Event& event);
 
-/// Applies events of one instant in the order of docs/behaviour.md. False with the name of a pin that the image does not have.
+/// Applies events of one instant in the order of docs/behaviour.md. False with the name of a pin that the image does
+/// not have.
 bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknownPin);
 
 /// Text as a JSON string, with its quotes.

@@ -1,4 +1,5 @@
-// A reader for the small JSON objects of trace lines: strings, numbers, booleans and objects of those; arrays of numbers.
+// A reader for the small JSON objects of trace lines: strings, numbers, booleans and objects of those; arrays of
+// numbers.
 #ifndef VESTIBULE_HOST_JSON_H
 #define VESTIBULE_HOST_JSON_H
 

@@ -134,17 +134,21 @@ int runLive(const char* address, int port, bool mirrors) {
   std::string buffer;
   std::string unknownPin;
   for (bool open = true; open;) {
-    if (!applyInstant(*running, nowMs(), events, unknownPin)) std::fprintf(stderr, "there is no input \"%s\"\n", unknownPin.c_str());
+    if (!applyInstant(*running, nowMs(), events, unknownPin))
+      std::fprintf(stderr, "there is no input \"%s\"\n", unknownPin.c_str());
     events.clear();
     if (broker.wanted) {
       broker.wanted = false;
       reach.ask(broker.address.c_str(), broker.port, nowMs());
     }
     const Reach::Answer answer = reach.isAsking() ? reach.answer(nowMs()) : Reach::Answer::waiting;
-    if (answer == Reach::Answer::refused || (answer == Reach::Answer::reached && mosquitto_connect(broker.client, broker.address.c_str(), broker.port, KEEP_ALIVE_S) != MOSQ_ERR_SUCCESS)) {
+    if (answer == Reach::Answer::refused ||
+        (answer == Reach::Answer::reached &&
+         mosquitto_connect(broker.client, broker.address.c_str(), broker.port, KEEP_ALIVE_S) != MOSQ_ERR_SUCCESS)) {
       events.push_back(linkEvent(false));
     }
-    if (mosquitto_loop(broker.client, 0, 1) == MOSQ_ERR_CONN_LOST && !broker.changed && running->link == vestibule::LinkState::up) {
+    if (mosquitto_loop(broker.client, 0, 1) == MOSQ_ERR_CONN_LOST && !broker.changed &&
+        running->link == vestibule::LinkState::up) {
       broker.connected = false;
       broker.changed = true;
     }

@@ -1,5 +1,5 @@
-// The host port: `controller trace` or `controller live ADDRESS PORT` (user and password from the environment). With a last word
-// `mirror` it is the coprocessor of a pair: lines of the main board come in, characters for it go out.
+// The host port: `controller trace` or `controller live ADDRESS PORT` (user and password from the environment). With a
+// last word `mirror` it is the coprocessor of a pair: lines of the main board come in, characters for it go out.
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>

@@ -8,23 +8,30 @@
 namespace host {
 
 // The outputs of a stepped or paired channel are numbered.
-static bool numbered(const vestibule::Channel& table) { return table.kind == vestibule::ChannelKind::stepped || table.kind == vestibule::ChannelKind::paired; }
+static bool numbered(const vestibule::Channel& table) {
+  return table.kind == vestibule::ChannelKind::stepped || table.kind == vestibule::ChannelKind::paired;
+}
 
 void writeOut(const vestibule::Device& device, uint8_t channel, uint8_t contact, bool closed) {
   const vestibule::Channel& table = device.image->channels[channel];
   const std::string name = numbered(table) ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
-  std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(name).c_str(), closed ? 1 : 0);
+  std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(name).c_str(),
+              closed ? 1 : 0);
 }
 
 void writePublish(const vestibule::Device& device, const char* topic, const char* payload, bool retain) {
-  std::printf("{\"t\":%lu,\"pub\":{\"topic\":%s,\"payload\":%s,\"retain\":%s}}\n", static_cast<unsigned long>(device.now), quoted(topic).c_str(), quoted(payload).c_str(), retain ? "true" : "false");
+  std::printf("{\"t\":%lu,\"pub\":{\"topic\":%s,\"payload\":%s,\"retain\":%s}}\n",
+              static_cast<unsigned long>(device.now), quoted(topic).c_str(), quoted(payload).c_str(),
+              retain ? "true" : "false");
 }
 
 void writeSubscribe(const vestibule::Device& device, const char* topic) {
   std::printf("{\"t\":%lu,\"sub\":%s}\n", static_cast<unsigned long>(device.now), quoted(topic).c_str());
 }
 
-void writeJoin(const vestibule::Device& device) { std::printf("{\"t\":%lu,\"link\":\"joining\"}\n", static_cast<unsigned long>(device.now)); }
+void writeJoin(const vestibule::Device& device) {
+  std::printf("{\"t\":%lu,\"link\":\"joining\"}\n", static_cast<unsigned long>(device.now));
+}
 
 void writeStore(const vestibule::Device& device) {
   std::string words;
@@ -50,9 +57,12 @@ void writeLine(vestibule::Device& device) {
 }
 
 void writeSay(const vestibule::Device& device, char character) {
-  std::printf("{\"t\":%lu,\"char\":%s}\n", static_cast<unsigned long>(device.now), quoted(std::string(1, character)).c_str());
+  std::printf("{\"t\":%lu,\"char\":%s}\n", static_cast<unsigned long>(device.now),
+              quoted(std::string(1, character)).c_str());
 }
 
-void writeCredentials(const vestibule::Device& device, bool reset) { std::printf("{\"t\":%lu,\"do\":\"%s\"}\n", static_cast<unsigned long>(device.now), reset ? "reset" : "pair"); }
+void writeCredentials(const vestibule::Device& device, bool reset) {
+  std::printf("{\"t\":%lu,\"do\":\"%s\"}\n", static_cast<unsigned long>(device.now), reset ? "reset" : "pair");
+}
 
 }  // namespace host

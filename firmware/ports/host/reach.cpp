@@ -40,7 +40,9 @@ Reach::Answer Reach::answer(uint32_t now) {
   if (socket >= 0 && poll(&wait, 1, 0) == 0 && now - since < LONGEST_MS) return Answer::waiting;
   int error = ECONNREFUSED;
   socklen_t size = sizeof error;
-  if (socket < 0 || (wait.revents & (POLLOUT | POLLERR | POLLHUP)) == 0 || getsockopt(socket, SOL_SOCKET, SO_ERROR, &error, &size) != 0) error = ECONNREFUSED;
+  if (socket < 0 || (wait.revents & (POLLOUT | POLLERR | POLLHUP)) == 0 ||
+      getsockopt(socket, SOL_SOCKET, SO_ERROR, &error, &size) != 0)
+    error = ECONNREFUSED;
   close();
   asking = false;
   return error == 0 ? Answer::reached : Answer::refused;

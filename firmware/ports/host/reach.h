@@ -1,5 +1,5 @@
-// Whether the broker's address answers, found out without waiting for it: a network that swallows everything must not hold up a
-// press, and the client library's own connect waits.
+// Whether the broker's address answers, found out without waiting for it: a network that swallows everything must not
+// hold up a press, and the client library's own connect waits.
 #ifndef VESTIBULE_HOST_REACH_H
 #define VESTIBULE_HOST_REACH_H
 

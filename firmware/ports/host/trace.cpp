@@ -1,5 +1,5 @@
-// Trace mode: JSON lines in on standard input, JSON lines out. Exit 2 with one line on a trace that cannot be read. A line
-// with a single ~ ends a trace and begins another on a new controller; it is answered by a ~.
+// Trace mode: JSON lines in on standard input, JSON lines out. Exit 2 with one line on a trace that cannot be read. A
+// line with a single ~ ends a trace and begins another on a new controller; it is answered by a ~.
 #include <cstdio>
 #include <iostream>
 #include <string>
@@ -72,7 +72,8 @@ int runTrace(bool mirrors) {
     if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
     Event event;
     if (!readEvent(line, event)) return refuse(number, "not an event of a trace");
-    if (!instant.empty() && event.t != instant.back().t && !play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+    if (!instant.empty() && event.t != instant.back().t && !play())
+      return refuse(number, "there is no input \"" + unknownPin + "\"");
     instant.push_back(event);
   }
   if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");

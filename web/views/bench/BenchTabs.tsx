@@ -22,7 +22,13 @@ export function BenchTabs({ tab, onPick }: { tab: TabId; onPick: (tab: TabId) =>
   return (
     <div role="group" aria-label="Sides of the bench" className="flex gap-4 border-b border-hair">
       {TABS.map(([id, name]) => (
-        <button key={id} type="button" aria-pressed={tab === id} className="-mb-px min-h-7 border-b-3 border-transparent pb-1 text-soft hover:text-ink aria-pressed:border-brass-fill aria-pressed:font-semibold aria-pressed:text-ink" onClick={() => onPick(id)}>
+        <button
+          key={id}
+          type="button"
+          aria-pressed={tab === id}
+          className="-mb-px min-h-7 border-b-3 border-transparent pb-1 text-soft hover:text-ink aria-pressed:border-brass-fill aria-pressed:font-semibold aria-pressed:text-ink"
+          onClick={() => onPick(id)}
+        >
           {name}
         </button>
       ))}

@@ -38,9 +38,17 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
         </div>
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_4.4rem_3rem_4.4rem_minmax(0,1fr)] auto-rows-[1.66rem]">
-        <div className="relative rounded-md border-2 border-ink bg-panel" style={{ gridColumn: 3, gridRow: `1 / span ${rows}` }} aria-hidden="true">
+        <div
+          className="relative rounded-md border-2 border-ink bg-panel"
+          style={{ gridColumn: 3, gridRow: `1 / span ${rows}` }}
+          aria-hidden="true"
+        >
           {/* a name that is longer than its board stays above it, in the head */}
-          {printed.length * 0.42 < rows * 1.66 && <span className="font-place absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 -rotate-90 text-small whitespace-nowrap text-soft">{printed}</span>}
+          {printed.length * 0.42 < rows * 1.66 && (
+            <span className="font-place absolute top-1/2 left-1/2 -translate-x-1/2 -translate-y-1/2 -rotate-90 text-small whitespace-nowrap text-soft">
+              {printed}
+            </span>
+          )}
           <span className="absolute bottom-0 left-1/2 h-2.5 w-6 -translate-x-1/2 rounded-t-sm border-2 border-b-0 border-ink" />
         </div>
         {Array.from({ length: rows }, (_, row) => (
@@ -55,7 +63,10 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
 }
 
 /** Where a pin's label and its place stand in the grid; the body of the board takes the middle column. */
-const placed = (side: 'left' | 'right', part: 'label' | 'place', row: number) => ({ gridRow: row, gridColumn: side === 'left' ? (part === 'place' ? 1 : 2) : part === 'label' ? 4 : 5 })
+const placed = (side: 'left' | 'right', part: 'label' | 'place', row: number) => ({
+  gridRow: row,
+  gridColumn: side === 'left' ? (part === 'place' ? 1 : 2) : part === 'label' ? 4 : 5,
+})
 
 interface SideProps {
   readonly side: 'left' | 'right'
@@ -63,43 +74,134 @@ interface SideProps {
   readonly controller: Controller
 }
 
-function PinSide({ spot, side, row, roles, controller }: SideProps & { spot: Spot | undefined; roles: Map<number, Role[]> }) {
+function PinSide({
+  spot,
+  side,
+  row,
+  roles,
+  controller,
+}: SideProps & { spot: Spot | undefined; roles: Map<number, Role[]> }) {
   if (!spot) return null
-  if (spot.kind === 'gpio') return <GpioSide spot={spot} side={side} row={row} here={roles.get(spot.gpio) ?? []} controller={controller} />
+  if (spot.kind === 'gpio')
+    return <GpioSide spot={spot} side={side} row={row} here={roles.get(spot.gpio) ?? []} controller={controller} />
   return (
     <>
-      <PinLabel side={side} row={row} label={spot.label} number={spot.volts && !spot.label.startsWith(String(spot.volts).replace('.', 'V')) ? `${spot.volts} V` : ''} power />
-      <span style={placed(side, 'place', row)} className={`self-center truncate px-2 text-small text-soft ${side === 'left' ? 'text-right' : ''}`}>{spot.note ?? ''}</span>
+      <PinLabel
+        side={side}
+        row={row}
+        label={spot.label}
+        number={spot.volts && !spot.label.startsWith(String(spot.volts).replace('.', 'V')) ? `${spot.volts} V` : ''}
+        power
+      />
+      <span
+        style={placed(side, 'place', row)}
+        className={`self-center truncate px-2 text-small text-soft ${side === 'left' ? 'text-right' : ''}`}
+      >
+        {spot.note ?? ''}
+      </span>
     </>
   )
 }
 
 function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: GpioSpot; here: readonly Role[] }) {
   const { setNodeRef, isOver } = useDroppable({ id: spot.label })
-  const wrong = useAppSelector(selectOpenFindings).some((finding) => finding.where.controller === controller.id && here.some((role) => role.id === finding.where.role) && finding.severity !== 'note')
+  const wrong = useAppSelector(selectOpenFindings).some(
+    (finding) =>
+      finding.where.controller === controller.id &&
+      here.some((role) => role.id === finding.where.role) &&
+      finding.severity !== 'note',
+  )
   const notes = pinNotes(spot)
   return (
     <>
-      <PinLabel side={side} row={row} label={spot.label} number={`${spot.gpio}`} filled={here.length > 0} wrong={wrong} />
-      <span ref={setNodeRef} style={placed(side, 'place', row)} className={`flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`} data-pin={spot.label} title={notes.join(', ') || undefined}>
+      <PinLabel
+        side={side}
+        row={row}
+        label={spot.label}
+        number={`${spot.gpio}`}
+        filled={here.length > 0}
+        wrong={wrong}
+      />
+      <span
+        ref={setNodeRef}
+        style={placed(side, 'place', row)}
+        className={
+          `flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ` +
+          `${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`
+        }
+        data-pin={spot.label}
+        title={notes.join(', ') || undefined}
+      >
         {here.map((role) => (
           <RolePlate key={role.id} role={role} locked={controller.pins[role.id]?.locked === true} />
         ))}
-        {here.length === 0 && <span className={`min-w-0 truncate text-[0.6875rem] leading-tight text-soft ${side === 'left' ? 'text-right' : ''}`} title={notes.join(', ')}>{notes.join(', ')}</span>}
+        {here.length === 0 && (
+          <span
+            className={
+              'min-w-0 truncate text-[0.6875rem] leading-tight text-soft ' + `${side === 'left' ? 'text-right' : ''}`
+            }
+            title={notes.join(', ')}
+          >
+            {notes.join(', ')}
+          </span>
+        )}
       </span>
     </>
   )
 }
 
-function PinLabel({ side, row, label, number, filled, wrong, power }: { side: 'left' | 'right'; row: number; label: string; number: string; filled?: boolean; wrong?: boolean; power?: boolean }) {
-  const hole = <span aria-hidden="true" className={`size-2.5 shrink-0 border-[1.5px] ${power ? 'border-soft' : 'rounded-full border-brass'} ${filled ? (wrong ? 'border-error bg-error' : 'bg-brass-fill') : ''}`} />
+function PinLabel({
+  side,
+  row,
+  label,
+  number,
+  filled,
+  wrong,
+  power,
+}: {
+  side: 'left' | 'right'
+  row: number
+  label: string
+  number: string
+  filled?: boolean
+  wrong?: boolean
+  power?: boolean
+}) {
+  const hole = (
+    <span
+      aria-hidden="true"
+      className={
+        `size-2.5 shrink-0 border-[1.5px] ${power ? 'border-soft' : 'rounded-full border-brass'} ` +
+        `${filled ? (wrong ? 'border-error bg-error' : 'bg-brass-fill') : ''}`
+      }
+    />
+  )
   const words = (
-    <span className={`min-w-0 flex-1 whitespace-nowrap font-mono text-[0.75rem] leading-none ${side === 'left' ? 'text-right' : ''}`}>
+    <span
+      className={
+        'min-w-0 flex-1 whitespace-nowrap font-mono text-[0.75rem] leading-none ' +
+        `${side === 'left' ? 'text-right' : ''}`
+      }
+    >
       <span className={power ? 'text-soft' : 'font-semibold'}>{label}</span>
       {number && <span className="ml-1 text-[0.625rem] text-soft">{number}</span>}
     </span>
   )
-  return <span style={placed(side, 'label', row)} className="flex items-center gap-1 px-0.5">{side === 'left' ? <>{words}{hole}</> : <>{hole}{words}</>}</span>
+  return (
+    <span style={placed(side, 'label', row)} className="flex items-center gap-1 px-0.5">
+      {side === 'left' ? (
+        <>
+          {words}
+          {hole}
+        </>
+      ) : (
+        <>
+          {hole}
+          {words}
+        </>
+      )}
+    </span>
+  )
 }
 
 /** A role, which can be dragged to another pin. Outputs are filled plates, inputs outlined ones. */
@@ -115,8 +217,18 @@ export function RolePlate({ role, locked }: { role: Role; locked: boolean }) {
       {...attributes}
       aria-pressed={picked}
       onClick={() => dispatch(screenActions.rolePicked(picked ? null : role.id))}
-      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 30, position: 'relative' } : undefined}
-      className={`rounded-plate flex max-w-40 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 text-[0.75rem] leading-5 font-semibold ${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-brass-fill`}
+      style={
+        transform
+          ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 30, position: 'relative' }
+          : undefined
+      }
+      className={
+        'rounded-plate flex max-w-40 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 ' +
+        'text-[0.75rem] leading-5 font-semibold ' +
+        `${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ` +
+        `${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 ` +
+        'aria-pressed:outline-brass-fill'
+      }
     >
       {locked && <Lock size={10} aria-label="locked" />}
       <span className="truncate">{roleName(role)}</span>

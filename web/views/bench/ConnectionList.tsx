@@ -3,7 +3,10 @@ import { connectionsOf } from '../../../core/bench'
 import type { Controller } from '../../../core/site'
 import { useAppSelector } from '../../store/store'
 
-/** The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not kept. */
+/**
+ * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not
+ * kept.
+ */
 export function ConnectionList({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const [done, setDone] = useState<ReadonlySet<string>>(new Set())
@@ -12,11 +15,15 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   return (
     <section aria-label="Connections" className="mt-6">
       <h2 className="rule-head">Connections</h2>
-      <p className="mt-1 text-small text-soft">Colours are a suggestion for a {site.mains.volts} V region; local code decides.</p>
+      <p className="mt-1 text-small text-soft">
+        Colours are a suggestion for a {site.mains.volts} V region; local code decides.
+      </p>
       <table className="sheet w-full">
         <thead>
           <tr>
-            <th className="w-8"><span className="sr-only">done</span></th>
+            <th className="w-8">
+              <span className="sr-only">done</span>
+            </th>
             <th>from</th>
             <th>to</th>
           </tr>
@@ -27,22 +34,41 @@ export function ConnectionList({ controller }: { controller: Controller }) {
             return [
               row.device !== rows[i - 1]?.device && (
                 <tr key={`head ${row.device}`}>
-                  <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">{row.device}</th>
+                  <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">
+                    {row.device}
+                  </th>
                 </tr>
               ),
               i === mainsFrom && (
                 <tr key="caution">
-                  <td colSpan={3} className="bg-panel font-semibold text-error">Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for one; local code decides.</td>
+                  <td colSpan={3} className="bg-panel font-semibold text-error">
+                    Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for
+                    one; local code decides.
+                  </td>
                 </tr>
               ),
               <tr key={key}>
                 <td>
-                  <input type="checkbox" className="size-4 accent-(--ink)" aria-label={`${row.from} to ${row.to} done`} checked={done.has(key)} onChange={() => setDone((before) => { const next = new Set(before); if (!next.delete(key)) next.add(key); return next })} />
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-(--ink)"
+                    aria-label={`${row.from} to ${row.to} done`}
+                    checked={done.has(key)}
+                    onChange={() =>
+                      setDone((before) => {
+                        const next = new Set(before)
+                        if (!next.delete(key)) next.add(key)
+                        return next
+                      })
+                    }
+                  />
                 </td>
                 <td className="font-mono text-note">{row.from}</td>
                 <td>
                   <span className="font-mono text-note">{row.to}</span>
-                  <span className="block text-small text-soft">{[row.colour, row.note].filter(Boolean).join(' · ')}</span>
+                  <span className="block text-small text-soft">
+                    {[row.colour, row.note].filter(Boolean).join(' · ')}
+                  </span>
                 </td>
               </tr>,
             ]

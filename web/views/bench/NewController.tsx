@@ -8,12 +8,23 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 /** A board onto the table. */
 export function NewController({ open = false }: { open?: boolean }) {
   const [shown, setShown] = useState(false)
-  if (open) return <div className="mt-4 w-80"><ControllerForm /></div>
+  if (open)
+    return (
+      <div className="mt-4 w-80">
+        <ControllerForm />
+      </div>
+    )
   return (
     <div className="relative" onKeyDown={(event) => event.key === 'Escape' && setShown(false)}>
-      <button type="button" className="press" aria-expanded={shown} onClick={() => setShown(!shown)}>Add a controller</button>
+      <button type="button" className="press" aria-expanded={shown} onClick={() => setShown(!shown)}>
+        Add a controller
+      </button>
       {shown && (
-        <div role="dialog" aria-label="A new controller" className="absolute top-full right-0 z-40 mt-1.5 w-80 border-2 border-ink bg-panel p-3 shadow-lg">
+        <div
+          role="dialog"
+          aria-label="A new controller"
+          className="absolute top-full right-0 z-40 mt-1.5 w-80 border-2 border-ink bg-panel p-3 shadow-lg"
+        >
           <ControllerForm onDone={() => setShown(false)} />
         </div>
       )}
@@ -29,8 +40,20 @@ function ControllerForm({ onDone }: { onDone?: () => void }) {
   const [name, setName] = useState('')
   const [board, setBoard] = useState(boards[0]!.id)
   const add = () => {
-    const id = idFromName<string>(name, controllers.map((c) => c.id), 'controller')
-    dispatch(edit(`controller ${name.trim()}`, (draft) => void draft.controllers.push(newController(draft, name.trim(), board, { link: boards.find((b) => b.id === board)!.link }))))
+    const id = idFromName<string>(
+      name,
+      controllers.map((c) => c.id),
+      'controller',
+    )
+    dispatch(
+      edit(
+        `controller ${name.trim()}`,
+        (draft) =>
+          void draft.controllers.push(
+            newController(draft, name.trim(), board, { link: boards.find((b) => b.id === board)!.link }),
+          ),
+      ),
+    )
     dispatch(screenActions.controllerPicked(id))
     setName('')
     onDone?.()
@@ -45,17 +68,28 @@ function ControllerForm({ onDone }: { onDone?: () => void }) {
     >
       <label className="block">
         <span className="field-label">Name of the controller</span>
-        <input autoFocus className="field" value={name} maxLength={60} placeholder="Corner" onChange={(event) => setName(event.target.value)} />
+        <input
+          autoFocus
+          className="field"
+          value={name}
+          maxLength={60}
+          placeholder="Corner"
+          onChange={(event) => setName(event.target.value)}
+        />
       </label>
       <label className="block">
         <span className="field-label">Board</span>
         <select className="field" value={board} onChange={(event) => setBoard(event.target.value)}>
           {boards.map((b) => (
-            <option key={b.id} value={b.id}>{b.name}</option>
+            <option key={b.id} value={b.id}>
+              {b.name}
+            </option>
           ))}
         </select>
       </label>
-      <button type="submit" className="press-main" disabled={!name.trim()}>Put it on the table</button>
+      <button type="submit" className="press-main" disabled={!name.trim()}>
+        Put it on the table
+      </button>
     </form>
   )
 }

@@ -30,17 +30,34 @@ export function RoleFields({ controller, role, plan, onClose }: Props) {
   const choice = controller.pins[role.id]
   const here = choices.find(({ spot }) => spot.label === choice?.pin)
   const wish = plan.kind === 'planned' ? plan.pins.find((pin) => pin.role === role.id) : undefined
-  const lock = (locked: boolean) => dispatch(edit(`${locked ? 'lock' : 'unlock'} ${roleName(role)}`, (draft) => { draft.controllers.find((c) => c.id === controller.id)!.pins[role.id]!.locked = locked }))
+  const lock = (locked: boolean) =>
+    dispatch(
+      edit(`${locked ? 'lock' : 'unlock'} ${roleName(role)}`, (draft) => {
+        draft.controllers.find((c) => c.id === controller.id)!.pins[role.id]!.locked = locked
+      }),
+    )
   return (
     <section aria-label={roleName(role)} className="mt-4">
       <div className="rule-head flex items-baseline">
         <h2>{roleName(role)}</h2>
-        <button type="button" className="press-quiet ml-auto" onClick={onClose}>close</button>
+        <button type="button" className="press-quiet ml-auto" onClick={onClose}>
+          close
+        </button>
       </div>
       <div className="mt-2 grid grid-cols-[1fr_auto] items-end gap-3">
         <label>
           <span className="field-label">Pin</span>
-          <select className="field font-mono" value={here?.spot.label ?? ''} onChange={(event) => dispatch(edit(`${roleName(role)} to ${event.target.value}`, (draft) => placeRole(draft, controller.id, role.id, event.target.value)))}>
+          <select
+            className="field font-mono"
+            value={here?.spot.label ?? ''}
+            onChange={(event) =>
+              dispatch(
+                edit(`${roleName(role)} to ${event.target.value}`, (draft) =>
+                  placeRole(draft, controller.id, role.id, event.target.value),
+                ),
+              )
+            }
+          >
             {!here && <option value="">{choice ? `${choice.pin} (as written)` : 'no pin yet'}</option>}
             {choices.map(({ spot, possible, against, takenBy }) => (
               <option key={spot.gpio} value={spot.label} disabled={!possible}>
@@ -53,20 +70,45 @@ export function RoleFields({ controller, role, plan, onClose }: Props) {
         </label>
         {choice && (
           <label className="flex min-h-7 items-center gap-1.5">
-            <input type="checkbox" className="size-4 accent-(--ink)" checked={choice.locked} onChange={(event) => lock(event.target.checked)} />
+            <input
+              type="checkbox"
+              className="size-4 accent-(--ink)"
+              checked={choice.locked}
+              onChange={(event) => lock(event.target.checked)}
+            />
             locked
           </label>
         )}
       </div>
-      <p className="mt-1 text-note text-soft">{wish && wish.label === choice?.pin ? wish.reason : here ? `${pinName(here.spot)}: ${[...here.favour, ...here.against].join(', ') || 'nothing speaks against it'}${wish ? `. The plan would take ${wish.label}.` : ''}` : wish ? `The plan would take ${wish.reason}` : ''}</p>
-      <div className="mt-3">{role.kind === 'output' && <ChannelFields channel={role.channel} />}
+      <p className="mt-1 text-note text-soft">
+        {wish && wish.label === choice?.pin
+          ? wish.reason
+          : here
+            ? `${pinName(here.spot)}: ${[...here.favour, ...here.against].join(', ') || 'nothing speaks against it'}${wish ? `. The plan would take ${wish.label}.` : ''}`
+            : wish
+              ? `The plan would take ${wish.reason}`
+              : ''}
+      </p>
+      <div className="mt-3">
+        {role.kind === 'output' && <ChannelFields channel={role.channel} />}
         {role.kind === 'input' && <InputFields input={role.input} />}
         {role.kind === 'input' && board && (
           <div className="mt-3">
-            <WorkedTable caption="Pull, worked" rows={pullChoice(role.input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).worked} />
+            <WorkedTable
+              caption="Pull, worked"
+              rows={pullChoice(role.input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).worked}
+            />
           </div>
-        )}</div>
-      <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={() => { dispatch(edit(`${roleName(role)} out`, (draft) => takeOut(draft, controller.id, role))); onClose() }}>
+        )}
+      </div>
+      <button
+        type="button"
+        className="press-quiet mt-3 -ml-1.5 text-error"
+        onClick={() => {
+          dispatch(edit(`${roleName(role)} out`, (draft) => takeOut(draft, controller.id, role)))
+          onClose()
+        }}
+      >
         Take {roleName(role)} out{role.kind === 'output' ? ', with its ways' : ''}
       </button>
     </section>

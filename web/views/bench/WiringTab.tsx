@@ -1,6 +1,15 @@
 import { useEffect, useMemo, useState } from 'react'
 import { netlistOf } from '../../../core/bench'
-import { hasMains, labelStrip, MAINS_CAUTIONS, netlistText, partsCsv, partsList, partsTotal, wiringSvg } from '../../../core/outputs'
+import {
+  hasMains,
+  labelStrip,
+  MAINS_CAUTIONS,
+  netlistText,
+  partsCsv,
+  partsList,
+  partsTotal,
+  wiringSvg,
+} from '../../../core/outputs'
 import { channelsOn, inputsOn, type Controller } from '../../../core/site'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -27,22 +36,67 @@ export function WiringTab({ controller }: { controller: Controller }) {
       const drawn = await wiringSvg(netlist, title, mains ? MAINS_CAUTIONS : [], new Elk())
       if (!stale) setSvg(drawn)
     })()
-    return () => { stale = true }
+    return () => {
+      stale = true
+    }
   }, [netlist, title, mains])
-  const labels = labelStrip([...channelsOn(site, controller.id).map((channel, i) => ({ ref: `K${i + 1}`, name: channel.name })), ...inputsOn(site, controller.id).map((input) => ({ ref: input.name, name: site.ways.flatMap((way) => (way.kind === 'wall' && way.input === input.id ? [site.channels.find((c) => c.id === way.channel)!.name] : [])).join(', ') }))])
+  const labels = labelStrip([
+    ...channelsOn(site, controller.id).map((channel, i) => ({ ref: `K${i + 1}`, name: channel.name })),
+    ...inputsOn(site, controller.id).map((input) => ({
+      ref: input.name,
+      name: site.ways
+        .flatMap((way) =>
+          way.kind === 'wall' && way.input === input.id ? [site.channels.find((c) => c.id === way.channel)!.name] : [],
+        )
+        .join(', '),
+    })),
+  ])
   const name = `${site.id}-${controller.id}`
   const lines = partsList(netlist)
   const total = partsTotal(lines, site.prices)
   return (
     <div className="mt-3 space-y-4">
       <div className="flex flex-wrap gap-2 print:hidden">
-        <button type="button" className="press" disabled={!svg} onClick={() => svg && download(`${name}-wiring.svg`, 'image/svg+xml', svg)}>Drawing (SVG)</button>
-        <button type="button" className="press" onClick={() => download(`${name}-netlist.txt`, 'text/plain', netlistText(netlist))}>Netlist</button>
-        <button type="button" className="press" onClick={() => download(`${name}-parts.csv`, 'text/csv', partsCsv(netlist, site.prices))}>Parts list (CSV)</button>
-        <button type="button" className="press" onClick={() => download(`${name}-labels.svg`, 'image/svg+xml', labels)}>Labels (SVG)</button>
-        <button type="button" className="press" onClick={() => window.print()}>Print on A4</button>
+        <button
+          type="button"
+          className="press"
+          disabled={!svg}
+          onClick={() => svg && download(`${name}-wiring.svg`, 'image/svg+xml', svg)}
+        >
+          Drawing (SVG)
+        </button>
+        <button
+          type="button"
+          className="press"
+          onClick={() => download(`${name}-netlist.txt`, 'text/plain', netlistText(netlist))}
+        >
+          Netlist
+        </button>
+        <button
+          type="button"
+          className="press"
+          onClick={() => download(`${name}-parts.csv`, 'text/csv', partsCsv(netlist, site.prices))}
+        >
+          Parts list (CSV)
+        </button>
+        <button type="button" className="press" onClick={() => download(`${name}-labels.svg`, 'image/svg+xml', labels)}>
+          Labels (SVG)
+        </button>
+        <button type="button" className="press" onClick={() => window.print()}>
+          Print on A4
+        </button>
       </div>
-      {svg ? <figure aria-label="Wiring drawing" className="overflow-auto border border-bus bg-white" dangerouslySetInnerHTML={{ __html: svg }} /> : <p role="status" className="text-soft">The drawing is being laid out …</p>}
+      {svg ? (
+        <figure
+          aria-label="Wiring drawing"
+          className="overflow-auto border border-bus bg-white"
+          dangerouslySetInnerHTML={{ __html: svg }}
+        />
+      ) : (
+        <p role="status" className="text-soft">
+          The drawing is being laid out …
+        </p>
+      )}
       <section aria-label="Parts list">
         <h2 className="rule-head">Parts list</h2>
         <table className="sheet w-full">
@@ -82,10 +136,21 @@ function Price({ type }: { type: string }) {
   const dispatch = useAppDispatch()
   const price = useAppSelector((state) => state.site.site!.prices[type])
   const keep = (text: string) =>
-    dispatch(edit(`price of ${type}`.slice(0, 190), (draft) => {
-      const value = Number(text.replace(',', '.'))
-      if (text.trim() === '') delete draft.prices[type]
-      else if (Number.isFinite(value) && value >= 0 && value <= 100_000) draft.prices[type] = value
-    }))
-  return <input key={price ?? 'none'} className="field font-mono" inputMode="decimal" aria-label={`Price of ${type}`} defaultValue={price ?? ''} onBlur={(event) => keep(event.target.value)} />
+    dispatch(
+      edit(`price of ${type}`.slice(0, 190), (draft) => {
+        const value = Number(text.replace(',', '.'))
+        if (text.trim() === '') delete draft.prices[type]
+        else if (Number.isFinite(value) && value >= 0 && value <= 100_000) draft.prices[type] = value
+      }),
+    )
+  return (
+    <input
+      key={price ?? 'none'}
+      className="field font-mono"
+      inputMode="decimal"
+      aria-label={`Price of ${type}`}
+      defaultValue={price ?? ''}
+      onBlur={(event) => keep(event.target.value)}
+    />
+  )
 }

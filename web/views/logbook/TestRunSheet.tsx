@@ -8,20 +8,29 @@ import { useAppSelector } from '../../store/store'
 
 type Item = TestRun['items'][number]
 
-const CHOICES: readonly (readonly [Outcome, string, typeof Check])[] = [['passed', 'passed', Check], ['failed', 'failed', X], ['skipped', 'skipped', Minus]]
+const CHOICES: readonly (readonly [Outcome, string, typeof Check])[] = [
+  ['passed', 'passed', Check],
+  ['failed', 'failed', X],
+  ['skipped', 'skipped', Minus],
+]
 
 /** A test run on the real thing. A stage opens when nothing of the one before it is left open or failed. */
 export function TestRunSheet({ run, onClose }: { run: TestRun; onClose: () => void }) {
   const site = useAppSelector((state) => state.site.site)!
   const controller = site.controllers.find((candidate) => candidate.id === run.controller)
-  const clear = (stage: string) => run.items.filter((item) => item.stage === stage).every((item) => item.outcome === 'passed' || item.outcome === 'skipped')
+  const clear = (stage: string) =>
+    run.items
+      .filter((item) => item.stage === stage)
+      .every((item) => item.outcome === 'passed' || item.outcome === 'skipped')
   return (
     <section aria-label="Test run" className="mt-2">
       <div className="rule-head flex items-baseline">
         <h2>
           Test run {run.id} of {controller?.name ?? run.controller}, site at revision {run.revision}
         </h2>
-        <button type="button" className="press-quiet ml-auto" onClick={onClose}>back to the entries</button>
+        <button type="button" className="press-quiet ml-auto" onClick={onClose}>
+          back to the entries
+        </button>
       </div>
       {STAGES.map((stage, number) => {
         const items = run.items.filter((item) => item.stage === stage)
@@ -33,11 +42,21 @@ export function TestRunSheet({ run, onClose }: { run: TestRun; onClose: () => vo
               {number + 1}. {STAGE_NAMES[stage]}
             </h3>
             <ul className="mt-0.5 text-note text-soft">
-              {stageCautions(site, run.controller, stage).map((line) => <li key={line} className="border-l-2 border-error pl-2">{line}</li>)}
+              {stageCautions(site, run.controller, stage).map((line) => (
+                <li key={line} className="border-l-2 border-error pl-2">
+                  {line}
+                </li>
+              ))}
             </ul>
-            {waiting && <p className="mt-1 text-note font-semibold text-warning">Wait: “{STAGE_NAMES[waiting]}” is not clear yet.</p>}
+            {waiting && (
+              <p className="mt-1 text-note font-semibold text-warning">
+                Wait: “{STAGE_NAMES[waiting]}” is not clear yet.
+              </p>
+            )}
             <ol>
-              {items.map((item) => <ItemRow key={item.key} run={run} item={item} />)}
+              {items.map((item) => (
+                <ItemRow key={item.key} run={run} item={item} />
+              ))}
             </ol>
           </div>
         )
@@ -48,17 +67,38 @@ export function TestRunSheet({ run, onClose }: { run: TestRun; onClose: () => vo
 
 function ItemRow({ run, item }: { run: TestRun; item: Item }) {
   const [note, setNote] = useState(item.note)
-  const write = (outcome: Outcome, text = note) => void attempt(ask('PUT', `/api/test-runs/${run.id}/items/${encodeURIComponent(item.key)}`, { outcome, note: text }))
+  const write = (outcome: Outcome, text = note) =>
+    void attempt(ask('PUT', `/api/test-runs/${run.id}/items/${encodeURIComponent(item.key)}`, { outcome, note: text }))
   return (
-    <li className="grid grid-cols-[1fr_14rem_auto] items-center gap-3 border-b border-hair py-1.5" data-outcome={item.outcome}>
+    <li
+      className="grid grid-cols-[1fr_14rem_auto] items-center gap-3 border-b border-hair py-1.5"
+      data-outcome={item.outcome}
+    >
       <span>
         {item.action}
         <span className="block text-small text-soft">{item.expected}</span>
       </span>
-      <input className="field" aria-label={`Note on: ${item.action}`} placeholder="note" value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} onBlur={() => note !== item.note && write(item.outcome)} />
+      <input
+        className="field"
+        aria-label={`Note on: ${item.action}`}
+        placeholder="note"
+        value={note}
+        maxLength={500}
+        onChange={(event) => setNote(event.target.value)}
+        onBlur={() => note !== item.note && write(item.outcome)}
+      />
       <span role="group" aria-label={`Outcome of: ${item.action}`} className="flex">
         {CHOICES.map(([outcome, name, Sign]) => (
-          <button key={outcome} type="button" aria-pressed={item.outcome === outcome} className={`flex items-center gap-1 border border-l-0 border-bus px-1.5 py-0.5 text-note first:border-l ${item.outcome !== outcome ? '' : outcome === 'failed' ? 'bg-error font-semibold text-panel' : outcome === 'passed' ? 'bg-rest font-semibold text-panel' : 'bg-ink font-semibold text-wall'}`} onClick={() => write(item.outcome === outcome ? 'open' : outcome)}>
+          <button
+            key={outcome}
+            type="button"
+            aria-pressed={item.outcome === outcome}
+            className={
+              'flex items-center gap-1 border border-l-0 border-bus px-1.5 py-0.5 text-note first:border-l ' +
+              `${item.outcome !== outcome ? '' : outcome === 'failed' ? 'bg-error font-semibold text-panel' : outcome === 'passed' ? 'bg-rest font-semibold text-panel' : 'bg-ink font-semibold text-wall'}`
+            }
+            onClick={() => write(item.outcome === outcome ? 'open' : outcome)}
+          >
             <Sign size={12} aria-hidden="true" />
             {name}
           </button>

@@ -4,20 +4,44 @@ import type { TrialPart } from './parts'
 /** What a hub can say to each kind of channel, with the words of its labels. */
 function commandsOf(channel: Channel | undefined): readonly (readonly [string, string])[] {
   switch (channel?.kind) {
-    case 'stepped': return [['off', 'off'], ['down', 'down'], ['up', 'up']]
-    case 'pulsed': return channel.contact ? [['open', 'open'], ['close', 'close']] : [['pulse', 'pulse']]
-    case 'paired': return [['a', channel.labels[0]], ['stop', 'stop'], ['b', channel.labels[1]]]
-    default: return [['on', 'on'], ['off', 'off']]
+    case 'stepped':
+      return [
+        ['off', 'off'],
+        ['down', 'down'],
+        ['up', 'up'],
+      ]
+    case 'pulsed':
+      return channel.contact
+        ? [
+            ['open', 'open'],
+            ['close', 'close'],
+          ]
+        : [['pulse', 'pulse']]
+    case 'paired':
+      return [
+        ['a', channel.labels[0]],
+        ['stop', 'stop'],
+        ['b', channel.labels[1]],
+      ]
+    default:
+      return [
+        ['on', 'on'],
+        ['off', 'off'],
+      ]
   }
 }
 
 function belief(channel: Channel | undefined, level: number | null): string {
   if (level === null) return 'unknown'
   switch (channel?.kind) {
-    case 'stepped': return level === 0 ? 'off' : `level ${level}`
-    case 'pulsed': return channel.contact ? (level ? 'open' : 'closed') : level ? 'pulsing' : 'idle'
-    case 'paired': return level === 0 ? 'stopped' : channel.labels[level - 1]!
-    default: return level ? 'on' : 'off'
+    case 'stepped':
+      return level === 0 ? 'off' : `level ${level}`
+    case 'pulsed':
+      return channel.contact ? (level ? 'open' : 'closed') : level ? 'pulsing' : 'idle'
+    case 'paired':
+      return level === 0 ? 'stopped' : channel.labels[level - 1]!
+    default:
+      return level ? 'on' : 'off'
   }
 }
 
@@ -33,9 +57,17 @@ export function HubPanel({ site, snapshot, act }: TrialPart) {
           return (
             <li key={`${hub.id}/${entity.id}`} className="flex items-center gap-1.5 border-b border-hair py-1">
               <span className="min-w-0 flex-1 truncate">{entity.name}</span>
-              <span className="w-14 text-small text-soft">{belief(channel, snapshot.hub[`${hub.id}/${entity.id}`] ?? null)}</span>
+              <span className="w-14 text-small text-soft">
+                {belief(channel, snapshot.hub[`${hub.id}/${entity.id}`] ?? null)}
+              </span>
               {commandsOf(channel).map(([command, word]) => (
-                <button key={command} type="button" className="press-quiet" aria-label={`${entity.name} ${word} by the hub`} onClick={() => act({ kind: 'hub', hub: hub.id, entity: entity.id, command })}>
+                <button
+                  key={command}
+                  type="button"
+                  className="press-quiet"
+                  aria-label={`${entity.name} ${word} by the hub`}
+                  onClick={() => act({ kind: 'hub', hub: hub.id, entity: entity.id, command })}
+                >
                   {word}
                 </button>
               ))}

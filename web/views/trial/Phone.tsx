@@ -1,7 +1,10 @@
 import { PhoneScreen } from '../../parts/PhoneScreen'
 import type { TrialPart } from './parts'
 
-/** The phone: the screens of the app services, live. What cannot be reached is struck through, and still shows what it last believed. */
+/**
+ * The phone: the screens of the app services, live. What cannot be reached is struck through, and still shows what it
+ * last believed.
+ */
 export function Phone({ site, snapshot, act }: TrialPart) {
   const services = site.services.filter((service) => service.widgets.length > 0)
   return (
@@ -14,7 +17,15 @@ export function Phone({ site, snapshot, act }: TrialPart) {
             site={site}
             service={service}
             shownOf={(widget) => snapshot.widgets[`${service.id}/${widget.id}`]}
-            touch={(widget, on, value) => act({ kind: 'widget', service: service.id, widget: widget.id, on, ...(value === undefined ? {} : { value }) })}
+            touch={(widget, on, value) =>
+              act({
+                kind: 'widget',
+                service: service.id,
+                widget: widget.id,
+                on,
+                ...(value === undefined ? {} : { value }),
+              })
+            }
           />
         </div>
       ))}

@@ -22,7 +22,24 @@ export function Remotes({ site, act }: TrialPart) {
           <p className="text-small text-soft">{remote.name}</p>
           <div className="mt-1 grid grid-cols-3 gap-1.5 rounded-2xl border-2 border-ink bg-panel p-2">
             {remote.keys.map((key) => (
-              <button key={key.id} type="button" data-key={key.id} className="min-h-9 rounded-lg border-2 border-ink bg-wall px-1 text-small leading-tight font-semibold active:bg-brass-fill" style={{ gridRow: key.row + 1, gridColumn: Math.min(3, key.column + 1) }} onPointerDown={() => press(remote.id, key.id)} onPointerUp={release} onPointerLeave={release} onKeyDown={(event) => { if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) { event.preventDefault(); press(remote.id, key.id) } }} onKeyUp={release} onBlur={release}>
+              <button
+                key={key.id}
+                type="button"
+                data-key={key.id}
+                className="min-h-9 rounded-lg border-2 border-ink bg-wall px-1 text-small leading-tight font-semibold active:bg-brass-fill"
+                style={{ gridRow: key.row + 1, gridColumn: Math.min(3, key.column + 1) }}
+                onPointerDown={() => press(remote.id, key.id)}
+                onPointerUp={release}
+                onPointerLeave={release}
+                onKeyDown={(event) => {
+                  if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) {
+                    event.preventDefault()
+                    press(remote.id, key.id)
+                  }
+                }}
+                onKeyUp={release}
+                onBlur={release}
+              >
                 {key.name}
               </button>
             ))}

@@ -18,7 +18,9 @@ import { useTrial } from './useTrial'
 
 /** The part of the site that a controller filter leaves. Controllers without a board profile cannot be simulated. */
 function narrow(site: Site, controller: string | null): Site {
-  const keep = (id: string) => (controller === null || id === controller) && boardIn(site, site.controllers.find((c) => c.id === id)?.board ?? '') !== undefined
+  const keep = (id: string) =>
+    (controller === null || id === controller) &&
+    boardIn(site, site.controllers.find((c) => c.id === id)?.board ?? '') !== undefined
   const channels = site.channels.filter((channel) => keep(channel.controller))
   const has = new Set<string>(channels.map((channel) => channel.id))
   return {
@@ -34,7 +36,11 @@ function narrow(site: Site, controller: string | null): Site {
     groups: site.groups.map((group) => ({ ...group, members: group.members.filter((member) => has.has(member)) })),
     services: site.services.map((service) => {
       const points = service.points.filter((point) => keep(point.controller))
-      return { ...service, points, widgets: service.widgets.filter((widget) => points.some((point) => point.id === widget.point)) }
+      return {
+        ...service,
+        points,
+        widgets: service.widgets.filter((widget) => points.some((point) => point.id === widget.point)),
+      }
     }),
     hubs: site.hubs.map((hub) => ({ ...hub, entities: hub.entities.filter((entity) => has.has(entity.channel)) })),
   }
@@ -49,7 +55,8 @@ export function TrialView() {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const input = /^[1-9]$/.test(event.key) ? site.inputs[Number(event.key) - 1] : undefined
-      const typing = event.target instanceof HTMLElement && ['INPUT', 'SELECT', 'TEXTAREA'].includes(event.target.tagName)
+      const typing =
+        event.target instanceof HTMLElement && ['INPUT', 'SELECT', 'TEXTAREA'].includes(event.target.tagName)
       if (!input || input.kind === 'selector' || input.kind === 'contact' || typing || event.repeat) return
       if (input.kind === 'rocker') {
         if (event.type === 'keydown') act({ kind: 'rock', input: input.id })
@@ -70,16 +77,34 @@ export function TrialView() {
       </div>
     )
   }
-  if (!snapshot) return <p className="p-6 text-soft" role="status">The house is being put up …</p>
-  const keep = () => void attempt(ask('POST', `${sitePath(whole.id)}/trials`, { durationMs: Math.round(snapshot.now), timeline: snapshot.timeline }), 'Kept in the logbook')
+  if (!snapshot)
+    return (
+      <p className="p-6 text-soft" role="status">
+        The house is being put up …
+      </p>
+    )
+  const keep = () =>
+    void attempt(
+      ask('POST', `${sitePath(whole.id)}/trials`, {
+        durationMs: Math.round(snapshot.now),
+        timeline: snapshot.timeline,
+      }),
+      'Kept in the logbook',
+    )
   return (
     <div className="flex h-full flex-col px-5 pt-4" data-testid="trial">
       <div className="flex items-baseline gap-4">
         <h1 className="text-view font-bold">Trial</h1>
-        <p className="text-note text-soft">The firmware’s own tables, in a simulated house. Nothing here touches a real wire.</p>
+        <p className="text-note text-soft">
+          The firmware’s own tables, in a simulated house. Nothing here touches a real wire.
+        </p>
         <div className="ml-auto flex gap-2">
-          <button type="button" className="press" onClick={restart}>Begin anew</button>
-          <button type="button" className="press" onClick={keep} disabled={snapshot.timeline.length === 0}>Keep this run</button>
+          <button type="button" className="press" onClick={restart}>
+            Begin anew
+          </button>
+          <button type="button" className="press" onClick={keep} disabled={snapshot.timeline.length === 0}>
+            Keep this run
+          </button>
         </div>
       </div>
       <Breakers site={site} snapshot={snapshot} act={act} />

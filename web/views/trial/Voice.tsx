@@ -9,9 +9,25 @@ export function Voice({ site, act }: TrialPart) {
   return (
     <section aria-label="Voice">
       <h2 className="rule-head">Voice</h2>
-      <form className="mt-1.5 flex gap-1.5" onSubmit={(event) => { event.preventDefault(); if (!text.trim()) return; act({ kind: 'say', text }); setText('') }}>
-        <input className="field min-w-0 flex-1" aria-label="Say something" value={text} placeholder={`turn on ${names[0]}`} onChange={(event) => setText(event.target.value)} />
-        <button type="submit" className="press" disabled={!text.trim()}>Say</button>
+      <form
+        className="mt-1.5 flex gap-1.5"
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (!text.trim()) return
+          act({ kind: 'say', text })
+          setText('')
+        }}
+      >
+        <input
+          className="field min-w-0 flex-1"
+          aria-label="Say something"
+          value={text}
+          placeholder={`turn on ${names[0]}`}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <button type="submit" className="press" disabled={!text.trim()}>
+          Say
+        </button>
       </form>
     </section>
   )

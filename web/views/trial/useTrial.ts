@@ -5,7 +5,11 @@ import type { TrialAction, TrialSnapshot } from '../../../core/trial'
 import type { TrialWorker } from '../../workers/trial.worker'
 
 /** A house in a worker. It begins anew when the site changes; `restart` begins it anew by hand. */
-export function useTrial(site: Site): { snapshot: TrialSnapshot | null; act: (action: TrialAction) => void; restart: () => void } {
+export function useTrial(site: Site): {
+  snapshot: TrialSnapshot | null
+  act: (action: TrialAction) => void
+  restart: () => void
+} {
   const [snapshot, setSnapshot] = useState<TrialSnapshot | null>(null)
   const [round, setRound] = useState(0)
   const remote = useRef<Remote<TrialWorker> | null>(null)

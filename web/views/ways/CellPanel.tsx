@@ -1,6 +1,19 @@
 import { Fragment } from 'react'
 import { controllerOf, type Channel, type Input, type Way } from '../../../core/site'
-import { addRule, addSwitchFor, addWallWay, COLUMN_NAMES, fillColumn, pathOf, removeRule, removeWay, rulePath, waysIn, type Column, type Station } from '../../../core/ways'
+import {
+  addRule,
+  addSwitchFor,
+  addWallWay,
+  COLUMN_NAMES,
+  fillColumn,
+  pathOf,
+  removeRule,
+  removeWay,
+  rulePath,
+  waysIn,
+  type Column,
+  type Station,
+} from '../../../core/ways'
 import { pinReader } from '../../parts/pins'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
@@ -31,7 +44,8 @@ export function CellPanel() {
       data-cell-panel
       className="mb-4 border-b-2 border-ink pb-4"
       onKeyDown={(event) => {
-        if (event.key === 'Escape') document.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)?.focus()
+        if (event.key === 'Escape')
+          document.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)?.focus()
       }}
     >
       <h2 className="text-head font-bold">
@@ -42,7 +56,13 @@ export function CellPanel() {
         <div key={way.id} className="mt-2">
           <Path stations={pathOf(site, way, pinOf)} />
           <WayFields way={way} channel={channel} />
-          <button type="button" className="press-quiet mt-2 -ml-1.5" onClick={() => dispatch(edit(`no ${picked.column} way to ${channel.name}`, (draft) => removeWay(draft, way.id)))}>
+          <button
+            type="button"
+            className="press-quiet mt-2 -ml-1.5"
+            onClick={() =>
+              dispatch(edit(`no ${picked.column} way to ${channel.name}`, (draft) => removeWay(draft, way.id)))
+            }
+          >
             Take this way out
           </button>
         </div>
@@ -51,25 +71,59 @@ export function CellPanel() {
         <div key={rule.id} className="mt-2">
           <Path stations={rulePath(site, rule, pinOf)} />
           <RuleFields rule={rule} channel={channel} />
-          <button type="button" className="press-quiet mt-2 -ml-1.5" onClick={() => dispatch(edit(`no rule “${rule.name}”`, (draft) => removeRule(draft, rule.id)))}>
+          <button
+            type="button"
+            className="press-quiet mt-2 -ml-1.5"
+            onClick={() => dispatch(edit(`no rule “${rule.name}”`, (draft) => removeRule(draft, rule.id)))}
+          >
             Take this rule out
           </button>
         </div>
       ))}
-      {rules.length > 0 && <button type="button" className="press mt-1" onClick={() => dispatch(edit(`schedule for ${channel.name}`, (draft) => void addRule(draft, draft.channels.find((c) => c.id === channel.id)!, 'schedule')))}>Add a schedule</button>}
-      {ways.length > 0 && picked.column === 'remote' && <button type="button" className="press mt-1" onClick={() => dispatch(makeWay(channel, picked.column))}>Another key</button>}
+      {rules.length > 0 && (
+        <button
+          type="button"
+          className="press mt-1"
+          onClick={() =>
+            dispatch(
+              edit(
+                `schedule for ${channel.name}`,
+                (draft) =>
+                  void addRule(
+                    draft,
+                    draft.channels.find((c) => c.id === channel.id)!,
+                    'schedule',
+                  ),
+              ),
+            )
+          }
+        >
+          Add a schedule
+        </button>
+      )}
+      {ways.length > 0 && picked.column === 'remote' && (
+        <button type="button" className="press mt-1" onClick={() => dispatch(makeWay(channel, picked.column))}>
+          Another key
+        </button>
+      )}
     </section>
   )
 }
 
 function WayFields({ way, channel }: { way: Way; channel: Channel }) {
   switch (way.kind) {
-    case 'wall': return <WallFields way={way} channel={channel} />
-    case 'remote': return <RemoteFields way={way} channel={channel} />
-    case 'app': return <AppFields way={way} />
-    case 'hub': return <HubFields way={way} />
-    case 'voice': return <VoiceFields way={way} channel={channel} />
-    case 'link': return <LinkFields way={way} channel={channel} />
+    case 'wall':
+      return <WallFields way={way} channel={channel} />
+    case 'remote':
+      return <RemoteFields way={way} channel={channel} />
+    case 'app':
+      return <AppFields way={way} />
+    case 'hub':
+      return <HubFields way={way} />
+    case 'voice':
+      return <VoiceFields way={way} channel={channel} />
+    case 'link':
+      return <LinkFields way={way} channel={channel} />
   }
 }
 
@@ -79,8 +133,17 @@ function Path({ stations }: { stations: readonly Station[] }) {
     <ol className="mb-3 border border-hair bg-wall px-2 py-1.5 font-mono text-[0.75rem] leading-5">
       {stations.map((station, i) => (
         <li key={i} className="flex gap-1.5">
-          <span aria-label={station.direction === 'to' ? 'to' : 'back'} className="shrink-0 text-brass">{station.direction === 'to' ? '→' : '←'}</span>
-          <span className="min-w-0 [overflow-wrap:anywhere]">{station.text.split(/(?<=\/)/).map((piece, at) => <Fragment key={at}>{piece}<wbr /></Fragment>)}</span>
+          <span aria-label={station.direction === 'to' ? 'to' : 'back'} className="shrink-0 text-brass">
+            {station.direction === 'to' ? '→' : '←'}
+          </span>
+          <span className="min-w-0 [overflow-wrap:anywhere]">
+            {station.text.split(/(?<=\/)/).map((piece, at) => (
+              <Fragment key={at}>
+                {piece}
+                <wbr />
+              </Fragment>
+            ))}
+          </span>
         </li>
       ))}
     </ol>
@@ -92,19 +155,100 @@ function ManyCells({ channels, column }: { channels: readonly string[]; column: 
   const dispatch = useAppDispatch()
   const count = channels.length
   const name = COLUMN_NAMES[column].toLowerCase()
-  const setFeedback = (feedback: 'reports' | 'silent') => dispatch(edit(`${count} ${name} ways: ${feedback === 'reports' ? 'report' : 'silent'}`, (draft) => { for (const way of draft.ways) if (channels.includes(way.channel) && way.kind === column && 'feedback' in way) way.feedback = feedback }))
+  const setFeedback = (feedback: 'reports' | 'silent') =>
+    dispatch(
+      edit(`${count} ${name} ways: ${feedback === 'reports' ? 'report' : 'silent'}`, (draft) => {
+        for (const way of draft.ways)
+          if (channels.includes(way.channel) && way.kind === column && 'feedback' in way) way.feedback = feedback
+      }),
+    )
   return (
     <section aria-label={`${count} channels by ${name}`} data-cell-panel className="mb-4 border-b-2 border-ink pb-4">
-      <h2 className="text-head font-bold">{count} channels, by {name}</h2>
+      <h2 className="text-head font-bold">
+        {count} channels, by {name}
+      </h2>
       <p className="text-note text-soft">One edit for all of them; one press undoes it.</p>
       <div className="mt-2 flex flex-wrap gap-1.5">
-        <button type="button" className="press" onClick={() => dispatch(edit(`${name} ways to ${count} channels`, (draft) => (column === 'wall' ? channels.forEach((id) => waysIn(draft, id, column).length === 0 && makeInDraft(draft, id, column)) : void fillColumn(draft, column, { channels }))))}>Give each one</button>
-        <button type="button" className="press" onClick={() => dispatch(edit(`no ${name} way to ${count} channels`, (draft) => channels.forEach((id) => clearInDraft(draft, id, column))))}>Take all out</button>
-        {(column === 'app' || column === 'hub') && <button type="button" className="press" onClick={() => setFeedback('reports')}>State comes back</button>}
-        {(column === 'app' || column === 'hub') && <button type="button" className="press" onClick={() => setFeedback('silent')}>Nothing comes back</button>}
-        {column === 'voice' && <button type="button" className="press" onClick={() => dispatch(edit(`${count} names with their room`, (draft) => { for (const way of draft.ways) if (way.kind === 'voice' && channels.includes(way.channel)) { const room = draft.rooms.find((r) => r.id === draft.channels.find((c) => c.id === way.channel)?.room)?.name.split(' ')[0]?.toLowerCase(); if (room && !way.name.startsWith(room)) way.name = `${room} ${way.name}`.slice(0, 60) } }))}>With the room before it</button>}
-        {column === 'wall' && <button type="button" className="press" onClick={() => dispatch(edit(`settle time of ${count} switches`, (draft) => { for (const way of draft.ways) if (way.kind === 'wall' && channels.includes(way.channel)) draft.inputs.find((i) => i.id === way.input)!.settleMs = 25 }))}>Settle in 25 ms</button>}
-        <button type="button" className="press-quiet" onClick={() => dispatch(screenActions.channelsChosen([]))}>only one</button>
+        <button
+          type="button"
+          className="press"
+          onClick={() =>
+            dispatch(
+              edit(`${name} ways to ${count} channels`, (draft) =>
+                column === 'wall'
+                  ? channels.forEach((id) => waysIn(draft, id, column).length === 0 && makeInDraft(draft, id, column))
+                  : void fillColumn(draft, column, { channels }),
+              ),
+            )
+          }
+        >
+          Give each one
+        </button>
+        <button
+          type="button"
+          className="press"
+          onClick={() =>
+            dispatch(
+              edit(`no ${name} way to ${count} channels`, (draft) =>
+                channels.forEach((id) => clearInDraft(draft, id, column)),
+              ),
+            )
+          }
+        >
+          Take all out
+        </button>
+        {(column === 'app' || column === 'hub') && (
+          <button type="button" className="press" onClick={() => setFeedback('reports')}>
+            State comes back
+          </button>
+        )}
+        {(column === 'app' || column === 'hub') && (
+          <button type="button" className="press" onClick={() => setFeedback('silent')}>
+            Nothing comes back
+          </button>
+        )}
+        {column === 'voice' && (
+          <button
+            type="button"
+            className="press"
+            onClick={() =>
+              dispatch(
+                edit(`${count} names with their room`, (draft) => {
+                  for (const way of draft.ways)
+                    if (way.kind === 'voice' && channels.includes(way.channel)) {
+                      const room = draft.rooms
+                        .find((r) => r.id === draft.channels.find((c) => c.id === way.channel)?.room)
+                        ?.name.split(' ')[0]
+                        ?.toLowerCase()
+                      if (room && !way.name.startsWith(room)) way.name = `${room} ${way.name}`.slice(0, 60)
+                    }
+                }),
+              )
+            }
+          >
+            With the room before it
+          </button>
+        )}
+        {column === 'wall' && (
+          <button
+            type="button"
+            className="press"
+            onClick={() =>
+              dispatch(
+                edit(`settle time of ${count} switches`, (draft) => {
+                  for (const way of draft.ways)
+                    if (way.kind === 'wall' && channels.includes(way.channel))
+                      draft.inputs.find((i) => i.id === way.input)!.settleMs = 25
+                }),
+              )
+            }
+          >
+            Settle in 25 ms
+          </button>
+        )}
+        <button type="button" className="press-quiet" onClick={() => dispatch(screenActions.channelsChosen([]))}>
+          only one
+        </button>
       </div>
     </section>
   )
@@ -127,25 +271,56 @@ function NoWay({ channel, column }: { channel: Channel; column: Column }) {
     return (
       <div className="mt-2">
         <p className="text-note text-soft">{EMPTY[column][0]}</p>
-        <button type="button" className="press mt-2" onClick={() => dispatch(makeWay(channel, column))}>{EMPTY[column][1]}</button>
+        <button type="button" className="press mt-2" onClick={() => dispatch(makeWay(channel, column))}>
+          {EMPTY[column][1]}
+        </button>
       </div>
     )
   }
   const add = (kind: Input['kind']) =>
-    dispatch(edit(`${kind === 'momentary' ? 'push switch' : kind} for ${channel.name}`, (draft) => {
-      const target = draft.channels.find((candidate) => candidate.id === channel.id)!
-      addWallWay(draft, target, addSwitchFor(draft, target, kind, controllerOf(draft, target.controller)!))
-    }))
+    dispatch(
+      edit(`${kind === 'momentary' ? 'push switch' : kind} for ${channel.name}`, (draft) => {
+        const target = draft.channels.find((candidate) => candidate.id === channel.id)!
+        addWallWay(draft, target, addSwitchFor(draft, target, kind, controllerOf(draft, target.controller)!))
+      }),
+    )
   const others = site.inputs.filter((input) => input.controller === channel.controller && input.kind !== 'contact')
   return (
     <div className="mt-2">
       <p className="text-note text-soft">No switch works it yet.</p>
       <div className="mt-2 flex flex-wrap gap-1.5">
-        <button type="button" className="press" onClick={() => add('momentary')}>New push switch</button>
-        {channel.kind !== 'pulsed' && <button type="button" className="press" onClick={() => add('rocker')}>New rocker</button>}
-        {channel.kind === 'stepped' && <button type="button" className="press" onClick={() => add('selector')}>New selector</button>}
+        <button type="button" className="press" onClick={() => add('momentary')}>
+          New push switch
+        </button>
+        {channel.kind !== 'pulsed' && (
+          <button type="button" className="press" onClick={() => add('rocker')}>
+            New rocker
+          </button>
+        )}
+        {channel.kind === 'stepped' && (
+          <button type="button" className="press" onClick={() => add('selector')}>
+            New selector
+          </button>
+        )}
         {others.map((input) => (
-          <button key={input.id} type="button" className="press" onClick={() => dispatch(edit(`${input.name} works ${channel.name}`, (draft) => void addWallWay(draft, draft.channels.find((c) => c.id === channel.id)!, draft.inputs.find((i) => i.id === input.id)!)))}>
+          <button
+            key={input.id}
+            type="button"
+            className="press"
+            onClick={() =>
+              dispatch(
+                edit(
+                  `${input.name} works ${channel.name}`,
+                  (draft) =>
+                    void addWallWay(
+                      draft,
+                      draft.channels.find((c) => c.id === channel.id)!,
+                      draft.inputs.find((i) => i.id === input.id)!,
+                    ),
+                ),
+              )
+            }
+          >
             {input.name}
           </button>
         ))}

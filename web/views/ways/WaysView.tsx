@@ -24,7 +24,8 @@ export function WaysView() {
         <div className="flex items-baseline gap-4">
           <h1 className="text-view font-bold">Ways in</h1>
           <p className="text-note text-soft">
-            {site.channels.length} {site.channels.length === 1 ? 'channel' : 'channels'}, {site.ways.length} ways, {site.rules.length} rules. A full pin speaks both ways, a half pin never reports back.
+            {site.channels.length} {site.channels.length === 1 ? 'channel' : 'channels'}, {site.ways.length} ways,{' '}
+            {site.rules.length} rules. A full pin speaks both ways, a half pin never reports back.
           </p>
         </div>
         <WaysTabs side={side} onPick={setSide} />
@@ -32,7 +33,13 @@ export function WaysView() {
       {side === 'crossbar' ? (
         <Crossbar />
       ) : (
-        <Suspense fallback={<p className="mt-4 text-soft" role="status">A moment …</p>}>
+        <Suspense
+          fallback={
+            <p className="mt-4 text-soft" role="status">
+              A moment …
+            </p>
+          }
+        >
           <div className="mt-3">
             {side === 'services' && <ServicesTab />}
             {side === 'phone' && <PhoneTab />}
