@@ -58,8 +58,7 @@ async function headersDigest(folders: readonly string[]): Promise<string> {
 
 /**
  * Compiles a source once for each state of it and of its headers. The object appears whole or not at all, so that
- * several
- * processes may ask at the same time; a change of one file costs the compilation of that file only.
+ * several processes may ask at the same time; a change of one file costs the compilation of that file only.
  */
 async function objectOf(source: string, text: string, headers: string, flags: readonly string[]): Promise<string> {
   const key = createHash('sha256')

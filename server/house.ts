@@ -12,8 +12,7 @@ const ownerOf = (controller: string): string => `controller ${controller}`
 
 /**
  * The broker and the stand-ins around it: one app service a site. `VESTIBULE_BROKER_URL` points the stand-ins to a
- * broker of
- * the house instead, and no broker is started here.
+ * broker of the house instead, and no broker is started here.
  */
 export class House {
   private readonly standIns = new Map<string, AppServiceStandIn>()

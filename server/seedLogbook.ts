@@ -19,8 +19,7 @@ function playedTrial(site: Site, script: readonly (readonly [number, TrialAction
 
 /**
  * Two months of the pottery's logbook: three builds, two trial runs, and one failed lamp that was found by comparing
- * the
- * relay's indicator with the load. Everything in it is made by the same code that a maker's presses run.
+ * the relay's indicator with the load. Everything in it is made by the same code that a maker's presses run.
  */
 export function seedLogbook(context: Context, site: Site): void {
   const { builds, logbook } = context.db

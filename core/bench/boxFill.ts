@@ -30,10 +30,8 @@ export interface BoxFill {
 
 /**
  * Box fill by NEC 314.16(B) (published): (1) each conductor that enters, one allowance; (2) all internal clamps
- * together one
- * of the largest; (4) each yoke two of the largest; (5) all equipment grounds up to four together one of the largest,
- * each
- * beyond a quarter. A module is counted by its own volume. Elsewhere local code counts differently.
+ * together one of the largest; (4) each yoke two of the largest; (5) all equipment grounds up to four together one of
+ * the largest, each beyond a quarter. A module is counted by its own volume. Elsewhere local code counts differently.
  */
 export function boxFill(box: Enclosure): BoxFill {
   const present = box.conductors.filter(({ count }) => count > 0)

@@ -3,8 +3,7 @@ import { figure, type Worked } from './worked'
 
 /**
  * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge
- * lamps,
- * AC-5b incandescent); inrush multiples are common practice.
+ * lamps, AC-5b incandescent); inrush multiples are common practice.
  */
 export const LOAD_KINDS: Record<
   Load['type'],

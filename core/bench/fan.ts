@@ -42,8 +42,7 @@ const bitsOf = (code: number): number[] => [0, 1, 2, 3].filter((bit) => code & (
 
 /**
  * The smallest rewiring that lets every level be said: each missing level gets a code that is free, or that only
- * repeats
- * another, at least total number of joined bits. Null: there are not enough codes, a further bit is needed.
+ * repeats another, at least total number of joined bits. Null: there are not enough codes, a further bit is needed.
  */
 export function smallestRewiring(input: SelectorInput, channel: SteppedChannel): Rewiring[] | null {
   const reading = readSelector(input, channel)

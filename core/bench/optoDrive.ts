@@ -4,11 +4,9 @@ import { figure, type Worked } from './worked'
 
 /**
  * The input of a low-active opto relay module: opto LED, indicator LED and a resistor in series from the logic supply
- * to the
- * pin. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA). On
- * many
- * modules the indicator stands elsewhere and the opto LED alone is in the chain. So the worst case is taken for each
- * question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the part in hand decides.
+ * to the pin. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA).
+ * On many modules the indicator stands elsewhere and the opto LED alone is in the chain. So the worst case is taken for
+ * each question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the part in hand decides.
  */
 export const OPTO = {
   resistorOhms: 1_000,

@@ -12,8 +12,7 @@ export type PairedAssignment =
 
 /**
  * Least-cost assignment in which some rows go in pairs. Branch and bound over the pairs' candidates, cheapest first;
- * the
- * bound is the cost of the pairs placed so far plus the assignment of all single rows as if the pairs took nothing,
+ * the bound is the cost of the pairs placed so far plus the assignment of all single rows as if the pairs took nothing,
  * which can only be too low. A board has few pairs, so the tree is small; the leaves are plain assignments.
  * `grain`: costs that differ by less are taken as equal, so that tie-breaks do not make the search visit every leaf.
  */

@@ -14,8 +14,7 @@ export interface PinCost {
 
 /**
  * Costs, dearest first. They are ranks, not physics: one danger of a higher kind outweighs any usual number of the
- * lower
- * ones (common practice among makers: start-up duty is worse than a shared light).
+ * lower ones (common practice among makers: start-up duty is worse than a shared light).
  */
 const COST = {
   wrongAtStart: 2_000,

@@ -52,9 +52,8 @@ interface Demand {
 
 /**
  * Assigns every role of a controller to a pin at least total cost, over the board's pins and those of its expanders.
- * Locked
- * pins are left where they are and taken from the rest; the two pins of a serial port or an I2C bus are taken together.
- * Precedence: 1 locks · 2 what is forbidden · 3 least sum of costs · 4 the order of the rows.
+ * Locked pins are left where they are and taken from the rest; the two pins of a serial port or an I2C bus are taken
+ * together. Precedence: 1 locks · 2 what is forbidden · 3 least sum of costs · 4 the order of the rows.
  */
 export function planPins(site: Site, controllerId: string, options: PlanOptions = {}): PinPlan {
   const controller = controllerOf(site, controllerId)

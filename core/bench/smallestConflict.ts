@@ -9,8 +9,7 @@ const subsetOf = (small: ReadonlySet<number>, large: ReadonlySet<number>): boole
 /**
  * The smallest set of rows that cannot stand together: fewer columns than rows (Hall 1935). Rows that may use the same
  * columns are one class; the columns of a smallest conflict are the union of its rows' columns, so it is enough to look
- * at
- * unions of classes: for a union U the conflict holds any |U| + 1 of the rows that stay within U.
+ * at unions of classes: for a union U the conflict holds any |U| + 1 of the rows that stay within U.
  * `allowed[row]` are the columns that the row may use. Null: they can all stand.
  */
 export function smallestConflict(allowed: readonly ReadonlySet<number>[]): number[] | null {

@@ -26,9 +26,8 @@ export interface StartUpStrip {
 
 /**
  * The level of each output from power applied to the first restore, by the board's profile: what the chip itself does
- * to the
- * pin, then the rest level of the relay module until the firmware writes the safe level, then what the power-up policy
- * restores.
+ * to the pin, then the rest level of the relay module until the firmware writes the safe level, then what the power-up
+ * policy restores.
  */
 export function startUpStrips(site: Site, controller: Controller): StartUpStrip[] {
   const board = boardIn(site, controller.board)

@@ -17,8 +17,7 @@ export interface BaseDrive {
 
 /**
  * Base resistor for a bare relay on an NPN transistor: I_B = overdrive · I_C / β, R = (V_pin − V_BE) / I_B, rounded
- * down
- * within E12. Textbook; β and the overdrive are common practice.
+ * down within E12. Textbook; β and the overdrive are common practice.
  */
 export function baseDrive(coilVolts: number, coilOhms: number, logicVolts: number): BaseDrive {
   const coilMilliamps = ((coilVolts - TRANSISTOR.saturationVolts) / coilOhms) * 1000

@@ -5,9 +5,8 @@ export type Conductor = 'line' | 'neutral' | 'earth' | 'switched' | 'logic-suppl
 
 /**
  * Colours to choose, by region of the mains: 230 V by IEC 60445 (brown, blue, green-yellow), 120 V by NEC 200.6 and
- * 250.119
- * (black, white, green); a switched line is marked. Published, from memory. Low-voltage colours are common practice.
- * A caution only: local code decides, and an old installation may differ from either.
+ * 250.119 (black, white, green); a switched line is marked. Published, from memory. Low-voltage colours are common
+ * practice. A caution only: local code decides, and an old installation may differ from either.
  */
 export function wireColour(site: Site, conductor: Conductor): string {
   const european = site.mains.volts === 230

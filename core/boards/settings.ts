@@ -2,9 +2,8 @@ import type { BoardSetting } from './schema'
 
 /**
  * What board packages are to be told, by kind of chip. Source: common practice and memory of the chip makers'
- * documents; the data
- * sheet of the module in hand decides. The controller needs no file area: its record stands in the store's own page or
- * sector.
+ * documents; the data sheet of the module in hand decides. The controller needs no file area: its record stands in the
+ * store's own page or sector.
  */
 const settings = (rows: Record<string, string>): BoardSetting[] =>
   Object.entries(rows).map(([name, value]) => ({ name, value }))

@@ -2,8 +2,7 @@ import type { DeviceState } from './state'
 
 /**
  * Brings the contacts to the pattern of the channel's level: opens first what must open; closes what must close once
- * gapMs has
- * passed since the last opening. A change of mind during the gap only changes what is closed at its end.
+ * gapMs has passed since the last opening. A change of mind during the gap only changes what is closed at its end.
  */
 export function commitChannel(state: DeviceState, index: number): void {
   const { timers, slots } = state

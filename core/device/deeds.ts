@@ -19,8 +19,7 @@ export function byHand(state: DeviceState, index: number, told: Command, source:
 
 /**
  * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on. Feeds that
- * are
- * detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
+ * are detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
  */
 function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
   const { channels } = state.image

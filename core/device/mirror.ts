@@ -4,8 +4,8 @@ import { log, publish, restedChannel, UNKNOWN, type DeviceState } from './state'
 
 /**
  * The coprocessor of a pair: it runs the tables of the main board at the other end of the serial line, drives nothing
- * itself, and
- * stands for that board on the network. Status lines become reports; messages become characters (sayToMain.ts).
+ * itself, and stands for that board on the network. Status lines become reports; messages become characters
+ * (sayToMain.ts).
  */
 
 /** So many status periods without a line: the main board is not heard any more. Two lines may be lost. */

@@ -31,8 +31,7 @@ function heardOf(frame: RemoteFrame): Heard | null {
 
 /**
  * A frame of a remote. A repeat frame, or the same frame within the window (a turned toggle bit makes it another), is
- * the
- * same press held on: it acts only for keys that repeat, and not more often than they say.
+ * the same press held on: it acts only for keys that repeat, and not more often than they say.
  */
 export function frameArrives(state: DeviceState, frame: RemoteFrame): void {
   const { timers, slots, image } = state

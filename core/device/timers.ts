@@ -2,8 +2,7 @@ import { difference, later } from './time'
 
 /**
  * A fixed set of deadlines, by slot. Among deadlines of one instant the one set first fires first. The armed ones are
- * kept in
- * their order: a controller has a hundred slots and more, but seldom more than twenty of them are armed.
+ * kept in their order: a controller has a hundred slots and more, but seldom more than twenty of them are armed.
  */
 export class Timers {
   private readonly at: Uint32Array

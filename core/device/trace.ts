@@ -132,8 +132,7 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
 
 /**
  * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event
- * stands there.
- * As a mirror it is the coprocessor of a pair, on the main board's image.
+ * stands there. As a mirror it is the coprocessor of a pair, on the main board's image.
  */
 export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as: Part = 'main'): DeviceOutput[] {
   const device = createDevice(image, as)

@@ -3,8 +3,7 @@ import { log, type DeviceState } from './state'
 
 /**
  * Is the hub alive? Heard means: a heartbeat within watchMs, over a link that is up. Unheard for graceMs more, the
- * feeds go
- * local; heard again for steadyMs without a break, they are detached and closed, so that the lamps have power.
+ * feeds go local; heard again for steadyMs without a break, they are detached and closed, so that the lamps have power.
  */
 export function startWatch(state: DeviceState): void {
   state.heard = false

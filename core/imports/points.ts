@@ -29,8 +29,8 @@ interface Wanted {
 
 /**
  * Points from a table: a row meets the point of the same service, controller and virtual pin, or makes a new one.
- * Points that
- * are not in the table stay as they are. What a point carries is not changed by a table: ways are made in the crossbar.
+ * Points that are not in the table stay as they are. What a point carries is not changed by a table: ways are made in
+ * the crossbar.
  */
 export function importPoints(site: Site, text: string): Preview {
   const { rows, errors } = readRows(text, COLUMNS, NEEDED)

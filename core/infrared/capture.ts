@@ -28,8 +28,7 @@ export interface Edge {
 
 /**
  * Edges to durations. A receiver's output rests high and goes low in a mark, a sender's the other way round: the level
- * at which
- * the wire rests longest is taken for the quiet.
+ * at which the wire rests longest is taken for the quiet.
  */
 export function durationsFromEdges(edges: readonly Edge[]): number[] {
   const changes = edges.filter((edge, i) => i === 0 || edge.level !== edges[i - 1]!.level)

@@ -20,8 +20,8 @@ const LEAST_US = 100
 
 /**
  * Decodes one frame: every protocol that fits within its own tolerance, the closest fit of them. A NEC frame that fails
- * its own
- * check is refused altogether. What fits none is `unknown` with its hash, or null where it is too short to be one.
+ * its own check is refused altogether. What fits none is `unknown` with its hash, or null where it is too short to be
+ * one.
  */
 export function decodeFrame(durations: Durations): { frame: Frame; fit: Fitness | null } | null {
   const nec = decodeNec(durations)

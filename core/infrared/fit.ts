@@ -2,8 +2,7 @@ import type { Fitness } from './types'
 
 /**
  * Durations of one frame, marks at even places. All arithmetic here and in the protocols' files is on whole numbers,
- * since
- * the firmware (runtime/infrared.cpp) does the same without floating point.
+ * since the firmware (runtime/infrared.cpp) does the same without floating point.
  */
 export interface Durations {
   readonly list: ArrayLike<number>

@@ -3,8 +3,8 @@ import type { Fitness, Frame } from './types'
 
 /**
  * NEC (µPD6121 data sheet, values from memory): 9 ms mark, 4.5 ms space, then 32 bits, least significant first, each a
- * mark of
- * 562.5 µs and a space of 562.5 (0) or 1687.5 µs (1), and a stop mark. A held key sends 9 ms, 2.25 ms, 562.5 µs.
+ * mark of 562.5 µs and a space of 562.5 (0) or 1687.5 µs (1), and a stop mark. A held key sends 9 ms, 2.25 ms, 562.5
+ * µs.
  */
 export const NEC = {
   leadMark: 9000,

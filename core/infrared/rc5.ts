@@ -4,8 +4,8 @@ import type { Fitness, Frame } from './types'
 
 /**
  * RC-5 (value from memory): half bit 889 µs, 14 bits, most significant first: two start bits, toggle, five of address,
- * six of
- * command. A 1 is a space, then a mark. In the 7-bit command form the second start bit is the inverse of command bit 6.
+ * six of command. A 1 is a space, then a mark. In the 7-bit command form the second start bit is the inverse of command
+ * bit 6.
  */
 const HALF = 889
 const UNITS = [0, HALF, 2 * HALF] as const

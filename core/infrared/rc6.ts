@@ -5,9 +5,8 @@ import type { Fitness, Frame } from './types'
 
 /**
  * RC-6 mode 0 (values from memory): unit 444.4 µs; leader 6 units mark, 2 units space; start bit 1, three mode bits
- * 000, a
- * toggle bit of double width, eight bits of address and eight of command, most significant first. A 1 is a mark, then a
- * space.
+ * 000, a toggle bit of double width, eight bits of address and eight of command, most significant first. A 1 is a mark,
+ * then a space.
  */
 const UNITS = [0, 444, 889, 1333] as const
 const LEAD_MARK = 2667

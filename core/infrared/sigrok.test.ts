@@ -8,8 +8,7 @@ import { seeded } from './random.testkit'
 
 /**
  * Our encoder and decoder against an independent logic-analyser program and its own decoders (sigrok-cli 0.7, ir_nec,
- * ir_rc5, ir_rc6).
- * It knows no SIRC; that protocol is checked against its publication only (from memory).
+ * ir_rc5, ir_rc6). It knows no SIRC; that protocol is checked against its publication only (from memory).
  */
 const FRAMES = 150
 const folder = mkdtempSync(join(tmpdir(), 'vestibule-ir-'))

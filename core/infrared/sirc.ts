@@ -3,8 +3,7 @@ import type { Fitness, Frame } from './types'
 
 /**
  * SIRC (values from memory): 2.4 ms mark; every space 0.6 ms; a 0 is a mark of 0.6 ms, a 1 one of 1.2 ms; least
- * significant
- * first, seven bits of command, then 5, 8 or 13 of address. The three forms differ by their length only.
+ * significant first, seven bits of command, then 5, 8 or 13 of address. The three forms differ by their length only.
  */
 const LEAD = 2400
 const SHORT = 600

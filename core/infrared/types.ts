@@ -35,10 +35,9 @@ export interface Decoded {
 }
 
 /**
- * Largest address and command of each protocol (the protocols' own field widths).
- * NEC: 8-bit and 16-bit address, 8-bit command. RC-5: 5 and, with the second start bit as inverse of bit 6, 7. RC-6
- * mode 0:
- * 8 and 8. SIRC: 5, 8 or 13 address bits, 7 command bits.
+ * Largest address and command of each protocol (the protocols' own field widths). NEC: 8-bit and 16-bit address, 8-bit
+ * command. RC-5: 5 and, with the second start bit as inverse of bit 6, 7. RC-6 mode 0: 8 and 8. SIRC: 5, 8 or 13
+ * address bits, 7 command bits.
  */
 export const RANGES: Record<Protocol, { readonly address: number; readonly command: number }> = {
   nec: { address: 0xff, command: 0xff },

@@ -9,9 +9,8 @@ const PRIME = 0x01000193
 
 /**
  * A hash that stays the same from press to press (common practice): each duration is only compared with the one two
- * before
- * it (mark with mark, space with space) as shorter, alike or longer, so that jitter and a receiver's stretch do not
- * count.
+ * before it (mark with mark, space with space) as shorter, alike or longer, so that jitter and a receiver's stretch do
+ * not count.
  */
 export function hashOf({ list, from, to }: Durations): number {
   let hash = OFFSET

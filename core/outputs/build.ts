@@ -42,9 +42,8 @@ function withSettings({ name, text }: BuildFile, settings: Record<string, boolea
 
 /**
  * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their
- * paths), read by
- * the caller; a board gets the ports that it can use. The same site and firmware give the same bytes. Throws
- * BuildRefused where a role has no pin: such firmware would drive nothing.
+ * paths), read by the caller; a board gets the ports that it can use. The same site and firmware give the same bytes.
+ * Throws BuildRefused where a role has no pin: such firmware would drive nothing.
  */
 export function buildController(site: Site, controllerId: string, firmware: readonly BuildFile[]): Build {
   const controller = controllerOf(site, controllerId)

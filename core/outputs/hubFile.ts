@@ -5,8 +5,7 @@ import { credentialsNeeded, setWords } from '../ways'
 
 /**
  * A hub file of our own form (docs/formats.md): what each entity is, where to command it, where its state stands, and
- * the heartbeat
- * that the hub must send. Secrets are only named; their values stand in a file apart.
+ * the heartbeat that the hub must send. Secrets are only named; their values stand in a file apart.
  */
 
 /** What a hub sees in a channel. */

@@ -9,8 +9,7 @@ import { hasMains, MAINS_CAUTIONS } from './cautions'
 
 /**
  * The compiled mapping as plain data for the maker's templates: lists in document order, names beside ids, nothing to
- * compute. The
- * keys are listed by `mappingReference`, which the template editor shows.
+ * compute. The keys are listed by `mappingReference`, which the template editor shows.
  */
 export function mappingOf(site: Site): Record<string, unknown> {
   return {

@@ -5,9 +5,8 @@ import { toCsv } from './tables'
 const atom = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`
 
 /**
- * The netlist as an s-expression, a form of our own:
- * (netlist (controller "id") (devices (device (ref "U1") (type "…")) …) (nets (net (name "GND") (node "U1" "GND") …)
- * …))
+ * The netlist as an s-expression, a form of our own: (netlist (controller "id") (devices (device (ref "U1") (type "…"))
+ * …) (nets (net (name "GND") (node "U1" "GND") …) …))
  */
 export function netlistText({ controller, devices, nets }: Netlist): string {
   const device = devices.map(

@@ -4,8 +4,7 @@ import { mappingOf } from './mapping'
 
 /**
  * The maker's own text templates (Liquid). Sandboxed: no files, no includes, only own properties of plain data; limited
- * in time,
- * memory and size, so that a loop without end costs a quarter of a second and not the page.
+ * in time, memory and size, so that a loop without end costs a quarter of a second and not the page.
  */
 const RENDER_MS = 250
 const LARGEST_OUTPUT = 1_000_000

@@ -72,8 +72,7 @@ const returns = (way: Way): string =>
 
 /**
  * The list for one controller: channels × ways, stage by stage. Alone: each way is tried on the module's indicator. No
- * load:
- * each relay is heard. Load: each way with the real load, the supply off while it is connected.
+ * load: each relay is heard. Load: each way with the real load, the supply off while it is connected.
  */
 export function testList(site: Site, controllerId: string): TestItem[] {
   const channels = site.channels.filter((channel) => channel.controller === controllerId)

@@ -40,8 +40,7 @@ function same(a: unknown, b: unknown): boolean {
 
 /**
  * The library's own list difference is quadratic (measured: 190 ms for a 200-channel list); lists here change at one
- * place,
- * so the equal ends are trimmed and only the middle is written.
+ * place, so the equal ends are trimmed and only the middle is written.
  */
 function listPatch(before: readonly unknown[], after: readonly unknown[], pointer: Pointer): Operation[] {
   let head = 0

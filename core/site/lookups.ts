@@ -36,8 +36,8 @@ export const linksOn = (site: Site, controller: string): Link[] =>
   site.links.filter((link) => link.controller === controller || link.other === controller)
 /**
  * A pair: a main board without a network, and the coprocessor at the other end of its serial line that joins the
- * network for it. A
- * coprocessor has nothing of its own; a board with channels, inputs or sensors is a controller by itself.
+ * network for it. A coprocessor has nothing of its own; a board with channels, inputs or sensors is a controller by
+ * itself.
  */
 export function mainOf(site: Site, coprocessor: string): Controller | undefined {
   const line = site.links.find((link) => link.kind === 'serial' && link.other === coprocessor)

@@ -1,7 +1,7 @@
 /**
  * Brings a document of an older version up to the present shape, one version at a time. Each step is a pure function
- * over
- * plain data that trusts nothing: what it does not find in the place it expects it leaves for the schema to refuse.
+ * over plain data that trusts nothing: what it does not find in the place it expects it leaves for the schema to
+ * refuse.
  */
 
 type Plain = Record<string, unknown>

@@ -4,8 +4,7 @@ import type { Message } from './broker'
 
 /**
  * The stand-in of a local hub: it believes what the controllers report, works smart lamps when a feed's switch speaks
- * to it, and
- * sends its heartbeat. Plain data in and out; the trial gives it messages from its broker in memory.
+ * to it, and sends its heartbeat. Plain data in and out; the trial gives it messages from its broker in memory.
  */
 export interface HubState {
   /** level, or 1 for any state that is not rest, by state topic */

@@ -37,8 +37,7 @@ interface Due {
 
 /**
  * The world around the controllers of a site: their switches, a network, a broker, an app service and a hub, and the
- * faults
- * that can be made in them. It knows no clock: the caller advances it to instants, in ms since its start.
+ * faults that can be made in them. It knows no clock: the caller advances it to instants, in ms since its start.
  */
 export class World {
   private now = 0

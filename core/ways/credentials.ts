@@ -143,8 +143,7 @@ export interface Cleaned {
 
 /**
  * Cleans what was pasted: blanks and line ends around it; for a host also the scheme, user, port-less path, query and
- * trailing
- * slash (RFC 3986, 3: a host is only one part of a URL).
+ * trailing slash (RFC 3986, 3: a host is only one part of a URL).
  */
 export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
   const changes: string[] = []

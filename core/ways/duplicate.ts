@@ -14,9 +14,8 @@ import {
 
 /**
  * "Same map, next room": a controller once more, with its channels, switches, sensors, remotes, links, rules, points,
- * entities and
- * ways, in another room. Pins and virtual pins stay, since the board and the service's device are others. Changes a
- * draft.
+ * entities and ways, in another room. Pins and virtual pins stay, since the board and the service's device are others.
+ * Changes a draft.
  */
 export function duplicateController(site: Site, id: string, name: string, roomName: string): Controller | undefined {
   const source = site.controllers.find((controller) => controller.id === id)

@@ -21,8 +21,7 @@ import { waysIn, type Column } from './columns'
 
 /**
  * Changes of a site that make ways. Each takes a draft (a site that may be written to) and changes it in place; the
- * caller
- * wraps it in makeEdit.
+ * caller wraps it in makeEdit.
  */
 
 const wayId = (site: Site, name: string): WayId =>

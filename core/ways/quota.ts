@@ -3,11 +3,10 @@ import { waysTo, type Controller, type Hub, type Point, type Service, type Site 
 import { serviceKindIn } from './serviceKinds'
 
 /**
- * How much a service is used on an assumed day: worked out from the mapping, not measured. A month has 30 days.
- * Bytes are those of MQTT 3.1.1 (OASIS) over TCP/IPv4: PUBLISH is 2 bytes of fixed header (3.3.1; 3 above 127 bytes), 2
- * + topic,
- * 2 of packet id at QoS 1, payload; PUBACK 4 (3.4); each in a segment of its own with 40 bytes of headers (RFC 791, RFC
- * 9293).
+ * How much a service is used on an assumed day: worked out from the mapping, not measured. A month has 30 days. Bytes
+ * are those of MQTT 3.1.1 (OASIS) over TCP/IPv4: PUBLISH is 2 bytes of fixed header (3.3.1; 3 above 127 bytes), 2 +
+ * topic, 2 of packet id at QoS 1, payload; PUBACK 4 (3.4); each in a segment of its own with 40 bytes of headers (RFC
+ * 791, RFC 9293).
  */
 export const DAYS_OF_MONTH = 30
 const SEGMENT_BYTES = 40

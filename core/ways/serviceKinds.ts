@@ -2,8 +2,7 @@ import type { Limits, Secret, ServiceProfile, Site } from '../site'
 
 /**
  * The ten kinds of service that ship. Their limits are those of typical free plans (common practice, no one service's
- * terms): a
- * maker corrects them, and a corrected copy in the site goes before the one that ships.
+ * terms): a maker corrects them, and a corrected copy in the site goes before the one that ships.
  */
 
 const NO_LIMITS: Limits = {

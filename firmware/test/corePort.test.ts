@@ -13,8 +13,7 @@ import { readSite } from '../../core/site'
 import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
 
 // The port for board cores has not been run on hardware. Here it runs on a stand-in for such a core (corePort.cpp), a
-// pass each
-// millisecond, and does what the interpreter does: pins, messages, subscriptions, characters.
+// pass each millisecond, and does what the interpreter does: pins, messages, subscriptions, characters.
 
 const run = promisify(execFile)
 const PORT = join('firmware', 'ports', 'core')

@@ -87,8 +87,7 @@ export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
 
 /**
  * The smallest part of a list that still fails, found by leaving out ever smaller runs of it (delta debugging: Zeller
- * and
- * Hildebrandt, 2002). `fails` must hold for the whole list.
+ * and Hildebrandt, 2002). `fails` must hold for the whole list.
  */
 export async function shrink<T>(list: readonly T[], fails: (part: readonly T[]) => Promise<boolean>): Promise<T[]> {
   let best = [...list]

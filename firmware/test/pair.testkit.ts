@@ -13,8 +13,7 @@ export interface PairRun {
 
 /**
  * Plays what happens to the main board and to its coprocessor, ms by ms, until `until`. A character takes ten bits on
- * the line
- * (a start, eight, a stop); what has come in a millisecond counts from the next one on.
+ * the line (a start, eight, a stop); what has come in a millisecond counts from the next one on.
  */
 export function playPair(
   image: ControllerImage,

@@ -20,8 +20,7 @@ export function credentialKey(folder: string): Buffer {
 
 /**
  * Secrets, encrypted at rest with AES-256-GCM. The row's own address is authenticated with it, so that a secret cannot
- * be
- * moved to another owner by copying its row.
+ * be moved to another owner by copying its row.
  */
 export function credentialQueries(db: Db, key: Buffer) {
   const put = db.prepare(

@@ -24,8 +24,8 @@ const PAUSE_MS = 120
 
 /**
  * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200
- * channels take 12 to
- * 25 ms). While changes follow each other quickly the findings may lag, but never longer than LONGEST_LAG_MS.
+ * channels take 12 to 25 ms). While changes follow each other quickly the findings may lag, but never longer than
+ * LONGEST_LAG_MS.
  */
 export function followFindings(store: {
   getState(): State
