@@ -1,3 +1,4 @@
+import { outputName } from '../core/site'
 import { execFile } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
@@ -210,8 +211,7 @@ export async function runAvrTrace(
           [
             gpio,
             {
-              name:
-                channel.kind === 'stepped' || channel.kind === 'paired' ? `${channel.id}.${contact + 1}` : channel.id,
+              name: outputName(channel, contact),
               activeLow: channel.activeLow,
             },
           ] as const,

@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import { sayToChannel } from './sayToMain'
 import { log, UNKNOWN, type DeviceState } from './state'
 import { isStored, storeSoon } from './store'
@@ -16,8 +17,8 @@ function change(state: DeviceState, index: number, level: number, source: Source
   channel.seq = (channel.seq + 1) >>> 0
   channel.reportDue = true
   state.statusDue = true
-  // The running time of a paired channel is armed when its contact really closes (contacts.ts).
-  if (kind === 'paired' || level === 0) timers.cancel(slots.limit(index))
+  // A limit that runs from the contact is armed when that really closes (contacts.ts).
+  if (KINDS[kind].limitRunsFrom === 'contact' || level === 0) timers.cancel(slots.limit(index))
   else if (wasOff && maxOnMs > 0) timers.arm(slots.limit(index), state.now, maxOnMs)
   if (level === 0 && minOffMs > 0) timers.arm(slots.offGap(index), state.now, minOffMs)
   if (isStored(state, index)) storeSoon(state)

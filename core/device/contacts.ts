@@ -1,3 +1,4 @@
+import { KINDS, outputName } from '../site'
 import type { DeviceState } from './state'
 
 /**
@@ -17,7 +18,8 @@ export function commitChannel(state: DeviceState, index: number): void {
   if (channel.closed !== wanted && !timers.isArmed(slots.gap(index))) {
     writeContacts(state, index, wanted)
     // A motor's running time counts from when it really starts, after the dead time.
-    if (table.kind === 'paired' && table.maxOnMs > 0) timers.arm(slots.limit(index), state.now, table.maxOnMs)
+    if (KINDS[table.kind].limitRunsFrom === 'contact' && table.maxOnMs > 0)
+      timers.arm(slots.limit(index), state.now, table.maxOnMs)
   }
 }
 
@@ -31,7 +33,3 @@ function writeContacts(state: DeviceState, index: number, mask: number): void {
       state.out.push({ t: state.now, out: outputName(table, contact), level: mask & (1 << contact) ? 1 : 0 })
   })
 }
-
-/** "lamp", or "fan.1", "fan.2" … for the contacts of a stepped or paired channel. */
-export const outputName = (table: { readonly id: string; readonly kind: string }, contact: number): string =>
-  table.kind === 'stepped' || table.kind === 'paired' ? `${table.id}.${contact + 1}` : table.id

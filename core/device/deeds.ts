@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import type { ControllerAction, ImageDeed } from '../image'
 import { command } from './channels'
 import { log, type DeviceState } from './state'
@@ -23,9 +24,10 @@ export function byHand(state: DeviceState, index: number, told: Command, source:
  */
 function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
   const { channels } = state.image
-  const members = state.image.groups[group]!.members.filter(
-    (index) => channels[index]!.kind !== 'pulsed' && (channels[index]!.kind !== 'feed' || state.local),
-  )
+  const members = state.image.groups[group]!.members.filter((index) => {
+    const { inGroups } = KINDS[channels[index]!.kind]
+    return inGroups === 'always' || (inGroups === 'local' && state.local)
+  })
   const action =
     told.action !== 'toggle' ? told.action : members.some((index) => state.channels[index]!.level > 0) ? 'off' : 'on'
   for (const index of members) {

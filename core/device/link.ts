@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import { SERVICE_WINDOW_MS, type DeviceState } from './state'
 import { watchLost } from './watch'
 
@@ -51,7 +52,7 @@ function linkUp(state: DeviceState): void {
 function maySpeakFirst(state: DeviceState, carries: 'channel' | 'sensor' | 'mode', index: number): boolean {
   if (carries !== 'channel') return carries === 'mode'
   const { kind } = state.image.channels[index]!
-  return kind !== 'pulsed' && kind !== 'paired'
+  return KINDS[kind].lasting
 }
 
 function linkDown(state: DeviceState): void {

@@ -1,4 +1,4 @@
-import type { ImageChannel } from '../image'
+import { KINDS } from '../site'
 import { setMode } from './auto'
 import { command, hasContact, topOf } from './channels'
 import { byHand } from './deeds'
@@ -20,25 +20,15 @@ export function messageArrives(state: DeviceState, topic: string, payload: strin
   else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'held') pointHeld(state, levels[1]!, payload)
 }
 
-/** The words that each kind of channel takes on its `set` topic. */
-const WORDS: Record<ImageChannel['kind'], readonly Command['action'][]> = {
-  switched: ['on', 'off', 'toggle'],
-  stepped: ['on', 'off', 'toggle', 'up', 'down'],
-  pulsed: ['pulse'],
-  paired: ['a', 'b', 'stop'],
-  feed: ['on', 'off', 'toggle'],
-}
-
-/** What a payload tells a channel, or undefined where its kind does not know the word. */
+/** What a payload tells a channel, or undefined where it is none of the words that its kind takes on its `set` topic. */
 function wordOf(state: DeviceState, index: number, payload: string): Command | undefined {
-  const { kind } = state.image.channels[index]!
-  const action = WORDS[kind].find((word) => word === payload)
-  if (action) return { action, level: 0 }
-  if (kind === 'stepped' && /^[0-9]$/.test(payload) && Number(payload) <= topOf(state, index))
+  const { actions } = KINDS[state.image.channels[index]!.kind]
+  const words = actions.filter((word) => word.set && (!word.needsPosition || hasContact(state, index)))
+  const known = words.find(({ action }) => action === payload && action !== 'level')
+  if (known) return { action: known.action as Command['action'], level: 0 }
+  const takesLevels = words.some(({ action }) => action === 'level')
+  if (takesLevels && /^[0-9]$/.test(payload) && Number(payload) <= topOf(state, index))
     return { action: 'level', level: Number(payload) }
-  // A door without a position contact cannot be told to open or close: nobody knows which a pulse would do.
-  if (kind === 'pulsed' && (payload === 'open' || payload === 'close') && hasContact(state, index))
-    return { action: payload, level: 0 }
   return undefined
 }
 
@@ -95,7 +85,7 @@ function pointHeld(state: DeviceState, number: string, payload: string): void {
   }
   const { kind } = state.image.channels[carried]!
   // A door or a shutter never moves because of what a service remembers.
-  if (kind === 'pulsed' || kind === 'paired') return
+  if (!KINDS[kind].lasting) return
   if (state.timers.isArmed(state.slots.serviceWait(carried))) servedAtPowerUp(state, carried, level)
   else if (wins) command(state, carried, { action: 'level', level }, 'service')
 }

@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import { goTo, topOf } from './channels'
 import type { DeviceState } from './state'
 import { difference, later } from './time'
@@ -25,7 +26,7 @@ function restoreLast(state: DeviceState, index: number): void {
 /** The power-up policy of one channel. Pulsed and paired ones never act at power-up. */
 export function powerUpChannel(state: DeviceState, index: number): void {
   const channel = state.image.channels[index]!
-  if (channel.kind === 'pulsed' || channel.kind === 'paired') return
+  if (!KINDS[channel.kind].lasting) return
   if (channel.minOffMs > 0) state.timers.arm(state.slots.offGap(index), state.now, channel.minOffMs)
   if (channel.powerUp === 'on') turnOnInTurn(state, index, state.channels[index]!.lastLevel, 'power')
   else if (channel.powerUp === 'last') restoreLast(state, index)

@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { decodeFrame, encodeFrame, encodeRepeat, type Protocol } from '../infrared'
+import { decodeFrame, encodeFrame, encodeRepeat, PROTOCOLS } from '../infrared'
 import {
   NO_INPUT,
   NO_LEVEL,
@@ -176,8 +176,6 @@ function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[])
     contactMeansClosed: random.chance(0.5),
   }
 }
-
-const PROTOCOLS: readonly Protocol[] = ['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']
 
 /** A frame of an invented protocol, whose hash some keys are taught. */
 const INVENTED = [3400, 2600, ...[1, 0, 0, 1, 1, 0, 1].flatMap((bit) => [430, bit ? 1290 : 430]), 430]

@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import { isAuto, modeWord } from './auto'
 import { doorIsClosed, hasContact } from './channels'
 import { log, publish, type DeviceState } from './state'
@@ -11,11 +12,9 @@ export function decimal(thousandths: number): string {
   return `${thousandths < 0 ? '-' : ''}${whole}${rest ? `.${rest}` : ''}`
 }
 
-/** The word for a pulsed or paired channel's state. */
+/** The word for the state of a channel that reports words: of its level, or of where its door stands. */
 function stateWord(state: DeviceState, index: number): string {
-  const { level } = state.channels[index]!
-  if (state.image.channels[index]!.kind === 'paired') return ['stop', 'a', 'b'][level]!
-  if (!hasContact(state, index)) return level > 0 ? 'pulsing' : 'idle'
+  if (!hasContact(state, index)) return KINDS[state.image.channels[index]!.kind].states[state.channels[index]!.level]!
   const closed = doorIsClosed(state, index)
   return closed === undefined ? 'unknown' : closed ? 'closed' : 'open'
 }
@@ -23,11 +22,12 @@ function stateWord(state: DeviceState, index: number): string {
 /** The JSON of a channel's state; behaviour.md gives the keys of each kind. */
 function statePayload(state: DeviceState, index: number): string {
   const { kind } = state.image.channels[index]!
+  const { report } = KINDS[kind]
   const { level, source, seq } = state.channels[index]!
   const what =
-    kind === 'pulsed' || kind === 'paired'
+    report === 'words'
       ? `"state":"${stateWord(state, index)}"`
-      : `"on":${level > 0}${kind === 'stepped' ? `,"level":${level}` : ''}`
+      : `"on":${level > 0}${report === 'level' ? `,"level":${level}` : ''}`
   // a status line says no modes
   const mode = state.mirrors
     ? ''
@@ -41,7 +41,7 @@ function statePayload(state: DeviceState, index: number): string {
 
 /** The level that a point shows: of a door with a contact 1 is open. */
 function shownLevel(state: DeviceState, index: number): number {
-  if (state.image.channels[index]!.kind !== 'pulsed' || !hasContact(state, index)) return state.channels[index]!.level
+  if (!hasContact(state, index)) return state.channels[index]!.level
   return doorIsClosed(state, index) === false ? 1 : 0
 }
 

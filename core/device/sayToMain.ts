@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import { log, type DeviceState } from './state'
 import type { Command } from './types'
 
@@ -11,10 +12,10 @@ function sameWords(state: DeviceState, index: number, told: Command): readonly C
   const word = (action: Command['action']): Command => ({ action, level: 0 })
   if (told.action === 'toggle') return [told, word(state.channels[index]!.level > 0 ? 'off' : 'on')]
   if (told.action !== 'level') return [told]
-  if (kind === 'pulsed') return told.level > 0 ? [told, word('pulse')] : [told]
-  if (kind === 'paired') return [told, word((['stop', 'a', 'b'] as const)[told.level] ?? 'stop')]
-  if (told.level === 0) return [told, word('off')]
-  return patterns.length === 2 ? [told, word('on')] : [told]
+  const { saidAs } = KINDS[kind]
+  // of several levels only those that have a word of their own can be said by it
+  const same = told.level === 0 || patterns.length === saidAs.length ? saidAs[told.level] : null
+  return same ? [told, word(same as Command['action'])] : [told]
 }
 
 /** A command for a channel of the main board goes there as a character. */

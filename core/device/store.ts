@@ -1,3 +1,4 @@
+import { KINDS } from '../site'
 import type { DeviceState } from './state'
 
 /** The level is restored after a power cut: by the policy, or by its second choice. */
@@ -6,9 +7,9 @@ export function levelIsStored(state: DeviceState, index: number): boolean {
   return channel.powerUp === 'last' || (channel.powerUp === 'service' && channel.otherwise === 'last')
 }
 
-/** Part of the stored record: a level that is restored, or the last level of a stepped channel. */
+/** Part of the stored record: a level that is restored, or a last level that is kept in any case. */
 export const isStored = (state: DeviceState, index: number): boolean =>
-  levelIsStored(state, index) || state.image.channels[index]!.kind === 'stepped'
+  levelIsStored(state, index) || KINDS[state.image.channels[index]!.kind].keepsLastLevel
 
 export const storeSoon = (state: DeviceState): void =>
   state.timers.arm(state.slots.store, state.now, state.image.storeMs)
@@ -26,7 +27,7 @@ export function storeDue(state: DeviceState): void {
     const now = record[index]!
     return (
       old.level === now.level &&
-      (channels[index]!.kind !== 'stepped' || old.last === now.last) &&
+      (!KINDS[channels[index]!.kind].keepsLastLevel || old.last === now.last) &&
       (!state.ruled[index] || old.auto === now.auto)
     )
   }
@@ -35,7 +36,9 @@ export function storeDue(state: DeviceState): void {
   const words = channels.flatMap((channel, index) => {
     const { level, last, auto } = record[index]!
     return [
-      ...(isStored(state, index) ? [`${channel.id}=${level}${channel.kind === 'stepped' ? `,${last}` : ''}`] : []),
+      ...(isStored(state, index)
+        ? [`${channel.id}=${level}${KINDS[channel.kind].keepsLastLevel ? `,${last}` : ''}`]
+        : []),
       ...(state.ruled[index] ? [`${channel.id}:${auto ? 'auto' : 'manual'}`] : []),
     ]
   })

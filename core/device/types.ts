@@ -45,17 +45,19 @@ export type DeviceOutput =
   | { readonly t: number; readonly do: 'pair' | 'reset' }
 
 /** Where a change came from; reports say it. */
-export type Source =
-  | 'power'
-  | 'wall'
-  | 'remote'
-  | 'app'
-  | 'hub'
-  | 'nearby'
-  | 'serial'
-  | 'service'
-  | 'limit'
-  | 'rule'
-  | 'schedule'
-  | 'watch'
-  | 'contact'
+export const SOURCES = [
+  'power',
+  'wall',
+  'remote',
+  'app',
+  'hub',
+  'nearby',
+  'serial',
+  'service',
+  'limit',
+  'rule',
+  'schedule',
+  'watch',
+  'contact',
+] as const
+export type Source = (typeof SOURCES)[number]

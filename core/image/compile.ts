@@ -1,15 +1,14 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { boardIn } from '../boards'
-import { readPinOn } from '../bench'
+import { readPinOn } from '../pins'
 import {
   channelsOn,
   controllerOf,
   inputRoles,
   inputsOn,
-  limitOf,
+  kindOf,
   mainOf,
-  offGapOf,
   outputRoles,
   powerUpOf,
   sensorsOn,
@@ -158,30 +157,28 @@ function compileInput(site: Site, controller: Controller, input: Input, holdIsBo
   }
 }
 
-function patternsOf(channel: Channel): number[] {
-  if (channel.kind === 'stepped')
-    return channel.patterns.map((contacts) => contacts.reduce((mask, contact) => mask | (1 << contact), 0))
-  return channel.kind === 'paired' ? [0, 1, 2] : [0, 1]
-}
+const maskOf = (contacts: readonly number[]): number => contacts.reduce((mask, contact) => mask | (1 << contact), 0)
 
 function compileChannel(site: Site, controller: Controller, channel: Channel, inputs: readonly Input[]): ImageChannel {
   const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub')
   const entity = hubWay && site.hubs.find((hub) => hub.id === hubWay.hub)?.entities.find((e) => e.id === hubWay.entity)
   const powerUp = powerUpOf(channel)
-  const contact =
-    channel.kind === 'pulsed' && channel.contact ? inputs.findIndex((input) => input.id === channel.contact) : -1
+  const kind = kindOf(channel)
+  const position = kind.position(channel)
+  const { gapMs, maxOnMs, minOffMs } = kind.timing(channel)
+  const contact = position?.input ? inputs.findIndex((input) => input.id === position.input) : -1
   return {
     kind: channel.kind,
     id: channel.id,
     topic: entity?.topic ?? channel.id,
     gpios: outputRoles(channel).map((role) => gpioOf(site, controller, role)),
-    patterns: patternsOf(channel),
-    gapMs: channel.kind === 'stepped' ? channel.gapMs : channel.kind === 'paired' ? channel.deadMs : 0,
-    wrap: channel.kind === 'stepped' && channel.wrap,
-    onLevel: channel.kind === 'stepped' ? channel.onLevel : channel.kind === 'paired' ? 2 : 1,
+    patterns: kind.patterns(channel).map(maskOf),
+    gapMs,
+    wrap: kind.wraps(channel),
+    onLevel: kind.firstLevel(channel),
     activeLow: channel.active === 'low',
-    maxOnMs: limitOf(channel) ?? 0,
-    minOffMs: (channel.kind === 'pulsed' ? channel.lockoutMs : offGapOf(channel)) ?? 0,
+    maxOnMs,
+    minOffMs,
     powerUp: powerUp.policy,
     waitMs: powerUp.policy === 'service' ? powerUp.waitMs : 0,
     otherwise: powerUp.policy === 'service' ? (powerUp.otherwise ?? 'off') : 'off',
@@ -189,6 +186,6 @@ function compileChannel(site: Site, controller: Controller, channel: Channel, in
     reports: hubWay === undefined || hubWay.feedback === 'reports',
     essential: channel.essential,
     contact: contact < 0 ? NO_INPUT : contact,
-    contactMeansClosed: channel.kind === 'pulsed' && channel.contactMeans === 'closed',
+    contactMeansClosed: position?.closedMeans === 'closed',
   }
 }

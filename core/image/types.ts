@@ -1,3 +1,4 @@
+import type { Protocol } from '../infrared'
 import type { ChannelAction, Gesture } from '../site'
 
 /**
@@ -134,7 +135,7 @@ export interface ImageBinding extends ImageDeed {
 }
 
 export interface ImageKey extends ImageDeed {
-  readonly protocol: 'nec' | 'nec-ext' | 'rc5' | 'rc6' | 'sirc12' | 'sirc15' | 'sirc20' | 'unknown'
+  readonly protocol: Protocol | 'unknown'
   /** unknown: the upper half of the hash */
   readonly address: number
   /** unknown: the lower half of the hash */

@@ -1,5 +1,7 @@
 import type { ChannelId, ControllerId, InputId, LoadId, RoomId, SiteId } from './ids'
-import type { Channel, FeedChannel, PairedChannel, PulsedChannel, SteppedChannel, SwitchedChannel } from './channels'
+import type { Channel, SteppedChannel } from './channels'
+import { KINDS, type ChannelOf, type CommonShape } from './kinds'
+import { plainCopy } from './plain'
 import type { Controller, Input, Load, RelayModule, RockerInput, Site } from './schema'
 import { SITE_VERSION } from './limits'
 import { idFromName } from './names'
@@ -78,114 +80,61 @@ export function newController(site: Site, name: string, board: string, changes: 
   }
 }
 
-/** What every kind of channel has. */
-const channelShape = (site: Site, name: string, controller: Controller) => ({
-  id: idFromName<string>(
+/** A channel of any kind, with the usual answers and the level that its module wants. */
+export function newChannel<Name extends Channel['kind']>(
+  site: Site,
+  name: string,
+  controller: Controller,
+  kind: Name,
+  changes: Partial<ChannelOf<Name>> = {},
+): ChannelOf<Name> {
+  const common: CommonShape = {
+    id: idFromName<ChannelId>(
+      name,
+      site.channels.map((channel) => channel.id),
+      'channel',
+    ),
     name,
-    site.channels.map((c) => c.id),
-    'channel',
-  ) as ChannelId,
-  name,
-  controller: controller.id,
-  room: controller.room,
-  load: null,
-  active: controller.module?.active ?? ('high' as const),
-  essential: false,
-})
-
-/** A switched channel, off after a power cut, closing with the level its module wants. */
-export function newSwitched(
-  site: Site,
-  name: string,
-  controller: Controller,
-  changes: Partial<SwitchedChannel> = {},
-): SwitchedChannel {
-  return {
-    kind: 'switched',
-    ...channelShape(site, name, controller),
-    maxOnMs: null,
-    minOffMs: null,
-    powerUp: { policy: 'off' },
-    ...changes,
+    controller: controller.id,
+    room: controller.room,
+    load: null,
+    active: controller.module?.active ?? 'high',
+    essential: false,
   }
+  return { ...KINDS[kind].begin(common), ...changes } as ChannelOf<Name>
 }
 
-/** A pulse of half a second, of which nobody knows yet what it opens. */
-export const newPulsed = (
+type Maker<Name extends Channel['kind']> = (
   site: Site,
   name: string,
   controller: Controller,
-  changes: Partial<PulsedChannel> = {},
-): PulsedChannel => ({
-  kind: 'pulsed',
-  ...channelShape(site, name, controller),
-  pulseMs: 500,
-  lockoutMs: 2_000,
-  contact: null,
-  contactMeans: 'closed',
-  door: null,
-  ...changes,
-})
+  changes?: Partial<ChannelOf<Name>>,
+) => ChannelOf<Name>
+const maker =
+  <Name extends Channel['kind']>(kind: Name): Maker<Name> =>
+  (site, name, controller, changes) =>
+    newChannel(site, name, controller, kind, changes)
 
-/** Two interlocked outputs with half a second between them. */
-export const newPaired = (
-  site: Site,
-  name: string,
-  controller: Controller,
-  changes: Partial<PairedChannel> = {},
-): PairedChannel => ({
-  kind: 'paired',
-  ...channelShape(site, name, controller),
-  labels: ['up', 'down'],
-  deadMs: 500,
-  runMs: 60_000,
-  ...changes,
-})
-
-/** A relay that feeds smart lamps. */
-export const newFeed = (
-  site: Site,
-  name: string,
-  controller: Controller,
-  changes: Partial<FeedChannel> = {},
-): FeedChannel => ({ kind: 'feed', ...channelShape(site, name, controller), ...changes })
-
-/** A channel of any kind, with the usual answers; a stepped one as a fan of two steps. */
-export function newChannel(site: Site, name: string, controller: Controller, kind: Channel['kind']): Channel {
-  switch (kind) {
-    case 'switched':
-      return newSwitched(site, name, controller)
-    case 'stepped':
-      return newStepped(site, name, controller, { contacts: 2, patterns: [[], [0], [1]], never: [[0, 1]], gapMs: 30 })
-    case 'pulsed':
-      return newPulsed(site, name, controller)
-    case 'paired':
-      return newPaired(site, name, controller)
-    case 'feed':
-      return newFeed(site, name, controller)
-  }
-}
+export const newSwitched = maker('switched')
+export const newPulsed = maker('pulsed')
+export const newPaired = maker('paired')
+export const newFeed = maker('feed')
 
 /** A stepped channel on a fan regulator's contacts (profile: contacts, patterns, what must never be, gap). */
-export function newStepped(
+export const newStepped = (
   site: Site,
   name: string,
   controller: Controller,
-  fan: { contacts: number; patterns: number[][]; never: number[][]; gapMs: number },
+  fan: Pick<SteppedChannel, 'contacts' | 'patterns' | 'never' | 'gapMs'>,
   changes: Partial<SteppedChannel> = {},
-): SteppedChannel {
-  return {
-    ...newSwitched(site, name, controller),
-    kind: 'stepped',
+): SteppedChannel =>
+  newChannel(site, name, controller, 'stepped', {
     contacts: fan.contacts,
-    patterns: structuredClone(fan.patterns),
-    never: structuredClone(fan.never),
+    patterns: plainCopy(fan.patterns),
+    never: plainCopy(fan.never),
     gapMs: fan.gapMs,
-    wrap: false,
-    onLevel: 1,
     ...changes,
-  }
-}
+  })
 
 /** A switch to ground with the board's own pull-up, settled in 25 ms. */
 export function newInput(

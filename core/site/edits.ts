@@ -3,14 +3,10 @@ import type { Operation } from 'rfc6902'
 import { produce, type Draft } from 'immer'
 import type { Site } from './schema'
 
-/**
- * One change of the document: RFC 6902 operations, their inverse, and what a person would call it.
- * The inverse is worked out when the edit is made and kept beside it, so undo needs no memory of old documents.
- */
+/** One change of the document: RFC 6902 operations, and what a person would call it. */
 export interface Edit {
   readonly label: string
   readonly patch: readonly Operation[]
-  readonly inverse: readonly Operation[]
 }
 
 export type { Operation }
@@ -89,13 +85,19 @@ export function patchBetween(before: unknown, after: unknown): Operation[] {
   return createPatch(before, after, custom)
 }
 
-/**
- * Makes an edit from a function that changes a draft of the document. An edit that changes nothing has an empty patch.
- */
-export function makeEdit(site: Site, label: string, change: (draft: Draft<Site>) => void): Edit {
+/** What a function that changes a draft of the document makes of it: the edit, and the document after it. */
+export function draftEdit(
+  site: Site,
+  label: string,
+  change: (draft: Draft<Site>) => void,
+): { edit: Edit; after: Site } {
   const after = produce(site, (draft) => void change(draft))
-  return { label, patch: patchBetween(site, after), inverse: patchBetween(after, site) }
+  return { edit: { label, patch: patchBetween(site, after) }, after }
 }
+
+/** The same where only the edit is wanted. An edit that changes nothing has an empty patch. */
+export const makeEdit = (site: Site, label: string, change: (draft: Draft<Site>) => void): Edit =>
+  draftEdit(site, label, change).edit
 
 /** The document after the patch; the old one is untouched and shares all that did not change. Throws EditRefused. */
 export function applyOperations(site: Site, patch: readonly Operation[]): Site {
@@ -109,7 +111,8 @@ export function applyOperations(site: Site, patch: readonly Operation[]): Site {
   })
 }
 
-/** The edit that takes an edit back. */
-export function inverted(edit: Edit): Edit {
-  return { label: edit.label, patch: edit.inverse, inverse: edit.patch }
-}
+/** The edit that takes an edit back, worked out on the document as it was before. */
+export const inverseOf = (before: Site, edit: Edit): Edit => ({
+  label: edit.label,
+  patch: patchBetween(applyOperations(before, edit.patch), before),
+})

@@ -20,9 +20,22 @@ export {
   LARGEST_SITE_BYTES,
   type Parsed,
 } from './parse'
-export { makeEdit, applyOperations, inverted, patchBetween, EditRefused, type Edit, type Operation } from './edits'
+export {
+  draftEdit,
+  makeEdit,
+  applyOperations,
+  inverseOf,
+  patchBetween,
+  EditRefused,
+  type Edit,
+  type Operation,
+} from './edits'
 export { undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
+export * from './kinds'
 export * from './lookups'
+export { narrowed, siteOf } from './narrow'
+export { asItStands, plainCopy } from './plain'
+export { figureOf, timeText } from './words'
 export {
   emptySite,
   newChannel,

@@ -1,6 +1,7 @@
 import { moduleIn, type Signal } from '../boards'
-import type { Channel, PowerUp } from './channels'
-import type { Controller, Input, Load, Part, Room, Site } from './schema'
+import type { Channel } from './channels'
+import { KINDS, outputsOf } from './kinds'
+import { type Controller, type Input, type Load, type Part, type Room, type Site, type SelectorInput } from './schema'
 import type { Hub, Point, Service, Widget } from './services'
 import type { Group, Key, Link, Remote, Rule, Sensor } from './wayParts'
 import type { Way } from './ways'
@@ -84,12 +85,9 @@ export type Role =
 
 /** Ids of the roles of a channel: one, or one for each contact of a stepped one. */
 export const outputRoles = (channel: Channel): string[] =>
-  contactsOf(channel) === null
-    ? [`out:${channel.id}`]
-    : Array.from({ length: contactsOf(channel)! }, (_, contact) => `out:${channel.id}:${contact + 1}`)
-/** Numbered outputs of a channel; null: it has a single one without a number. */
-export const contactsOf = (channel: Channel): number | null =>
-  channel.kind === 'stepped' ? channel.contacts : channel.kind === 'paired' ? 2 : null
+  KINDS[channel.kind].numbered
+    ? outputsOf(channel).map((_, contact) => `out:${channel.id}:${contact + 1}`)
+    : [`out:${channel.id}`]
 /** Ids of the roles of an input: one, or one for each bit of a selector. */
 export const inputRoles = (input: Input): string[] =>
   input.kind === 'selector'
@@ -105,33 +103,9 @@ export const relaysOn = (
     outputRoles(channel).map((role, contact) => ({ channel, contact, role })),
   )
 
-/** Highest level of a channel. */
-export const topLevel = (channel: Channel): number =>
-  channel.kind === 'stepped' ? channel.patterns.length - 1 : channel.kind === 'paired' ? 2 : 1
-
-/** What a channel does at power-up. Pulsed and paired ones never act; a feed closes, so that its lamps have power. */
-export const powerUpOf = (channel: Channel): PowerUp =>
-  channel.kind === 'switched' || channel.kind === 'stepped'
-    ? channel.powerUp
-    : { policy: channel.kind === 'feed' ? 'on' : 'off' }
-/** Longest time that it stays on, ms; null: no limit. */
-export const limitOf = (channel: Channel): number | null =>
-  channel.kind === 'switched' || channel.kind === 'stepped'
-    ? channel.maxOnMs
-    : channel.kind === 'pulsed'
-      ? channel.pulseMs
-      : channel.kind === 'paired'
-        ? channel.runMs
-        : null
-export const offGapOf = (channel: Channel): number | null =>
-  channel.kind === 'switched' || channel.kind === 'stepped' ? channel.minOffMs : null
-
 export function roleName(role: Role): string {
   if (role.kind === 'signal') return `${role.part.name} ${role.signal.id}`
-  if (role.kind === 'output')
-    return contactsOf(role.channel) !== null
-      ? `${role.channel.name} ${role.channel.kind === 'paired' ? role.channel.labels[role.contact] : role.contact + 1}`
-      : role.channel.name
+  if (role.kind === 'output') return `${role.channel.name} ${outputsOf(role.channel)[role.contact]?.label ?? ''}`.trim()
   return role.input.kind === 'selector' ? `${role.input.name} bit ${role.bit + 1}` : role.input.name
 }
 
@@ -168,3 +142,7 @@ export function rolesOf(site: Site, controller: string): Role[] {
     ),
   ]
 }
+
+/** The detents of a selector: codes that stand for a level, in the order of the levels. */
+export const detentsOf = (input: SelectorInput): { readonly level: number; readonly code: number }[] =>
+  input.table.flatMap((level, code) => (level === null ? [] : [{ level, code }])).sort((a, b) => a.level - b.level)

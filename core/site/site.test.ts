@@ -6,7 +6,7 @@ import { cleanSite } from '../findings/cleanSite.testkit'
 import {
   applyOperations,
   emptySite,
-  inverted,
+  inverseOf,
   makeEdit,
   newController,
   newSwitched,
@@ -144,7 +144,7 @@ describe('edits', () => {
             site = after
           }
           for (const { edit, before, after } of edits.reverse()) {
-            site = applyOperations(site, inverted(edit).patch)
+            site = applyOperations(site, inverseOf(before, edit).patch)
             expect(site).toEqual(before)
             expect(applyOperations(site, edit.patch)).toEqual(after)
           }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { PROTOCOLS } from '../infrared'
 import {
   ChannelId,
   ControlId,
@@ -39,7 +40,7 @@ const byte = z.int().min(0).max(0xff)
 /** What a key sends. Widths of the fields are checked by finding I05, so that a bad table can be opened and mended. */
 export const KeyCode = z.discriminatedUnion('protocol', [
   z.strictObject({
-    protocol: z.enum(['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20']),
+    protocol: z.enum(PROTOCOLS),
     address: z.int().min(0).max(0xffff),
     command: byte,
   }),

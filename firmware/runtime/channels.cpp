@@ -11,8 +11,8 @@ static void change(Device& device, uint8_t index, uint8_t level, Source source) 
   if (level > 0) channel.lastLevel = level;
   speakOf(channel, source);
   device.statusDue = true;
-  // The running time of a paired channel is armed when its contact really closes (contacts.cpp).
-  if (level == 0 || row(&table->kind) == ChannelKind::paired) {
+  // A limit that runs from the contact is armed when that really closes (contacts.cpp).
+  if (level == 0 || limitRunsFromContact(row(&table->kind))) {
     cancel(device, limit);
   } else if (wasOff) {
     const uint32_t maxOnMs = row(&table->maxOnMs);

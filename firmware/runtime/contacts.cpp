@@ -36,7 +36,7 @@ void commitChannel(Device& device, uint8_t index) {
   if (channel.closed != wanted && !isArmed(device, gap)) {
     writeContacts(device, index, contacts, wanted);
     // A motor's running time counts from when it really starts, after the dead time.
-    const uint32_t runMs = row(&table->kind) == ChannelKind::paired ? row(&table->maxOnMs) : 0;
+    const uint32_t runMs = limitRunsFromContact(row(&table->kind)) ? row(&table->maxOnMs) : 0;
     if (runMs > 0) arm(device, slotOf(*device.image, Slot::limit, index), runMs);
   }
 }

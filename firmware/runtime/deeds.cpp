@@ -2,11 +2,8 @@
 
 namespace vestibule {
 
-// Feeds that are detached stay closed, and pulsed channels never take part: a door must not open because somebody
-// leaves the room.
 static bool takesPart(const Device& device, uint8_t channel) {
-  const ChannelKind kind = row(&device.image->channels[channel].kind);
-  return kind != ChannelKind::pulsed && (kind != ChannelKind::feed || device.local);
+  return joinsGroups(row(&device.image->channels[channel].kind), device.local);
 }
 
 // A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on.

@@ -9,8 +9,8 @@ static void fire(Device& device, uint8_t index, Gesture gesture, uint8_t level =
     if (row(&at->input) != index || row(&at->gesture) != gesture) continue;
     const Binding& binding = row(at);
     // A detached feed's switch speaks to the hub, which works the lamps; the relay stays closed.
-    if (binding.deed.on == Target::channel &&
-        row(&device.image->channels[binding.deed.index].kind) == ChannelKind::feed && !device.local) {
+    if (binding.deed.on == Target::channel && isFeed(row(&device.image->channels[binding.deed.index].kind)) &&
+        !device.local) {
       tellHub(device, binding.deed.index, gesture, closed, level);
       continue;
     }

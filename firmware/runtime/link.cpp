@@ -40,8 +40,7 @@ void join(Device& device) {
 // What a service remembers of a door or a reading never wins, so their reports need not wait for it.
 static bool maySpeakFirst(const Device& device, const Point& point) {
   if (point.carries != Carries::channel) return point.carries == Carries::mode;
-  const ChannelKind kind = row(&device.image->channels[point.index].kind);
-  return kind != ChannelKind::pulsed && kind != ChannelKind::paired;
+  return isLasting(row(&device.image->channels[point.index].kind));
 }
 
 static void linkUp(Device& device) {

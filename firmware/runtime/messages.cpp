@@ -120,7 +120,7 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
   }
   const ChannelKind kind = row(&device.image->channels[point.index].kind);
   // A door or a shutter never moves because of what a service remembers.
-  if (kind == ChannelKind::pulsed || kind == ChannelKind::paired) return;
+  if (!isLasting(kind)) return;
   if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.index))) {
     servedAtPowerUp(device, point.index, value);
   } else if (wins) {

@@ -23,7 +23,7 @@ static void restoreLast(Device& device, uint8_t index) {
 // Pulsed and paired channels never act at power-up.
 void powerUpChannel(Device& device, uint8_t index) {
   const Channel& table = row(device.image->channels + index);
-  if (table.kind == ChannelKind::pulsed || table.kind == ChannelKind::paired) return;
+  if (!isLasting(table.kind)) return;
   if (table.minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), table.minOffMs);
   if (table.powerUp == PowerUp::on) {
     turnOnInTurn(device, index, device.channels[index].lastLevel, Source::power);

@@ -97,11 +97,9 @@ void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint
   device.port->publish(device.port->context, topic, payload, false);
 }
 
-// The word for a pulsed or paired channel's state.
-static Words stateWord(const Device& device, uint8_t index, ChannelKind kind) {
-  const uint8_t level = device.channels[index].level;
-  if (kind == ChannelKind::paired) return level == 0 ? WORDS("stop") : level == 1 ? WORDS("a") : WORDS("b");
-  if (!hasContact(device, index)) return level > 0 ? WORDS("pulsing") : WORDS("idle");
+// The word for the state of a channel that reports words: of its level, or of where its door stands.
+static Words wordOfState(const Device& device, uint8_t index, ChannelKind kind) {
+  if (!hasContact(device, index)) return stateWord(kind, device.channels[index].level);
   bool closed = false;
   if (!doorIsClosed(device, index, closed)) return WORDS("unknown");
   return closed ? WORDS("closed") : WORDS("open");
@@ -115,23 +113,21 @@ static Words modeWord(const Device& device, uint8_t index) {
 static void statePayload(const Device& device, uint8_t index, Text& what) {
   const Channel& table = row(device.image->channels + index);
   const ChannelState& channel = device.channels[index];
-  if (table.kind == ChannelKind::pulsed || table.kind == ChannelKind::paired) {
+  if (reportOf(table.kind) == Report::words) {
     append(what, WORDS("{\"state\":\""));
-    append(what, stateWord(device, index, table.kind));
+    append(what, wordOfState(device, index, table.kind));
     append(what, '"');
   } else {
     append(what, channel.level > 0 ? WORDS("{\"on\":true") : WORDS("{\"on\":false"));
-    if (table.kind == ChannelKind::stepped) {
+    if (reportOf(table.kind) == Report::level) {
       append(what, WORDS(",\"level\":"));
       appendNumber(what, channel.level);
     }
   }
   // a status line says no modes
-  if (!device.mirrors && (table.kind == ChannelKind::feed || table.ruled)) {
+  if (!device.mirrors && (isFeed(table.kind) || table.ruled)) {
     append(what, WORDS(",\"mode\":\""));
-    append(what, table.kind != ChannelKind::feed ? modeWord(device, index)
-                 : device.local                  ? WORDS("local")
-                                                 : WORDS("detached"));
+    append(what, !isFeed(table.kind) ? modeWord(device, index) : device.local ? WORDS("local") : WORDS("detached"));
     append(what, '"');
   }
   append(what, WORDS(",\"source\":\""));
@@ -142,8 +138,8 @@ static void statePayload(const Device& device, uint8_t index, Text& what) {
 }
 
 // The level that a point shows: of a door with a contact 1 is open.
-static uint8_t shownLevel(const Device& device, uint8_t index, ChannelKind kind) {
-  if (kind != ChannelKind::pulsed || !hasContact(device, index)) return device.channels[index].level;
+static uint8_t shownLevel(const Device& device, uint8_t index) {
+  if (!hasContact(device, index)) return device.channels[index].level;
   bool closed = false;
   return doorIsClosed(device, index, closed) && !closed ? 1 : 0;
 }
@@ -176,8 +172,8 @@ static void reportChannel(Device& device, uint8_t index) {
     if (point.carries != Carries::channel || point.index != index || !point.reports || device.heldBack[i]) continue;
     pointTopic(device, topic, point.vp);
     Text what = {payload, sizeof payload};
-    appendSigned(what, point.min + static_cast<int32_t>(shownLevel(device, index, table.kind)) *
-                                       (point.max - point.min) / table.top);
+    appendSigned(what,
+                 point.min + static_cast<int32_t>(shownLevel(device, index)) * (point.max - point.min) / table.top);
     device.port->publish(device.port->context, topic, payload, true);
   }
 }

@@ -24,22 +24,12 @@ static bool sayIf(Device& device, Target on, uint8_t index, Action action, uint8
 // What else means the same for a channel as the main board's table has it: a level in words, a toggle by what is known.
 static bool sameWord(const Device& device, uint8_t index, Action action, uint8_t level, Action& same) {
   const Channel* table = device.image->channels + index;
-  const ChannelKind kind = row(&table->kind);
   if (action == Action::toggle) {
     same = device.channels[index].level > 0 ? Action::off : Action::on;
     return true;
   }
   if (action != Action::level) return false;
-  if (kind == ChannelKind::pulsed) {
-    same = Action::pulse;
-    return level > 0;
-  }
-  if (kind == ChannelKind::paired) {
-    same = level == 1 ? Action::a : level == 2 ? Action::b : Action::stop;
-    return true;
-  }
-  same = level == 0 ? Action::off : Action::on;
-  return level == 0 || row(&table->top) == 1;
+  return saidAs(row(&table->kind), level, row(&table->top), same);
 }
 
 // A command for a channel of the main board goes there as a character.

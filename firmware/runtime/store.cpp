@@ -9,7 +9,7 @@ bool levelIsStored(const Image& image, uint8_t channel) {
 }
 
 bool isStored(const Image& image, uint8_t channel) {
-  return levelIsStored(image, channel) || row(&image.channels[channel].kind) == ChannelKind::stepped;
+  return levelIsStored(image, channel) || keepsLastLevel(row(&image.channels[channel].kind));
 }
 
 void storeSoon(Device& device) { arm(device, slotOf(*device.image, Slot::store), device.image->storeMs); }
@@ -22,7 +22,7 @@ void storeDue(Device& device) {
     const ChannelState& channel = device.channels[i];
     const uint8_t level = levelIsStored(*device.image, i) ? channel.level : 0;
     if (level != channel.storedLevel) differs = true;
-    if (row(&table->kind) == ChannelKind::stepped && channel.lastLevel != channel.storedLast) differs = true;
+    if (keepsLastLevel(row(&table->kind)) && channel.lastLevel != channel.storedLast) differs = true;
     if (row(&table->ruled) && channel.isAuto != channel.storedAuto) differs = true;
   }
   if (!differs) return;

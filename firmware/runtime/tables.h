@@ -75,7 +75,21 @@ enum class Action : uint8_t {
 enum class Target : uint8_t { channel, group, controller };
 enum class PowerUp : uint8_t { off, on, last, wall, service };
 enum class Hand : uint8_t { yield, leave, ignore };
-enum class Protocol : uint8_t { nec, necExt, rc5, rc6, sirc12, sirc15, sirc20, unknown, necRepeat };
+/// Each protocol with its name in traces; `unknown` is a frame of none of them, `necRepeat` says only that a key is
+/// held.
+#define VESTIBULE_PROTOCOLS(PROTOCOL) \
+  PROTOCOL(nec, "nec")                \
+  PROTOCOL(necExt, "nec-ext")         \
+  PROTOCOL(rc5, "rc5")                \
+  PROTOCOL(rc6, "rc6")                \
+  PROTOCOL(sirc12, "sirc12")          \
+  PROTOCOL(sirc15, "sirc15")          \
+  PROTOCOL(sirc20, "sirc20")          \
+  PROTOCOL(unknown, "unknown")        \
+  PROTOCOL(necRepeat, "nec-repeat")
+#define VESTIBULE_ENUMERATOR(id, name) id,
+enum class Protocol : uint8_t { VESTIBULE_PROTOCOLS(VESTIBULE_ENUMERATOR) };
+#undef VESTIBULE_ENUMERATOR
 enum class Carries : uint8_t { channel, sensor, mode };
 enum class Source : uint8_t {
   power,

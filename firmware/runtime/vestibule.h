@@ -19,6 +19,7 @@
 #ifndef VESTIBULE_H
 #define VESTIBULE_H
 
+#include "kinds.h"
 #include "tables.h"
 
 namespace vestibule {

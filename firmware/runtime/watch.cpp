@@ -34,7 +34,7 @@ void graceOver(Device& device) {
   device.local = true;
   log(device, WORDS("watch: hub not heard, feeds are local"), WORDS(""), WORDS(""));
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (row(&device.image->channels[i].kind) == ChannelKind::feed) device.channels[i].reportDue = true;
+    if (isFeed(row(&device.image->channels[i].kind))) device.channels[i].reportDue = true;
   }
 }
 
@@ -42,7 +42,7 @@ void steadyOver(Device& device) {
   device.local = false;
   log(device, WORDS("watch: hub is steady, feeds are detached"), WORDS(""), WORDS(""));
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (row(&device.image->channels[i].kind) == ChannelKind::feed) goTo(device, i, 1, Source::watch);
+    if (isFeed(row(&device.image->channels[i].kind))) goTo(device, i, 1, Source::watch);
   }
 }
 

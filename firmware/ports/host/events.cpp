@@ -22,18 +22,18 @@ bool readMessage(const Json& msg, Event& event) {
 }
 
 bool readFrame(const Json& ir, Event& event) {
-  static const char* const NAMES[] = {"nec",    "nec-ext", "rc5",     "rc6",       "sirc12",
-                                      "sirc15", "sirc20",  "unknown", "nec-repeat"};
   const Json* protocol = ir.find("protocol");
   if (protocol == nullptr) return false;
   event.kind = Event::Kind::frame;
   event.frame.toggle = vestibule::NO_TOGGLE;
   bool known = false;
-  for (uint8_t i = 0; i < 9; i++) {
-    if (protocol->text != NAMES[i]) continue;
-    event.frame.protocol = static_cast<vestibule::Protocol>(i);
-    known = true;
+#define VESTIBULE_NAMED(id, name)                   \
+  if (protocol->text == name) {                     \
+    event.frame.protocol = vestibule::Protocol::id; \
+    known = true;                                   \
   }
+  VESTIBULE_PROTOCOLS(VESTIBULE_NAMED)
+#undef VESTIBULE_NAMED
   if (const Json* hash = ir.find("hash")) {
     const uint32_t value = static_cast<uint32_t>(hash->number);
     event.frame.address = static_cast<uint16_t>(value >> 16);

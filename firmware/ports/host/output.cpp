@@ -7,14 +7,10 @@
 
 namespace host {
 
-// The outputs of a stepped or paired channel are numbered.
-static bool numbered(const vestibule::Channel& table) {
-  return table.kind == vestibule::ChannelKind::stepped || table.kind == vestibule::ChannelKind::paired;
-}
-
 void writeOut(const vestibule::Device& device, uint8_t channel, uint8_t contact, bool closed) {
   const vestibule::Channel& table = device.image->channels[channel];
-  const std::string name = numbered(table) ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
+  const std::string name =
+      vestibule::isNumbered(table.kind) ? std::string(table.id) + "." + std::to_string(contact + 1) : table.id;
   std::printf("{\"t\":%lu,\"out\":%s,\"level\":%d}\n", static_cast<unsigned long>(device.now), quoted(name).c_str(),
               closed ? 1 : 0);
 }
@@ -40,7 +36,7 @@ void writeStore(const vestibule::Device& device) {
     const std::string id = table.id;
     if (vestibule::isStored(*device.image, i)) {
       words += (words.empty() ? "" : " ") + id + "=" + std::to_string(device.channels[i].storedLevel);
-      if (table.kind == vestibule::ChannelKind::stepped) words += "," + std::to_string(device.channels[i].storedLast);
+      if (vestibule::keepsLastLevel(table.kind)) words += "," + std::to_string(device.channels[i].storedLast);
     }
     if (table.ruled) words += (words.empty() ? "" : " ") + id + (device.channels[i].storedAuto ? ":auto" : ":manual");
   }
