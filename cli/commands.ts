@@ -1,29 +1,24 @@
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { netlistOf, planPins } from '../core/bench'
-import { checkSite, fixEdit, isBlocking, whereKey } from '../core/findings'
+import { netlistOf } from '../core/wiring'
+import { planPins } from '../core/pins'
+import { checkSite, findingRow, isBlocking } from '../core/findings'
 import { tablesOf, type ControllerImage } from '../core/image'
 import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
 import {
-  asyncApiText,
   buildController,
-  channelsCsv,
   connectionsCsv,
   hasMains,
-  hubFiles,
-  hubSecretsExample,
-  infraredTable,
   MAINS_CAUTIONS,
   netlistText,
   partsCsv,
-  pointsCsv,
-  quotaTable,
   renderTemplate,
-  serialTable,
-  voiceTable,
   wiringSvg,
+  EXPORT_FORMATS,
+  isExportFormat,
+  SITE_EXPORTS,
 } from '../core/outputs'
-import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, writeSite, type Site } from '../core/site'
+import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, type Site } from '../core/site'
 import { firmwareFiles } from '../firmware/files'
 import { buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
 import { buildHost, runHostTrace } from '../firmware/host'
@@ -69,11 +64,7 @@ export function check(path: string, json: boolean): Answer {
     return {
       exit,
       text: asJson({
-        findings: findings.map(({ fixes, ...finding }) => ({
-          ...finding,
-          key: whereKey(finding.where),
-          fixes: fixes.map((fix) => ({ label: fix.label, patch: fixEdit(site, { ...finding, fixes }, fix).patch })),
-        })),
+        findings: findings.map((finding) => findingRow(site, finding)),
       }),
     }
   }
@@ -239,20 +230,6 @@ async function exportController(
   }
 }
 
-/** Formats that are made of the whole site. */
-const WHOLE_SITE: Record<string, (site: Site) => string> = {
-  site: writeSite,
-  csv: channelsCsv,
-  'points-csv': pointsCsv,
-  'hub-yaml': hubFiles,
-  'hub-secrets': hubSecretsExample,
-  asyncapi: asyncApiText,
-  'serial-table': serialTable,
-  voice: voiceTable,
-  infrared: infraredTable,
-  quota: quotaTable,
-}
-
 /** A template of the site, by its id. */
 function exportTemplate(site: Site, path: string, id: string): Answer {
   const template = site.templates.find((candidate) => candidate.id === id)
@@ -269,15 +246,14 @@ function exportTemplate(site: Site, path: string, id: string): Answer {
 }
 
 export async function exportSite(path: string, format: string, controller?: string): Promise<Answer> {
+  // the schema is the same for every site, and needs none
   if (format === 'schema') return { exit: 0, text: asJson(siteJsonSchema()) }
   const site = loadSite(path)
-  const whole = Object.hasOwn(WHOLE_SITE, format) ? WHOLE_SITE[format] : undefined
-  if (whole) return { exit: 0, text: whole(site) }
+  if (isExportFormat(format)) return { exit: 0, text: SITE_EXPORTS[format].make(site) }
   if (format.startsWith('template:')) return exportTemplate(site, path, format.slice('template:'.length))
   const own = PER_CONTROLLER.find((one) => one === format)
   if (own) return exportController(site, path, own, controller)
   throw new Unusable(
-    `--format ${format}: is none of ${Object.keys(WHOLE_SITE).join(', ')}, schema, template:ID, ` +
-      `${PER_CONTROLLER.join(', ')}`,
+    `--format ${format}: is none of ${[...EXPORT_FORMATS, 'template:ID', ...PER_CONTROLLER].join(', ')}`,
   )
 }

@@ -3,11 +3,12 @@ import helmet from 'helmet'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
+import { openApiDocument } from '../core/api'
 import type { Context } from './context'
 import type { Guard } from './guard'
 import { Refusal } from './refusal'
 import { buildRoutes } from './routes/builds'
-import { mount, openApi, route, type Route } from './routes/define'
+import { mount, serve, type Served } from './routes/serve'
 import { credentialRoutes } from './routes/credentials'
 import { houseRoutes } from './routes/house'
 import { logbookRoutes } from './routes/logbook'
@@ -16,25 +17,16 @@ import { siteRoutes } from './routes/sites'
 /** Largest request body: an edit is far smaller, a whole site at most 4 MiB. */
 const LARGEST_BODY = '5mb'
 
-export function allRoutes(context: Context): Route[] {
-  const routes: Route[] = [
-    route({
-      method: 'get',
-      path: '/api/health',
-      summary: 'Is the server well: store, broker, stand-ins',
-      handle: () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() }),
-    }),
-    ...siteRoutes(context),
-    ...buildRoutes(context),
-    ...logbookRoutes(context),
-    ...houseRoutes(context),
-    ...credentialRoutes(context),
-  ]
-  routes.push(
-    route({ method: 'get', path: '/api/openapi.json', summary: 'This document', handle: () => openApi(routes) }),
-  )
-  return routes
-}
+/** All that is served. Each route of the contract has exactly one. */
+export const allRoutes = (context: Context): Served[] => [
+  serve('health', () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() })),
+  serve('openApi', () => openApiDocument() as { openapi: string }),
+  ...siteRoutes(context),
+  ...buildRoutes(context),
+  ...logbookRoutes(context),
+  ...houseRoutes(context),
+  ...credentialRoutes(context),
+]
 
 export function makeApp(context: Context, guard: Guard, webFolder: string, logger: Logger): Express {
   const app = express()

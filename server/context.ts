@@ -30,3 +30,7 @@ export function controllerIn(site: Site, id: string) {
   if (!controller) throw notFound(`the controller "${id}"`)
   return controller
 }
+
+/** A controller as a person calls it; one that is gone by its id. */
+export const nameOf = (site: Site, id: string): string =>
+  site.controllers.find((candidate) => candidate.id === id)?.name ?? id

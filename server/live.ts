@@ -1,13 +1,7 @@
 import { EventEmitter } from 'node:events'
 import type { Server } from 'node:http'
 import { WebSocketServer } from 'ws'
-
-/** What other tabs are told. Never holds a secret. */
-export type LiveMessage =
-  | { kind: 'edit'; site: string; revision: number }
-  | { kind: 'logbook'; site: string }
-  | { kind: 'credentials'; site: string }
-  | { kind: 'points'; site: string; service: string; values: Record<string, number>; online: Record<string, boolean> }
+import { LIVE_PATH, type LiveMessage } from '../core/api'
 
 export class Live {
   private readonly emitter = new EventEmitter().setMaxListeners(0)
@@ -32,7 +26,7 @@ export function attachLive(
   server.on('upgrade', (request, socket, head) => {
     const url = new URL(request.url ?? '/', 'http://localhost')
     const site = url.searchParams.get('site')
-    if (url.pathname !== '/api/live' || !site || !allowed(request.headers)) {
+    if (url.pathname !== LIVE_PATH || !site || !allowed(request.headers)) {
       socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n')
       return
     }

@@ -1,7 +1,7 @@
 import { createHmac, randomBytes } from 'node:crypto'
 import type { CredentialRecord, RecordOfBuilds } from '../core/findings'
 import type { Site } from '../core/site'
-import { credentialsNeeded, isDefaultPin } from '../core/ways'
+import { credentialsNeeded, isDefaultPin } from '../core/services'
 import type { Context } from './context'
 
 /**
@@ -22,11 +22,7 @@ export function credentialRecords(context: Context, site: Site): (CredentialReco
   const flashedAt = new Map(builds.flashed(site.id).map((flash) => [flash.controller, flash.at]))
   const updated = new Map(credentials.list(site.id).map((row) => [`${row.owner}/${row.name}`, row.updatedAt]))
   return credentialsNeeded(site).flatMap((need) => {
-    // The built-in broker's users and passwords are made here, one for each controller.
-    const made = site.hubs.some(
-      (hub) => hub.kind === 'broker' && (need.key.startsWith(`${hub.id}/broker-`) || need.key === `${hub.id}/host`),
-    )
-    if (made) return [{ key: need.key, sameAs: need.key, newerThanFlash: false, usualPin: false, updatedAt: '' }]
+    if (need.made) return [{ key: need.key, sameAs: need.key, newerThanFlash: false, usualPin: false, updatedAt: '' }]
     const { owner, name } = addressOf(need.key)
     const value = credentials.reveal(site.id, owner, name)
     const updatedAt = updated.get(need.key)

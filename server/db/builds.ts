@@ -1,22 +1,7 @@
 import type { ControllerImage } from '../../core/image'
 import type { Build, BuildFile } from '../../core/outputs'
+import type { BuildRow } from '../../core/api'
 import type { Db } from './open'
-
-export interface BuildRow {
-  readonly id: number
-  readonly siteId: string
-  readonly controller: string
-  readonly number: number
-  readonly revision: number
-  readonly hash: string
-  readonly at: string
-  readonly flashes: readonly {
-    readonly id: number
-    readonly boardPackage: string
-    readonly note: string
-    readonly at: string
-  }[]
-}
 
 interface Head {
   id: number

@@ -18,5 +18,3 @@ export function openDatabase(folder: string) {
   }
 }
 export type Database = ReturnType<typeof openDatabase>
-export type { BuildRow } from './builds'
-export type { LogKind, Outcome, TestRun } from './logbook'

@@ -1,23 +1,7 @@
 import type { TestItem } from '../../core/outputs'
 import type { TimelineEntry } from '../../core/trial'
+import type { LogEntry, LogKind, Outcome, TestRun, TrialRow } from '../../core/api'
 import type { Db } from './open'
-
-export type LogKind = 'build' | 'flash' | 'trial' | 'test' | 'note' | 'fault'
-export type Outcome = 'open' | 'passed' | 'failed' | 'skipped'
-
-export interface TestRun {
-  readonly id: number
-  readonly siteId: string
-  readonly controller: string
-  readonly buildId: number | null
-  readonly revision: number
-  readonly at: string
-  readonly items: readonly (TestItem & {
-    readonly outcome: Outcome
-    readonly note: string
-    readonly at: string | null
-  })[]
-}
 
 interface RunRow {
   id: number
@@ -71,7 +55,7 @@ export function logbookQueries(db: Db) {
       .map((i) => ({ ...(JSON.parse(i.item) as TestItem), outcome: i.outcome, note: i.note, at: i.at })),
   })
   return {
-    entries: (site: string) =>
+    entries: (site: string): LogEntry[] =>
       entries
         .all(site)
         .map((row) => ({ id: row.id, controller: row.controller_id, kind: row.kind, text: row.text, at: row.at })),
@@ -84,12 +68,12 @@ export function logbookQueries(db: Db) {
       timeline: readonly TimelineEntry[],
       at: string,
     ): number => Number(insertTrial.run(site, revision, durationMs, JSON.stringify(timeline), at).lastInsertRowid),
-    trials: (site: string) =>
+    trials: (site: string): TrialRow[] =>
       trials.all(site).map((row) => ({
         id: row.id,
         revision: row.revision,
         durationMs: row.duration_ms,
-        timeline: JSON.parse(row.timeline) as TimelineEntry[],
+        timeline: JSON.parse(row.timeline) as TrialRow['timeline'],
         at: row.at,
       })),
     addRun: db.transaction(

@@ -1,131 +1,90 @@
 import { strToU8, zipSync } from 'fflate'
-import { z } from 'zod'
-import { buildController, BuildRefused, imageChanges } from '../../core/outputs'
-import { tablesOf } from '../../core/image'
 import { checkSite, isBlocking } from '../../core/findings'
-import { controllerIn, storedSite, type Context } from '../context'
+import { tablesOf } from '../../core/image'
+import { buildController, BuildRefused, imageChanges, type Build } from '../../core/outputs'
+import type { Controller, Site } from '../../core/site'
+import { controllerIn, nameOf, storedSite, type Context } from '../context'
+import { buildMade, flashed } from '../logbookText'
 import { notFound, Refusal } from '../refusal'
-import { numberParameter, parameter, route, type Route } from './define'
+import { rowNumber, serve, type Served } from './serve'
 
 /** Entries of a build's archive carry one fixed time, so that the same build gives the same bytes. */
 const ZIP_TIME = new Date(1980, 0, 1)
 
-export function buildRoutes(context: Context): Route[] {
+/** What keeps a controller from being built: its open findings of danger or error. */
+const blockingOf = (site: Site, controller: Controller) =>
+  checkSite(site).filter((finding) => finding.where.controller === controller.id && isBlocking([finding]))
+
+/** Refuses to build over open findings, unless that was asked for. */
+function mayBuild(controller: Controller, ids: readonly string[], despite: boolean): void {
+  if (ids.length === 0 || despite) return
+  throw new Refusal(
+    409,
+    'findings-open',
+    `${controller.name} has ${ids.length} open ${ids.length === 1 ? 'finding' : 'findings'} of danger or error ` +
+      `(${ids.join(', ')}): settle, accept, or build despite them`,
+  )
+}
+
+function made(context: Context, site: Site, controller: Controller): Build {
+  try {
+    return buildController(site, controller.id, context.firmware)
+  } catch (error) {
+    if (error instanceof BuildRefused) throw new Refusal(409, error.code, error.message)
+    throw error
+  }
+}
+
+/** What is on each board, and how the site differs from it; a board of a controller that is gone differs in nothing. */
+const boardsOf = (context: Context, site: Site) =>
+  context.db.builds.flashed(site.id).map(({ image, ...board }) => {
+    const here = site.controllers.some(({ id }) => id === board.controller)
+    return { ...board, changes: here ? imageChanges(image, tablesOf(site, board.controller).image) : [] }
+  })
+
+export function buildRoutes(context: Context): Served[] {
   const { builds, logbook } = context.db
-  const found = (id: number) => {
+  const found = (text: string) => {
+    const id = rowNumber('build', text)
     const build = builds.get(id)
     if (!build) throw notFound(`build ${id}`)
     return build
   }
   return [
-    route({
-      method: 'get',
-      path: '/api/sites/:site/builds',
-      summary: 'Builds and flashes of a site, newest first; what is on each board',
-      handle: (request) => {
-        const { site } = storedSite(context, parameter(request, 'site'))
-        const flashed = builds.flashed(site.id)
-        return {
-          builds: builds.list(site.id),
-          boards: flashed.map(({ image, ...board }) => ({
-            ...board,
-            changes: site.controllers.some((c) => c.id === board.controller)
-              ? imageChanges(image, tablesOf(site, board.controller).image)
-              : [],
-          })),
-        }
-      },
+    serve('builds', ({ params }) => {
+      const { site } = storedSite(context, params.site)
+      return { builds: builds.list(site.id), boards: boardsOf(context, site) }
     }),
-    route({
-      method: 'post',
-      path: '/api/sites/:site/builds',
-      summary: 'Build the firmware and sheets of a controller',
-      body: z.strictObject({ controller: z.string(), despiteFindings: z.boolean().optional() }),
-      handle: (request, response, body) => {
-        const { site, revision } = storedSite(context, parameter(request, 'site'))
-        const controller = controllerIn(site, body.controller)
-        const blocking = checkSite(site).filter(
-          (finding) => finding.where.controller === controller.id && isBlocking([finding]),
-        )
-        if (blocking.length && !body.despiteFindings)
-          throw new Refusal(
-            409,
-            'findings-open',
-            `${controller.name} has ${blocking.length} open ` +
-              `${blocking.length === 1 ? 'finding' : 'findings'} of danger or error ` +
-              `(${blocking.map((f) => f.id).join(', ')}): settle, accept, or build despite them`,
-          )
-        try {
-          const id = builds.add(
-            site.id,
-            revision,
-            buildController(site, controller.id, context.firmware),
-            context.now(),
-          )
-          const build = found(id)
-          logbook.note(
-            site.id,
-            controller.id,
-            'build',
-            `build ${build.number} of ${controller.name} from revision ${revision}, tables ` +
-              `${build.hash}${blocking.length ? `, despite ${blocking.map((f) => f.id).join(', ')}` : ''}`,
-            build.at,
-          )
-          context.live.tell({ kind: 'logbook', site: site.id })
-          response.status(201)
-          return { build, files: builds.files(id) }
-        } catch (error) {
-          if (error instanceof BuildRefused) throw new Refusal(409, error.code, error.message)
-          throw error
-        }
-      },
+    serve('newBuild', ({ params, body }) => {
+      const { site, revision } = storedSite(context, params.site)
+      const controller = controllerIn(site, body.controller)
+      const despite = blockingOf(site, controller).map((finding) => finding.id)
+      mayBuild(controller, despite, body.despiteFindings ?? false)
+      const id = builds.add(site.id, revision, made(context, site, controller), context.now())
+      const build = builds.get(id)!
+      logbook.note(site.id, controller.id, 'build', buildMade(build, controller.name, despite), build.at)
+      context.live.tell({ kind: 'logbook', site: site.id })
+      return { build, files: builds.files(id) }
     }),
-    route({
-      method: 'get',
-      path: '/api/builds/:build',
-      summary: 'A build with its files',
-      handle: (request) => ({
-        build: found(numberParameter(request, 'build')),
-        files: builds.files(numberParameter(request, 'build')),
-      }),
+    serve('build', ({ params }) => {
+      const build = found(params.build)
+      return { build, files: builds.files(build.id) }
     }),
-    route({
-      method: 'get',
-      path: '/api/builds/:build/zip',
-      summary: 'A build as an archive',
-      answers: 'application/zip',
-      handle: (request, response) => {
-        const build = found(numberParameter(request, 'build'))
-        const entries = Object.fromEntries(builds.files(build.id).map((file) => [file.name, strToU8(file.text)]))
-        response
-          .attachment(`${build.siteId}-${build.controller}-build-${build.number}.zip`)
-          .type('application/zip')
-          .send(Buffer.from(zipSync(entries, { mtime: ZIP_TIME, level: 9 })))
-      },
+    serve('buildZip', ({ params, response }) => {
+      const build = found(params.build)
+      const entries = Object.fromEntries(builds.files(build.id).map((file) => [file.name, strToU8(file.text)]))
+      response.attachment(`${build.siteId}-${build.controller}-build-${build.number}.zip`).type('application/zip')
+      return Buffer.from(zipSync(entries, { mtime: ZIP_TIME, level: 9 })) as unknown as string
     }),
-    route({
-      method: 'post',
-      path: '/api/builds/:build/flashes',
-      summary: 'Record that a build is on its board',
-      body: z.strictObject({ boardPackage: z.string().trim().max(120), note: z.string().trim().max(500) }),
-      handle: (request, response, body) => {
-        const build = found(numberParameter(request, 'build'))
-        const at = context.now()
-        const id = builds.addFlash(build.id, body.boardPackage, body.note, at)
-        const { site } = storedSite(context, build.siteId)
-        const name = site.controllers.find((c) => c.id === build.controller)?.name ?? build.controller
-        logbook.note(
-          build.siteId,
-          build.controller,
-          'flash',
-          `build ${build.number} is on the board of ` +
-            `${name}${body.boardPackage ? `, board package ${body.boardPackage}` : ', board package not stated'}${body.note ? `: ${body.note}` : ''}`,
-          at,
-        )
-        context.live.tell({ kind: 'logbook', site: build.siteId })
-        response.status(201)
-        return { id }
-      },
+    serve('newFlash', ({ params, body }) => {
+      const build = found(params.build)
+      const at = context.now()
+      const { site } = storedSite(context, build.siteId)
+      const id = builds.addFlash(build.id, body.boardPackage, body.note, at)
+      const words = flashed(build, nameOf(site, build.controller), body.boardPackage, body.note)
+      logbook.note(build.siteId, build.controller, 'flash', words, at)
+      context.live.tell({ kind: 'logbook', site: build.siteId })
+      return { id }
     }),
   ]
 }

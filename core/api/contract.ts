@@ -1,0 +1,170 @@
+import { z } from 'zod'
+import { EXPORT_FORMATS } from '../outputs'
+import {
+  BoardRow,
+  BuildFile,
+  BuildRow,
+  CredentialRow,
+  FindingRow,
+  LogEntry,
+  Outcome,
+  PatchOperation,
+  SiteRow,
+  StoredSite,
+  TestRun,
+  TimelineRow,
+  TrialRow,
+  UndoLabels,
+} from './rows'
+import type { RouteName } from './routes'
+
+/** What travels on a route. */
+export interface Contract {
+  readonly summary: string
+  readonly body?: z.ZodType
+  /** needs `If-Match` with the revision that the change is made against (RFC 9110, 13.1.1) */
+  readonly matches?: true
+  /** JSON of this shape, or a media type */
+  readonly answer: z.ZodType | string
+  /** status of a success; 200 where not said */
+  readonly status?: 201
+}
+
+const Done = z.strictObject({ ok: z.literal(true) })
+const Made = z.strictObject({ id: z.int() })
+const controller = z.string()
+const Acknowledged = z.strictObject({ revision: z.int(), ...UndoLabels.shape })
+const Walked = z.strictObject({ ...Acknowledged.shape, label: z.string(), patch: z.array(PatchOperation) })
+const CredentialKey = z.strictObject({ key: z.string().min(3).max(120) })
+
+/** Each route's request and answer, once: the server serves by it, pages are typed by it, the document is made of it. */
+export const CONTRACT = {
+  health: {
+    summary: 'Is the server well: store, broker, stand-ins',
+    answer: z.strictObject({
+      ok: z.boolean(),
+      sites: z.int(),
+      broker: z.string(),
+      own: z.boolean(),
+      standIns: z.array(z.strictObject({ site: z.string(), connected: z.boolean() })),
+    }),
+  },
+  openApi: { summary: 'This document', answer: z.looseObject({ openapi: z.string() }) },
+  sites: { summary: 'Sites', answer: z.strictObject({ sites: z.array(SiteRow) }) },
+  newSite: {
+    summary: 'A new site, empty or from a site document',
+    body: z.union([z.strictObject({ name: z.string().trim().min(1).max(60) }), z.strictObject({ site: z.unknown() })]),
+    answer: z.strictObject({ id: z.string(), revision: z.int() }),
+    status: 201,
+  },
+  site: { summary: 'A site document with its revision and what can be undone', answer: StoredSite },
+  keepEdit: {
+    summary: 'Change a site by RFC 6902 operations',
+    body: z.strictObject({
+      label: z.string().trim().min(1).max(200),
+      patch: z.array(PatchOperation).min(1).max(5000),
+    }),
+    matches: true,
+    answer: Acknowledged,
+  },
+  undo: { summary: 'Take the last change back', matches: true, answer: Walked },
+  redo: { summary: 'Make the change again that was taken back', matches: true, answer: Walked },
+  findings: {
+    summary: 'Findings of a site, with their fixes as patches',
+    answer: z.strictObject({ findings: z.array(FindingRow) }),
+  },
+  export: { summary: `The site in an open format: ${EXPORT_FORMATS.join(', ')}`, answer: '*/*' },
+  builds: {
+    summary: 'Builds and flashes of a site, newest first; what is on each board',
+    answer: z.strictObject({ builds: z.array(BuildRow), boards: z.array(BoardRow) }),
+  },
+  newBuild: {
+    summary: 'Build the firmware and sheets of a controller',
+    body: z.strictObject({ controller, despiteFindings: z.boolean().optional() }),
+    answer: z.strictObject({ build: BuildRow, files: z.array(BuildFile) }),
+    status: 201,
+  },
+  build: {
+    summary: 'A build with its files',
+    answer: z.strictObject({ build: BuildRow, files: z.array(BuildFile) }),
+  },
+  buildZip: { summary: 'A build as an archive', answer: 'application/zip' },
+  newFlash: {
+    summary: 'Record that a build is on its board',
+    body: z.strictObject({ boardPackage: z.string().trim().max(120), note: z.string().trim().max(500) }),
+    answer: Made,
+    status: 201,
+  },
+  log: {
+    summary: 'The logbook: entries, test runs, trials',
+    answer: z.strictObject({ entries: z.array(LogEntry), runs: z.array(TestRun), trials: z.array(TrialRow) }),
+  },
+  writeLog: {
+    summary: 'Write a note or a fault into the logbook',
+    body: z.strictObject({
+      kind: z.enum(['note', 'fault']),
+      controller: controller.nullable(),
+      text: z.string().trim().min(1).max(2000),
+    }),
+    answer: Done,
+    status: 201,
+  },
+  newTestRun: {
+    summary: 'Begin a test run: channels × ways in the safe order',
+    body: z.strictObject({ controller }),
+    answer: Made,
+    status: 201,
+  },
+  setTestItem: {
+    summary: 'Write down the outcome of one test',
+    body: z.strictObject({ outcome: Outcome, note: z.string().trim().max(500) }),
+    answer: Done,
+  },
+  newTrial: {
+    summary: 'Keep a trial run',
+    body: z.strictObject({ durationMs: z.int().min(0), timeline: z.array(TimelineRow).max(1000) }),
+    answer: Made,
+    status: 201,
+  },
+  standIn: {
+    summary: 'What the app-service stand-in holds: values, and who is online',
+    answer: z.strictObject({
+      values: z.record(z.string(), z.number()),
+      online: z.record(z.string(), z.boolean()),
+    }),
+  },
+  touchWidget: {
+    summary: 'Touch a widget of the app-service stand-in',
+    body: z.strictObject({ on: z.boolean(), value: z.int().min(-9_999).max(9_999).optional() }),
+    answer: Done,
+  },
+  credentials: {
+    summary: 'Which credentials the site needs, and what is known of those that are stored; never what they say',
+    answer: z.strictObject({ credentials: z.array(CredentialRow) }),
+  },
+  putCredential: {
+    summary: 'Type a credential once: it is cleaned, checked and encrypted',
+    body: z.strictObject({ ...CredentialKey.shape, value: z.string().min(1).max(4000) }),
+    answer: z.strictObject({ changes: z.array(z.string()) }),
+  },
+  deleteCredential: { summary: 'Forget a credential', body: CredentialKey, answer: Done },
+  secrets: {
+    summary: 'The secrets file of a controller, filled in: the only place where secrets leave',
+    answer: 'text/plain',
+  },
+} as const satisfies Record<RouteName, Contract>
+
+type ContractOf<Name extends RouteName> = (typeof CONTRACT)[Name]
+/** What a route is asked with; undefined: it takes no body. */
+export type BodyOf<Name extends RouteName> =
+  ContractOf<Name> extends { readonly body: infer Body extends z.ZodType } ? z.infer<Body> : undefined
+/** What may be sent to it: before trimming and defaults. */
+export type BodySent<Name extends RouteName> =
+  ContractOf<Name> extends { readonly body: infer Body extends z.ZodType } ? z.input<Body> : undefined
+/** What it answers; a route that answers with a file gives its text. */
+export type AnswerOf<Name extends RouteName> =
+  ContractOf<Name> extends { readonly answer: infer Answer extends z.ZodType } ? z.infer<Answer> : string
+/** Routes that need `If-Match`. */
+export type Matching = {
+  [Name in RouteName]: ContractOf<Name> extends { readonly matches: true } ? Name : never
+}[RouteName]

@@ -1,0 +1,19 @@
+/** What travels between server and pages, described once. */
+export { addressOf, LIVE_PATH, namesIn, ROUTES, type Params, type RouteName } from './routes'
+export { CONTRACT, type AnswerOf, type BodyOf, type BodySent, type Contract, type Matching } from './contract'
+export { LiveMessage } from './live'
+export { openApiDocument } from './openApi'
+export type {
+  BoardRow,
+  BuildFile,
+  BuildRow,
+  CredentialRow,
+  LogEntry,
+  LogKind,
+  Outcome,
+  SiteRow,
+  StoredSite,
+  TestRun,
+  TrialRow,
+  UndoLabels,
+} from './rows'

@@ -1,0 +1,18 @@
+import { z } from 'zod'
+
+const site = z.string()
+
+/** What other tabs are told. Never holds a secret. */
+export const LiveMessage = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('edit'), site, revision: z.int() }),
+  z.strictObject({ kind: z.literal('logbook'), site }),
+  z.strictObject({ kind: z.literal('credentials'), site }),
+  z.strictObject({
+    kind: z.literal('points'),
+    site,
+    service: z.string(),
+    values: z.record(z.string(), z.number()),
+    online: z.record(z.string(), z.boolean()),
+  }),
+])
+export type LiveMessage = z.infer<typeof LiveMessage>

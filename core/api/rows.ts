@@ -1,0 +1,161 @@
+import { z } from 'zod'
+import { SEVERITIES } from '../findings'
+import { STAGES } from '../outputs'
+import { Secret, SiteShape } from '../site'
+import { TIMELINE_KINDS } from '../trial'
+import { COLUMNS } from '../ways'
+
+/** What lies in the store and travels as it is: one schema a row, from which its type is taken. */
+
+/** An instant, ISO 8601. */
+const at = z.string()
+
+export const SiteRow = z.strictObject({ id: z.string(), name: z.string(), revision: z.int(), updatedAt: at })
+
+/** The state of a site's undo: what the next undo and redo would concern. */
+export const UndoLabels = z.strictObject({ undo: z.string().nullable(), redo: z.string().nullable() })
+
+export const StoredSite = z.strictObject({ revision: z.int(), site: SiteShape, ...UndoLabels.shape })
+
+const Pointer = z.string().max(400)
+/** An operation of RFC 6902. */
+export const PatchOperation = z.discriminatedUnion('op', [
+  z.strictObject({ op: z.literal('add'), path: Pointer, value: z.unknown() }),
+  z.strictObject({ op: z.literal('remove'), path: Pointer }),
+  z.strictObject({ op: z.literal('replace'), path: Pointer, value: z.unknown() }),
+  z.strictObject({ op: z.literal('move'), from: Pointer, path: Pointer }),
+  z.strictObject({ op: z.literal('copy'), from: Pointer, path: Pointer }),
+  z.strictObject({ op: z.literal('test'), path: Pointer, value: z.unknown() }),
+])
+
+export const FlashRow = z.strictObject({ id: z.int(), boardPackage: z.string(), note: z.string(), at })
+
+export const BuildRow = z.strictObject({
+  id: z.int(),
+  siteId: z.string(),
+  controller: z.string(),
+  number: z.int(),
+  revision: z.int(),
+  hash: z.string(),
+  at,
+  flashes: z.array(FlashRow),
+})
+
+export const BuildFile = z.strictObject({ name: z.string(), text: z.string() })
+
+/** What is on a board, as far as the logbook knows, and how the site differs from it now. */
+export const BoardRow = z.strictObject({
+  controller: z.string(),
+  hash: z.string(),
+  number: z.int(),
+  at,
+  changes: z.array(z.strictObject({ kind: z.enum(['added', 'removed', 'changed']), what: z.string() })),
+})
+
+export const LOG_KINDS = ['build', 'flash', 'trial', 'test', 'note', 'fault'] as const
+export const LogEntry = z.strictObject({
+  id: z.int(),
+  controller: z.string().nullable(),
+  kind: z.enum(LOG_KINDS),
+  text: z.string(),
+  at,
+})
+
+export const Outcome = z.enum(['open', 'passed', 'failed', 'skipped'])
+export const TestItemRow = z.strictObject({
+  key: z.string(),
+  stage: z.enum(STAGES),
+  channel: z.string(),
+  way: z.string().nullable(),
+  action: z.string(),
+  expected: z.string(),
+  outcome: Outcome,
+  note: z.string(),
+  at: at.nullable(),
+})
+export const TestRun = z.strictObject({
+  id: z.int(),
+  siteId: z.string(),
+  controller: z.string(),
+  buildId: z.int().nullable(),
+  revision: z.int(),
+  at,
+  items: z.array(TestItemRow),
+})
+
+/** One line of a trial's time line; every kind that a trial can write can be kept. */
+export const TimelineRow = z.strictObject({
+  /** ms since the start of the trial */
+  t: z.number(),
+  kind: z.enum(TIMELINE_KINDS),
+  text: z.string().max(400),
+  channel: z.string().optional(),
+})
+export const TrialRow = z.strictObject({
+  id: z.int(),
+  revision: z.int(),
+  durationMs: z.int().min(0),
+  timeline: z.array(TimelineRow),
+  at,
+})
+
+/** What is known of a stored credential without giving its value away. */
+export const CredentialRecord = z.strictObject({
+  key: z.string(),
+  sameAs: z.string(),
+  newerThanFlash: z.boolean(),
+  usualPin: z.boolean(),
+  /** empty: it is made here */
+  updatedAt: z.string(),
+})
+/** A credential that the site needs; `stored` null: nobody has typed it yet. */
+export const CredentialRow = z.strictObject({
+  key: z.string(),
+  label: z.string(),
+  owner: z.string(),
+  controllers: z.array(z.string()),
+  shape: Secret.shape.shape,
+  secret: z.boolean(),
+  shownOnce: z.boolean(),
+  made: z.boolean(),
+  usedIn: z.string(),
+  stored: CredentialRecord.nullable(),
+})
+
+/** The thing that a finding is about, and where it is mended. */
+const FindingPlace = z.strictObject({
+  thing: z.string(),
+  id: z.string(),
+  name: z.string(),
+  controller: z.string().optional(),
+  channel: z.string().optional(),
+  role: z.string().optional(),
+  step: z.enum(['bench', 'ways', 'build']),
+  column: z.enum(COLUMNS).optional(),
+  side: z.string().optional(),
+})
+
+export const FindingRow = z.strictObject({
+  id: z.string(),
+  severity: z.enum(SEVERITIES),
+  title: z.string(),
+  where: FindingPlace,
+  what: z.string(),
+  why: z.string(),
+  accepted: z.string().optional(),
+  key: z.string(),
+  fixes: z.array(z.strictObject({ label: z.string(), patch: z.array(PatchOperation) })),
+})
+
+export type SiteRow = z.infer<typeof SiteRow>
+export type UndoLabels = z.infer<typeof UndoLabels>
+export type StoredSite = z.infer<typeof StoredSite>
+export type BuildRow = z.infer<typeof BuildRow>
+export type BuildFile = z.infer<typeof BuildFile>
+export type BoardRow = z.infer<typeof BoardRow>
+export type LogKind = (typeof LOG_KINDS)[number]
+export type LogEntry = z.infer<typeof LogEntry>
+export type Outcome = z.infer<typeof Outcome>
+export type TestRun = z.infer<typeof TestRun>
+export type TrialRow = z.infer<typeof TrialRow>
+export type CredentialRow = z.infer<typeof CredentialRow>

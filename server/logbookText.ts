@@ -1,0 +1,35 @@
+import type { BuildRow, Outcome, TestRun } from '../core/api'
+import type { TimelineEntry } from '../core/trial'
+
+/** The sentences that the logbook writes by itself, the same for what happens and for the demo. */
+
+export const buildMade = (build: BuildRow, controller: string, despite: readonly string[] = []): string =>
+  `build ${build.number} of ${controller} from revision ${build.revision}, tables ${build.hash}` +
+  (despite.length ? `, despite ${despite.join(', ')}` : '')
+
+export const flashed = (build: BuildRow, controller: string, boardPackage: string, note: string): string =>
+  `build ${build.number} is on the board of ${controller}, ` +
+  (boardPackage ? `board package ${boardPackage}` : 'board package not stated') +
+  (note ? `: ${note}` : '')
+
+export const runBegun = (run: number, controller: string, build: BuildRow | undefined): string =>
+  `test run ${run} of ${controller} begun${build ? ` on build ${build.number}` : ', no flash on record'}`
+
+export function runDone(run: number, items: TestRun['items']): string {
+  const count = (outcome: Outcome): number => items.filter((item) => item.outcome === outcome).length
+  return `test run ${run} done: ${count('passed')} passed, ${count('failed')} failed, ${count('skipped')} skipped`
+}
+
+export const testFailed = (item: TestRun['items'][number], note: string): string =>
+  `test failed: ${item.action}; expected that ${item.expected}${note ? `. ${note}` : ''}`
+
+export function trialKept(
+  id: number,
+  revision: number,
+  durationMs: number,
+  timeline: readonly TimelineEntry[],
+): string {
+  const verdicts = timeline.filter((entry) => entry.kind === 'verdict').map((entry) => entry.text)
+  const length = `${Math.round(durationMs / 1000)} s, ${timeline.length} events`
+  return `trial ${id} at revision ${revision}: ${[length, ...verdicts].join('; ')}`
+}
