@@ -1,4 +1,4 @@
-import { planAndWrite } from '../bench'
+import { planAndWrite } from '../pins'
 import {
   emptySite,
   newController,

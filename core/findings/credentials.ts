@@ -1,4 +1,4 @@
-import { cleanPasted, credentialsNeeded, serviceKindIn, type CredentialNeed } from '../ways'
+import { cleanPasted, credentialsNeeded, serviceKindIn, type CredentialNeed } from '../services'
 import type { Check, Finding, Where } from './finding'
 
 const atNeed = (need: CredentialNeed): Where => ({

@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../bench'
+import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../electrics'
 import { channelsOn, loadOf, relaysOn, type Controller, type RelayModule, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 

@@ -1,5 +1,5 @@
-import { planAndWrite, startUpStrips } from '../bench'
-import { powerUpOf, waysTo } from '../site'
+import { planAndWrite, startUpStrips } from '../pins'
+import { powerUpOf, waysTo, kindOf } from '../site'
 import { addHubWay, usualWatch } from '../ways'
 import type { Check, Finding } from './finding'
 import { giveSwitch } from './mapping'
@@ -197,7 +197,8 @@ export const feedWithoutFallback: Check = (site) =>
 /** B05 pairing or pulse at power-up */
 export const actsAtPowerUp: Check = (site) => [
   ...site.channels.flatMap((channel): Finding[] => {
-    if (channel.kind !== 'pulsed' && channel.kind !== 'paired') return []
+    const { unasked } = kindOf(channel)
+    if (unasked === null) return []
     const start = startUpStrips(
       site,
       site.controllers.find((c) => c.id === channel.controller)!,
@@ -218,10 +219,7 @@ export const actsAtPowerUp: Check = (site) => [
           step: 'bench',
         },
         what: `The output of ${channel.name} is on ${start.spot.label}, which is not at rest while the board starts.`,
-        why:
-          channel.kind === 'pulsed'
-            ? 'Every power cut opens the door.'
-            : 'Every power cut moves the shutter, with nobody looking.',
+        why: unasked,
         fixes: [
           {
             label: 'Plan another pin',

@@ -1,4 +1,4 @@
-import { forbiddenPatterns, readSelector, smallestRewiring } from '../bench'
+import { forbiddenPatterns, readSelector, smallestRewiring } from '../wiring'
 import { pointOf, type SelectorInput, type Site, type SteppedChannel, type WallWay } from '../site'
 import type { Check, Finding, Where } from './finding'
 

@@ -90,6 +90,13 @@ export const fixEdit = (site: Site, finding: Finding, fix: Fix): Edit =>
     fix.change(draft as Site),
   )
 
+/** A finding as it travels: with the name of its place, and its fixes worked out as patches. */
+export const findingRow = (site: Site, finding: Finding) => ({
+  ...finding,
+  key: whereKey(finding.where),
+  fixes: finding.fixes.map((fix) => ({ label: fix.label, patch: [...fixEdit(site, finding, fix).patch] })),
+})
+
 /** Accepts a finding with a reason. It lapses when its facts change. */
 export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =>
   makeEdit(site, `accept ${finding.id} on ${finding.where.name}`, (draft) => {

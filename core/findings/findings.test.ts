@@ -1,7 +1,7 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { compileController } from '../image'
-import { planAndWrite } from '../bench'
+import { planAndWrite } from '../pins'
 import { FANS } from '../boards'
 import { addAppWay, addWallWay } from '../ways'
 import { applyOperations, newInput, newStepped, newSwitched, parseSite, type Input, type Site } from '../site'

@@ -2,6 +2,7 @@
 export { checkSite, isBlocking } from './check'
 export {
   acceptEdit,
+  findingRow,
   fixEdit,
   NO_RECORD,
   SEVERITIES,

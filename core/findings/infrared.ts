@@ -1,5 +1,5 @@
 import { codeName, codeTrouble } from '../infrared'
-import { planAndWrite } from '../bench'
+import { planAndWrite } from '../pins'
 import { idFromName, keyOf, type Key, type Remote, type Site } from '../site'
 import { codeKey } from '../ways'
 import type { Check, Finding, Where } from './finding'

@@ -1,4 +1,5 @@
-import { DAYS_OF_MONTH, linkTable, modemQuota, quotasOf, serviceKindIn, voiceCount, type Quota } from '../ways'
+import { linkTable } from '../ways'
+import { DAYS_OF_MONTH, modemQuota, quotasOf, serviceKindIn, voiceCount, type Quota } from '../services'
 import type { Service, Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 

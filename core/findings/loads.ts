@@ -1,4 +1,4 @@
-import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../bench'
+import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../electrics'
 import { limitOf, loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 

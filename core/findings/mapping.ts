@@ -12,6 +12,10 @@ import {
   type Point,
   type Site,
   type Widget,
+  kindOf,
+  outputsOf,
+  understands,
+  type Misfit,
 } from '../site'
 import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget } from '../ways'
 import { inCell, type Check, type Finding, type Where } from './finding'
@@ -168,33 +172,27 @@ export const inversion: Check = (site) =>
     ]
   })
 
-/** What is wrong with a widget's mode on a channel: [title, what, why], or null. */
-function modeTrouble(channel: Channel, widget: Widget, point: Point): readonly [string, string, string] | null {
-  const lasting = channel.kind !== 'pulsed'
-  if (lasting && widget.kind === 'push')
-    return [
-      'push widget on what stays as told',
-      `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ` +
-        `${channel.name} stays as it is told.`,
-      'The lamp is on only while a finger is on the screen.',
-    ]
-  if (
-    !lasting &&
-    (widget.kind === 'switch' || widget.kind === 'slider' || widget.kind === 'stepper' || widget.kind === 'mode')
-  )
-    return [
-      'latching widget on a pulse',
-      `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`,
-      'The second press sends off, which pulses nothing: every other try seems dead.',
-    ]
-  if (channel.kind === 'paired' && widget.kind === 'switch')
-    return [
-      'two positions for three',
-      `${widget.name} is a switch with two positions; ${channel.name} has three: ${channel.labels[0]}, ` +
-        `stop, ${channel.labels[1]}.`,
-      'One direction, or the stop, cannot be asked for.',
-    ]
-  return null
+/** What is wrong with a widget that does not suit a channel: [title, what, why]. */
+const MISFITS: Record<Misfit, (channel: Channel, widget: Widget, point: Point) => readonly [string, string, string]> = {
+  'lets go': (channel, widget, point) => [
+    'push widget on what stays as told',
+    `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ` +
+      `${channel.name} stays as it is told.`,
+    'The lamp is on only while a finger is on the screen.',
+  ],
+  stays: (_channel, widget, point) => [
+    'latching widget on a pulse',
+    `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`,
+    'The second press sends off, which pulses nothing: every other try seems dead.',
+  ],
+  'two positions': (channel, widget) => [
+    'two positions for three',
+    `${widget.name} is a switch with two positions; ${channel.name} has three: ` +
+      `${outputsOf(channel)
+        .map((output) => output.words)
+        .join(', stop, ')}.`,
+    'One direction, or the stop, cannot be asked for.',
+  ],
 }
 
 /** M04 widget's mode does not suit the channel */
@@ -202,8 +200,9 @@ export const widgetMode: Check = (site) =>
   appPaths(site).flatMap(({ way, point }) =>
     widgetsOf(site, way.service, point.id).flatMap((widget): Finding[] => {
       const channel = channelOf(site, way.channel)!
-      const trouble = modeTrouble(channel, widget, point)
-      if (!trouble) return []
+      const misfit = kindOf(channel).misfits[widget.kind]
+      if (!misfit) return []
+      const trouble = MISFITS[misfit](channel, widget, point)
       const better = usualWidget(channel)
       return [
         {
@@ -434,11 +433,7 @@ export const actionNotKnown: Check = (site) =>
         : way.kind === 'remote' || way.kind === 'link'
           ? [way.action]
           : []
-    const wrong = actions.filter(
-      (action) =>
-        !KNOWN_ACTIONS[channel.kind].includes(action) ||
-        ((action === 'open' || action === 'close') && channel.kind === 'pulsed' && channel.contact === null),
-    )
+    const wrong = actions.filter((action) => !understands(channel, action))
     if (wrong.length === 0) return []
     const column = columnOf(site, way)
     return [
@@ -448,22 +443,13 @@ export const actionNotKnown: Check = (site) =>
         title: 'action that does nothing',
         where: inCell(site, channel.id, 'way', way.id, channel.name, column),
         what:
-          `${channel.name} is ${channel.kind}${channel.kind === 'pulsed' && channel.contact === null ? ' without a position contact' : ''}; ` +
+          `${channel.name} is ${channel.kind}${kindOf(channel).position(channel)?.input === null ? ' without a position contact' : ''}; ` +
           `it does not know “${[...new Set(wrong)].join('”, “')}”.`,
         why: 'The press is heard and nothing moves.',
         fixes: [],
       },
     ]
   })
-
-/** What each kind of channel can be told (docs/behaviour.md, Commands). */
-const KNOWN_ACTIONS: Record<Channel['kind'], readonly string[]> = {
-  switched: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
-  stepped: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
-  feed: ['on', 'off', 'toggle', 'up', 'down', 'follow', 'level'],
-  pulsed: ['pulse', 'open', 'close'],
-  paired: ['a', 'b', 'stop', 'up', 'down', 'off', 'toggle', 'level'],
-}
 
 export const mappingChecks: readonly Check[] = [
   sameVirtualPin,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { planPins } from '../bench'
+import { planPins } from '../pins'
 import { BOARDS } from '../boards'
 import { seeded } from '../device/random.testkit'
 import { compileSite, NO_PIN } from '../image'

@@ -1,5 +1,5 @@
 import { boardIn, gpioSpots, pinName, type BoardProfile, type GpioSpot } from '../boards'
-import { FORBIDDEN, pinCost, planAndWrite, planPins, readPinOn, replanRoles, restLevelOf } from '../bench'
+import { FORBIDDEN, pinCost, planAndWrite, planPins, readPinOn, replanRoles, restLevelOf } from '../pins'
 import { roleName, rolesOf, type Controller, type Role, type Site } from '../site'
 import type { Check, Finding, Fix, Where } from './finding'
 

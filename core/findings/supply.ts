@@ -1,5 +1,5 @@
 import { boardIn, moduleIn } from '../boards'
-import { figure, MARGIN, supplyBudget } from '../bench'
+import { figure, MARGIN, supplyBudget } from '../electrics'
 import { powerUpOf, type Channel, type Controller, type Site, type SupplyPlan } from '../site'
 import type { Check, Finding, Where } from './finding'
 

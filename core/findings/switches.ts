@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
-import { ohms, pullChoice } from '../bench'
-import { channelOf, inputOf, inputsOn, type Input } from '../site'
+import { ohms, pullChoice } from '../electrics'
+import { channelOf, inputOf, inputsOn, type Input, kindOf } from '../site'
 import { usualBindings } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -51,12 +51,12 @@ export const gestureDoesNotFit: Check = (site) =>
                 ? 'Toggle on each flip'
                 : input.kind === 'selector'
                   ? 'Take the level that it is turned to'
-                  : channel.kind === 'pulsed'
+                  : kindOf(channel).usual.press === 'pulse'
                     ? 'Pulse on each press'
                     : 'Toggle on each press',
             change: (draft) => {
               const target = draft.ways.find((w) => w.id === way.id)!
-              if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel.kind)
+              if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel)
             },
           },
         ],

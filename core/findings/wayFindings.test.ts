@@ -1,6 +1,6 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
-import { planAndWrite } from '../bench'
+import { planAndWrite } from '../pins'
 import {
   applyOperations,
   newFeed,
@@ -27,9 +27,8 @@ import {
   addSensorPoint,
   addVoiceWay,
   addWallWay,
-  keepServiceKind,
-  SERVICE_KINDS,
 } from '../ways'
+import { keepServiceKind, SERVICE_KINDS } from '../services'
 import { checkSite, fixEdit, NO_RECORD, type CredentialRecord, type Finding, type RecordOfBuilds } from '.'
 import { cleanSite } from './cleanSite.testkit'
 
@@ -707,6 +706,8 @@ describe('credentials', () => {
     'hub/host',
     'hub/broker-user/corner',
     'hub/broker-password/corner',
+    'hub/user',
+    'hub/password',
   ]
 
   it('a file on its own says nothing of them', () => expect(ids(null)).toEqual([]))

@@ -1,7 +1,21 @@
+import { SOURCES } from '../device'
 import { stringify } from 'yaml'
-import { mainOf, reachesNetwork, topLevel, waysTo, type Channel, type Controller, type Site } from '../site'
+import {
+  mainOf,
+  reachesNetwork,
+  topLevel,
+  waysTo,
+  type Channel,
+  type Controller,
+  type Site,
+  isFeed,
+  kindOf,
+  positionOf,
+  setWords,
+  type Kind,
+  DOOR_STATES,
+} from '../site'
 import { topics, watchTopic } from '../topics'
-import { setWords } from '../ways'
 
 /**
  * The AsyncAPI 3.0.0 document of a site's topics, from the controllers' side: they receive commands and send states.
@@ -21,38 +35,24 @@ const text = (description: string, values?: readonly string[]): object => ({
   ...(values ? { enum: [...values] } : {}),
 })
 
-/** JSON of a channel's state, by its kind (docs/behaviour.md, Topics). */
-function stateSchema(kind: Channel['kind']): object {
+const words = (...values: string[]): object => ({ type: 'string', enum: values })
+
+/** What only some kinds report (docs/behaviour.md, Topics). */
+const OWN_KEYS: Record<Kind<Channel>['report'], (states: readonly string[]) => Record<string, object>> = {
+  on: () => ({ on: { type: 'boolean' } }),
+  level: () => ({ on: { type: 'boolean' }, level: { type: 'integer', minimum: 0, maximum: 8 } }),
+  words: (states) => ({ state: words(...states) }),
+}
+
+/** JSON of a channel's state, by its kind. */
+function stateSchema(channel: Channel): object {
+  const kind = kindOf(channel)
+  const own = OWN_KEYS[kind.report]([...kind.states, ...(kind.position(channel) ? DOOR_STATES : [])])
   const common = {
-    source: {
-      type: 'string',
-      enum: [
-        'power',
-        'wall',
-        'remote',
-        'app',
-        'hub',
-        'nearby',
-        'serial',
-        'service',
-        'limit',
-        'rule',
-        'schedule',
-        'watch',
-        'contact',
-      ],
-    },
+    source: words(...SOURCES),
     seq: { type: 'integer', minimum: 0 },
-    mode: { type: 'string', enum: kind === 'feed' ? ['detached', 'local'] : ['auto', 'yield', 'manual'] },
+    mode: words(...kind.modes),
   }
-  const own =
-    kind === 'pulsed'
-      ? { state: { type: 'string', enum: ['idle', 'pulsing', 'open', 'closed', 'unknown'] } }
-      : kind === 'paired'
-        ? { state: { type: 'string', enum: ['stop', 'a', 'b'] } }
-        : kind === 'stepped'
-          ? { on: { type: 'boolean' }, level: { type: 'integer', minimum: 0, maximum: 8 } }
-          : { on: { type: 'boolean' } }
   return { type: 'object', properties: { ...own, ...common }, required: [...Object.keys(own), 'source', 'seq'] }
 }
 
@@ -74,12 +74,9 @@ const MESSAGES: Record<string, object> = {
   heartbeat: { payload: text('the hub lives') },
 }
 
-const levels = (channel: Channel): string[] =>
-  setWords(channel)
-    .split(', ')
-    .flatMap((word) =>
-      /^0–\d$/.test(word) ? Array.from({ length: topLevel(channel) + 1 }, (_, level) => String(level)) : [word],
-    )
+/** Channels that are told the same words share one message. */
+const setMessageOf = (channel: Channel): string =>
+  `set-${channel.kind}${kindOf(channel).report === 'level' ? topLevel(channel) : ''}${positionOf(channel) ? '-contact' : ''}`
 
 function channelTopics(site: Site, controller: Controller, channel: Channel): Topic[] {
   const scheme = topics(site.id, controller.id)
@@ -96,7 +93,7 @@ function channelTopics(site: Site, controller: Controller, channel: Channel): To
             address: scheme.set(level),
             title: `${channel.name}: command`,
             direction: 'receive' as const,
-            message: `set-${channel.kind}${channel.kind === 'stepped' ? topLevel(channel) : ''}${channel.kind === 'pulsed' && channel.contact ? '-contact' : ''}`,
+            message: setMessageOf(channel),
             retained: false,
           },
         ]
@@ -108,7 +105,7 @@ function channelTopics(site: Site, controller: Controller, channel: Channel): To
       message: `state-${channel.kind}`,
       retained: true,
     },
-    ...(channel.kind === 'feed'
+    ...(isFeed(channel)
       ? [
           {
             address: scheme.gesture(level),
@@ -183,7 +180,7 @@ function topicsOf(site: Site): Topic[] {
       ]),
     ]
   })
-  const watched = site.channels.some((channel) => channel.kind === 'feed')
+  const watched = site.channels.some(isFeed)
   return [
     ...own,
     ...(watched
@@ -207,14 +204,14 @@ export function asyncApiDocument(site: Site): object {
   const all = topicsOf(site)
   const setMessages = Object.fromEntries(
     site.channels.map((channel) => [
-      `set-${channel.kind}${channel.kind === 'stepped' ? topLevel(channel) : ''}${channel.kind === 'pulsed' && channel.contact ? '-contact' : ''}`,
-      { payload: text(`what a ${channel.kind} channel can be told; never retained`, levels(channel)) },
+      setMessageOf(channel),
+      { payload: text(`what a ${channel.kind} channel can be told; never retained`, setWords(channel)) },
     ]),
   )
   const stateMessages = Object.fromEntries(
     site.channels.map((channel) => [
       `state-${channel.kind}`,
-      { contentType: 'application/json', payload: stateSchema(channel.kind) },
+      { contentType: 'application/json', payload: stateSchema(channel) },
     ]),
   )
   const messages: Record<string, object> = { ...MESSAGES, ...setMessages, ...stateMessages }

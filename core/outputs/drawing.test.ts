@@ -1,6 +1,6 @@
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { describe, expect, it } from 'vitest'
-import { netlistOf } from '../bench'
+import { netlistOf } from '../wiring'
 import { readProfile } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
@@ -148,7 +148,7 @@ describe('a board that the tool does not know, typed in by the maker', () => {
     own.profiles.boards.push(answer.profile)
     own.controllers[0]!.board = 'my-tiny-board'
     own.controllers[0]!.pins = {}
-    const { planAndWrite } = await import('../bench')
+    const { planAndWrite } = await import('../pins')
     planAndWrite(own, 'corner')
     expect(own.controllers[0]!.pins).toMatchObject({
       'out:bench-lamp': { pin: 'P1' },

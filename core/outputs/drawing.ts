@@ -1,5 +1,6 @@
+import { channelOf, channelsOn, inputsOn, type Site } from '../site'
 import type { ElkExtendedEdge, ElkNode, ElkPort } from 'elkjs/lib/elk-api'
-import type { Device, Net, Netlist } from '../bench'
+import type { Device, Net, Netlist } from '../wiring'
 
 /** The wiring drawing: laid out by ELK, drawn with our own symbols, black on white for the printer and the bench. */
 
@@ -213,6 +214,18 @@ function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[]): string 
 const symbolOf = (cx: number, cy: number): string =>
   `<circle cx="${cx}" cy="${cy}" r="8" class="box"/><path d="M${cx - 5.6} ${cy - 5.6}l11.2 ` +
   `11.2M${cx + 5.6} ${cy - 5.6}l-11.2 11.2" class="line"/>`
+
+/** What stands on the labels of a controller's relays and switches: K1, K2 … and what each switch works. */
+export const labelsOf = (site: Site, controller: string): { readonly ref: string; readonly name: string }[] => [
+  ...channelsOn(site, controller).map((channel, i) => ({ ref: `K${i + 1}`, name: channel.name })),
+  ...inputsOn(site, controller).map((input) => ({
+    ref: input.name,
+    name: site.ways
+      .filter((way) => way.kind === 'wall' && way.input === input.id)
+      .map((way) => channelOf(site, way.channel)!.name)
+      .join(', '),
+  })),
+]
 
 /** A strip of labels for relays and switches, 12 mm high, to be cut out; millimetres. */
 export function labelStrip(names: readonly { readonly ref: string; readonly name: string }[]): string {

@@ -1,34 +1,39 @@
 import { stringify } from 'yaml'
-import { channelOf, roomOf, topLevel, type Channel, type Hub, type Site } from '../site'
+import {
+  channelOf,
+  roomOf,
+  topLevel,
+  type Channel,
+  type Hub,
+  type Site,
+  DOOR_STATES,
+  isFeed,
+  kindOf,
+  outputsOf,
+  positionOf,
+  setWords,
+} from '../site'
 import { topics, watchTopic } from '../topics'
-import { credentialsNeeded, setWords } from '../ways'
+import { credentialsNeeded } from '../services'
 
 /**
  * A hub file of our own form (docs/formats.md): what each entity is, where to command it, where its state stands, and
  * the heartbeat that the hub must send. Secrets are only named; their values stand in a file apart.
  */
 
-/** What a hub sees in a channel. */
-const ENTITY_TYPES: Record<Channel['kind'], string> = {
-  switched: 'switch',
-  stepped: 'levels',
-  pulsed: 'pulse',
-  paired: 'two-way',
-  feed: 'feed',
-}
-
+/** How a channel's state reads, by its kind. */
 function stateOf(channel: Channel): Record<string, unknown> {
-  switch (channel.kind) {
-    case 'switched':
-      return { key: 'on', values: [false, true] }
-    case 'stepped':
+  const kind = kindOf(channel)
+  switch (kind.report) {
+    case 'level':
       return { key: 'level', least: 0, most: topLevel(channel) }
-    case 'pulsed':
-      return { key: 'state', values: channel.contact ? ['closed', 'open', 'unknown'] : ['idle', 'pulsing'] }
-    case 'paired':
-      return { key: 'state', values: ['stop', 'a', 'b'], meaning: { a: channel.labels[0], b: channel.labels[1] } }
-    case 'feed':
-      return { key: 'on', values: [false, true], mode: ['detached', 'local'] }
+    case 'words': {
+      const values = positionOf(channel) ? DOOR_STATES : kind.states
+      const named = kind.numbered ? outputsOf(channel).map((output, at) => [values[at + 1], output.words]) : []
+      return { key: 'state', values: [...values], ...(named.length ? { meaning: Object.fromEntries(named) } : {}) }
+    }
+    case 'on':
+      return { key: 'on', values: [false, true], ...(isFeed(channel) ? { mode: [...kind.modes] } : {}) }
   }
 }
 
@@ -43,12 +48,12 @@ export function hubFile(site: Site, hub: Hub): string {
     return {
       id: entity.topic,
       name: entity.name,
-      type: ENTITY_TYPES[channel.kind],
+      type: kindOf(channel).entity,
       room: roomOf(site, channel.room)?.name ?? null,
       available: scheme.status,
-      command: { topic: scheme.set(entity.topic), retain: false, words: setWords(channel).split(', ') },
+      command: { topic: scheme.set(entity.topic), retain: false, words: [...setWords(channel)] },
       ...(reports ? { state: { topic: scheme.state(entity.topic), retained: true, ...stateOf(channel) } } : {}),
-      ...(channel.kind === 'feed'
+      ...(isFeed(channel)
         ? {
             gesture: {
               topic: scheme.gesture(entity.topic),
@@ -69,20 +74,15 @@ export function hubFile(site: Site, hub: Hub): string {
       topic: topics(site.id, sensor.controller).sensor(sensor.id),
       staleAfterMs: sensor.staleMs ?? 3 * sensor.everyMs,
     }))
-  const secrets = credentialsNeeded(site).filter(
-    (need) => need.key.startsWith(`${hub.id}/`) && !need.key.includes('/broker-'),
-  )
+  const keys = hubKeys(site, hub)
+  const secret = (name: string) =>
+    keys.includes(`${hub.id}/${name}`) ? { [name]: { secret: `${hub.id}/${name}` } } : {}
   const file = {
     'vestibule-hub': 1,
     site: site.id,
     hub: { id: hub.id, name: hub.name },
-    broker: {
-      host: { secret: `${hub.id}/host` },
-      user: { secret: `${hub.id}/user` },
-      password: { secret: `${hub.id}/password` },
-      protocol: 'MQTT 3.1.1',
-    },
-    ...(secrets.length ? { secrets: secrets.map((need) => need.key) } : {}),
+    broker: { ...secret('host'), ...secret('user'), ...secret('password'), protocol: 'MQTT 3.1.1' },
+    ...(keys.length ? { secrets: keys } : {}),
     ...(hub.watch
       ? {
           heartbeat: {
@@ -103,16 +103,13 @@ export function hubFile(site: Site, hub: Hub): string {
 export const hubFiles = (site: Site): string => site.hubs.map((hub) => hubFile(site, hub)).join('---\n')
 
 /** The secrets file that stands beside it, with nothing in it. */
-export function hubSecretsExample(site: Site): string {
-  const names = site.hubs.flatMap((hub) => [
-    `${hub.id}/host`,
-    `${hub.id}/user`,
-    `${hub.id}/password`,
-    ...credentialsNeeded(site)
-      .filter(
-        (need) => need.key.startsWith(`${hub.id}/`) && !need.key.includes('/broker-') && need.key !== `${hub.id}/host`,
-      )
-      .map((need) => need.key),
-  ])
-  return stringify(Object.fromEntries(names.map((name) => [name, ''])), { lineWidth: 0 })
-}
+export const hubSecretsExample = (site: Site): string =>
+  stringify(Object.fromEntries(site.hubs.flatMap((hub) => hubKeys(site, hub)).map((key) => [key, ''])), {
+    lineWidth: 0,
+  })
+
+/** The credentials that a hub's own file names: all of that hub but those of single controllers. */
+const hubKeys = (site: Site, hub: Hub): string[] =>
+  credentialsNeeded(site)
+    .filter(({ key, made }) => key.startsWith(`${hub.id}/`) && !(made && key.split('/').length > 2))
+    .map(({ key }) => key)

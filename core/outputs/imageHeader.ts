@@ -1,4 +1,4 @@
-import { FIRST_EXPANDER_GPIO } from '../bench'
+import { FIRST_EXPANDER_GPIO } from '../pins'
 import {
   NO_PIN,
   type ControllerImage,
@@ -82,19 +82,12 @@ const deedRow = (deed: ImageDeed): string =>
 const bindingRow = (binding: ImageBinding): string =>
   `{${binding.input}, Gesture::${binding.gesture}, ${deedRow(binding)}}`
 
-const PROTOCOL_NAMES: Record<ImageKey['protocol'], string> = {
-  nec: 'nec',
-  'nec-ext': 'necExt',
-  rc5: 'rc5',
-  rc6: 'rc6',
-  sirc12: 'sirc12',
-  sirc15: 'sirc15',
-  sirc20: 'sirc20',
-  unknown: 'unknown',
-}
+/** The enum's names: "nec-ext" is necExt. */
+const protocolEnum = (protocol: ImageKey['protocol']): string =>
+  protocol.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase())
 
 const keyRow = (key: ImageKey): string =>
-  `{Protocol::${PROTOCOL_NAMES[key.protocol]}, ${key.address}, ${key.command}, ${key.everyMs}, ${deedRow(key)}}`
+  `{Protocol::${protocolEnum(key.protocol)}, ${key.address}, ${key.command}, ${key.everyMs}, ${deedRow(key)}}`
 
 const charRow = (char: ImageChar): string =>
   `{'${char.char.replace(/['\\]/g, '\\$&')}', ${flag(char.source === 'nearby')}, ${deedRow(char)}}`

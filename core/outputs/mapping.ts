@@ -1,10 +1,10 @@
 import { tablesOf } from '../image'
 import { codeName } from '../infrared'
 import { boardIn } from '../boards'
-import { connectionsOf } from '../bench'
-import { channelOf, keyOf, loadOf, outputRoles, roomOf, topLevel, type Site } from '../site'
+import { connectionsOf } from '../wiring'
+import { channelOf, keyOf, loadOf, outputRoles, roomOf, topLevel, type Site, setWords } from '../site'
 import { topics } from '../topics'
-import { columnOf, linkTable, ruleWords, setWords, sourceWords } from '../ways'
+import { columnOf, linkTable, ruleWords, sourceWords } from '../ways'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 
 /**
@@ -57,7 +57,7 @@ export function mappingOf(site: Site): Record<string, unknown> {
         watts: load?.watts ?? 0,
         set: topics(site.id, channel.controller).set(channel.id),
         state: topics(site.id, channel.controller).state(channel.id),
-        words: setWords(channel).split(', '),
+        words: [...setWords(channel)],
         ways: site.ways.filter((way) => way.channel === channel.id).map((way) => columnOf(site, way)),
       }
     }),
@@ -90,7 +90,7 @@ export function mappingOf(site: Site): Record<string, unknown> {
           room: roomOf(site, channel.room)?.name ?? '',
           set: scheme.set(entity.topic),
           state: scheme.state(entity.topic),
-          words: setWords(channel).split(', '),
+          words: [...setWords(channel)],
         }
       }),
     ),

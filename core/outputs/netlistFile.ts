@@ -1,4 +1,4 @@
-import type { Netlist } from '../bench'
+import type { Netlist } from '../wiring'
 import { toCsv } from './tables'
 
 /** A quoted atom of an s-expression. */

@@ -1,5 +1,5 @@
 import type { Controller, Site } from '../site'
-import { credentialsNeeded, type CredentialNeed } from '../ways'
+import { credentialsNeeded, type CredentialNeed } from '../services'
 import { cString } from './imageHeader'
 
 /** Where the broker is: not a secret, but it stands beside them. */

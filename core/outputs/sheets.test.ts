@@ -1,6 +1,7 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
-import { connectionsOf, netlistOf, planAndWrite, wireColour } from '../bench'
+import { connectionsOf, netlistOf, wireColour } from '../wiring'
+import { planAndWrite } from '../pins'
 import { FANS } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'

@@ -1,9 +1,10 @@
 import { boardIn } from '../boards'
-import { connectionsOf } from '../bench'
+import { connectionsOf } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
 import { topics } from '../topics'
-import { mainOf, channelOf, pointOf, remotesOn, roomOf, type Controller, type Site } from '../site'
-import { linkTable, serviceKindIn, setWords } from '../ways'
+import { mainOf, channelOf, pointOf, remotesOn, roomOf, type Controller, type Site, setWordsText } from '../site'
+import { linkTable } from '../ways'
+import { serviceKindIn } from '../services'
 import { codeName } from '../infrared'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 import { portOf } from './ports'
@@ -90,7 +91,7 @@ export function serviceSheet(site: Site, controller: Controller): string {
       [
         entity.name,
         scheme.set(entity.topic),
-        setWords(channel),
+        setWordsText(channel),
         way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)',
       ],
     ]

@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
-import { connectionsOf, readPinOn } from '../bench'
+import { connectionsOf } from '../wiring'
+import { readPinOn } from '../pins'
 import { loadOf, outputRoles, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
 
 /** Rows as CSV (RFC 4180): a header line, CRLF line ends, and no cell that a spreadsheet would run as a formula. */

@@ -9,6 +9,7 @@ import {
   type Channel,
   type Site,
   type Way,
+  kindOf,
 } from '../site'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
 
@@ -41,13 +42,7 @@ function actionOf(site: Site, channel: Channel, way: Way): string {
   }
   if (way.kind === 'app') {
     const point = pointOf(site, way.service, way.point)!
-    return channel.kind === 'pulsed'
-      ? `Press ${channel.name} on the phone (vp${point.vp})`
-      : channel.kind === 'paired'
-        ? `Move ${channel.name} on the phone (vp${point.vp}): ${channel.labels[0]}, stop, ${channel.labels[1]}`
-        : channel.kind === 'stepped'
-          ? `Move ${channel.name} on the phone (vp${point.vp}) through all its levels`
-          : `Tap ${channel.name} on the phone (vp${point.vp}), on and off`
+    return kindOf(channel).tries(channel, `on the phone (vp${point.vp})`).phone
   }
   switch (way.kind) {
     case 'hub':
@@ -61,7 +56,7 @@ function actionOf(site: Site, channel: Channel, way: Way): string {
         'hold it for two seconds'
       )
     case 'voice':
-      return `Say “${way.name}” with ${channel.kind === 'pulsed' ? 'open' : 'on and off'}${way.pin ? ', and its PIN' : ''}`
+      return `Say “${way.name}” with ${kindOf(channel).tries(channel, '').voice}${way.pin ? ', and its PIN' : ''}`
     case 'link':
       return `Send “${way.char}” over ${linkOf(site, way.link)!.name}`
   }
@@ -122,4 +117,14 @@ export function stageCautions(site: Site, controllerId: string, stage: Stage): r
   if (stage === 'alone') return ['No mains in the box yet: only the board, the module and their supply.']
   if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected, you only listen.']
   return hasMains(site, controllerId) ? MAINS_CAUTIONS : ['Connect the load with its supply off.']
+}
+
+/** The first stage before this one that is not clear yet: something of it is open or has failed. */
+export function openStage(
+  items: readonly { readonly stage: Stage; readonly outcome: string }[],
+  stage: Stage,
+): Stage | undefined {
+  const clear = (outcome: string): boolean => outcome === 'passed' || outcome === 'skipped'
+  const before = STAGES.slice(0, STAGES.indexOf(stage))
+  return before.find((one) => items.some((item) => item.stage === one && !clear(item.outcome)))
 }

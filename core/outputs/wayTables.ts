@@ -1,6 +1,7 @@
 import { encodeFrame } from '../infrared'
-import { channelOf, roomOf, topLevel, type Channel, type Site } from '../site'
-import { linkTable, modemQuota, quotasOf, sourceWords } from '../ways'
+import { channelOf, roomOf, type Site, kindOf } from '../site'
+import { linkTable, sourceWords } from '../ways'
+import { modemQuota, quotasOf } from '../services'
 import { resolveUtterance } from '../voice'
 import { toCsv } from './tables'
 
@@ -27,21 +28,6 @@ export function serialTable(site: Site): string {
   )
 }
 
-/** What one says to a channel, as an example that the tool itself understands. */
-export function exampleUtterance(channel: Channel, name: string): string {
-  switch (channel.kind) {
-    case 'switched':
-    case 'feed':
-      return `turn on ${name}`
-    case 'stepped':
-      return `set ${name} to ${topLevel(channel)}`
-    case 'pulsed':
-      return `open ${name}`
-    case 'paired':
-      return `raise ${name}`
-  }
-}
-
 /**
  * Spoken names with their rooms, the way that carries them, and a line to try; `understood` is what the tool takes that
  * line for.
@@ -51,7 +37,7 @@ export function voiceTable(site: Site): string {
     if (way.kind !== 'voice') return []
     const channel = channelOf(site, way.channel)!
     const through = site.ways.find((other) => other.id === way.through)
-    const line = exampleUtterance(channel, way.name)
+    const line = kindOf(channel).spoken.example(channel, way.name)
     const heard = resolveUtterance(site, line)
     return [
       [

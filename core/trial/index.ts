@@ -12,4 +12,6 @@ export {
   type AppServiceState,
   type Step,
 } from './appService'
+export { beliefsOf, trueLevel, type Belief } from './beliefs'
+export { TIMELINE_KINDS } from './types'
 export type { Breakable, ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'

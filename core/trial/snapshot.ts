@@ -1,5 +1,5 @@
 import { topics } from '../topics'
-import type { Channel, Service, Site } from '../site'
+import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
 import type { ControllerInWorld } from './controllerInWorld'
 import type { HubState } from './hub'
@@ -25,9 +25,8 @@ const stateTopic = (site: Site, channel: string, level: string): string =>
 /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
 function shines(house: HouseNow, channel: Channel, level: number): boolean | null {
   if (channel.kind === 'feed') return level > 0 && (house.hub.lamps[channel.id] ?? false)
-  if (channel.kind === 'pulsed' && channel.contact)
-    return (house.closed[channel.contact] !== 0) !== (channel.contactMeans === 'closed')
-  return null
+  const position = kindOf(channel).position(channel)
+  return position?.input ? (house.closed[position.input] !== 0) !== (position.closedMeans === 'closed') : null
 }
 
 /** What the screens show of the house, as plain data. */

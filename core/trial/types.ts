@@ -30,10 +30,12 @@ export type TrialAction =
 
 export type Breakable = 'wifi' | 'broker' | 'hub' | `power:${string}`
 
+export const TIMELINE_KINDS = ['hand', 'output', 'network', 'fault', 'verdict', 'refused', 'said'] as const
+
 export interface TimelineEntry {
   /** ms since the start of the trial */
   readonly t: number
-  readonly kind: 'hand' | 'output' | 'network' | 'fault' | 'verdict' | 'refused' | 'said'
+  readonly kind: (typeof TIMELINE_KINDS)[number]
   readonly text: string
   readonly channel?: string
 }

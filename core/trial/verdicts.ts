@@ -1,5 +1,5 @@
 import type { AppServiceState } from './appService'
-import type { Service, Site } from '../site'
+import { type Service, type Site, kindOf } from '../site'
 import type { TimelineEntry } from './types'
 
 /** Controller and service disagree about a channel at the moment when the link is back. */
@@ -33,16 +33,7 @@ export function disputesAt(
     const point = held?.service.points.find((candidate) => candidate.id === way.point)
     const real = truth(way.channel)
     // nobody wins over a door or a shutter: what a service remembers never moves them
-    if (
-      !channel ||
-      channel.kind === 'pulsed' ||
-      channel.kind === 'paired' ||
-      channel.controller !== controller ||
-      !held ||
-      !point ||
-      !real
-    )
-      return []
+    if (!channel || !kindOf(channel).lasting || channel.controller !== controller || !held || !point || !real) return []
     const serviceOn = (held.state.values[point.id] ?? point.default) !== point.min
     if (serviceOn === real.on) return []
     return [

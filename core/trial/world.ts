@@ -2,7 +2,7 @@ import { weekMsOf } from '../device'
 import { compileSite, thousandths } from '../image'
 import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import { channelOf, keyOf, type Channel, type Site } from '../site'
+import { channelOf, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
 import {
   announceHeld,
@@ -20,7 +20,7 @@ import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState }
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
-import { outputWords, spokenValue } from './words'
+import { spokenValue } from './words'
 
 /** One way through a small network, ms; joining takes longer. Common practice for a house's Wi-Fi. */
 const MESSAGE_MS = 8
@@ -359,7 +359,7 @@ export class World {
   }
 
   private contactMoves(controller: ControllerInWorld, name: string, level: 0 | 1): void {
-    const [id, number] = name.split('.')
+    const { channel: id, contact } = readOutputName(name)
     const channel = this.site.channels.find((candidate) => candidate.id === id)
     const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
     if (!channel || !view) return
@@ -367,7 +367,7 @@ export class World {
     if (level === 0 && !this.timeline.some((entry) => entry.channel === channel.id)) return
     this.note(
       'output',
-      `${channel.name} ${outputWords(channel, number, level, view.level)}, by ${view.source}`,
+      `${channel.name} ${kindOf(channel).moves(channel, contact, level === 1, view.level)}, by ${view.source}`,
       channel.id,
     )
   }

@@ -1,4 +1,4 @@
-import { channelOf, roomOf, topLevel, type Channel, type Site, type VoiceWay } from '../site'
+import { channelOf, roomOf, topLevel, type Channel, type Site, type VoiceWay, kindOf, type SpokenWord } from '../site'
 import { likeness } from './likeness'
 import { voiceWays } from './names'
 import { heardAs, numberSaid, withoutArticles, wordsOf } from './words'
@@ -27,10 +27,8 @@ export type Resolution =
   | { readonly kind: 'ambiguous'; readonly ways: readonly VoiceWay[]; readonly why: readonly string[] }
   | { readonly kind: 'nothing'; readonly why: readonly string[] }
 
-type Word = 'on' | 'off' | 'toggle' | 'up' | 'down' | 'open' | 'close' | 'stop' | 'pulse'
-
 /** What is said first, and what it asks. Longer ones stand before shorter ones. */
-const PHRASES: readonly (readonly [string, Word | 'set' | 'verb'])[] = [
+const PHRASES: readonly (readonly [string, SpokenWord | 'set' | 'verb'])[] = [
   ['turn on', 'on'],
   ['turn off', 'off'],
   ['switch on', 'on'],
@@ -65,7 +63,7 @@ const PHRASES: readonly (readonly [string, Word | 'set' | 'verb'])[] = [
   ['make', 'verb'],
   ['run', 'on'],
 ]
-const TAILS: Readonly<Record<string, Word>> = {
+const TAILS: Readonly<Record<string, SpokenWord>> = {
   on: 'on',
   off: 'off',
   up: 'up',
@@ -95,7 +93,7 @@ const POLITE = new Set([
 ])
 
 interface Parsed {
-  readonly word: Word | null
+  readonly word: SpokenWord | null
   readonly number: number | null
   readonly percent: boolean
   /** "all", "everything" was said */
@@ -107,7 +105,7 @@ interface Parsed {
 /** Takes the utterance apart: what is asked, a number, and the words that name the thing. */
 function parse(utterance: string): Parsed {
   let words = wordsOf(utterance).filter((word) => !POLITE.has(word))
-  let asked: Word | 'set' | 'verb' | null = null
+  let asked: SpokenWord | 'set' | 'verb' | null = null
   const phrase = PHRASES.find(([text]) => words.slice(0, text.split(' ').length).join(' ') === text)
   if (phrase) {
     words = words.slice(phrase[0].split(' ').length)
@@ -125,7 +123,7 @@ function parse(utterance: string): Parsed {
     (word, i) => (word === 'on' || word === 'off') && i > 0 && ['in', 'at'].includes(words[i + 1] ?? ''),
   )
   if (at > 0 && (asked === null || asked === 'verb')) {
-    asked = words[at] as Word
+    asked = words[at] as SpokenWord
     words = words.filter((_, i) => i !== at)
   }
   const inside = words.findIndex((word, i) => i > 0 && (word === 'in' || word === 'at'))
@@ -161,43 +159,23 @@ function takeNumber(
   return { number, percent, left: list }
 }
 
-/** What a word means to a kind of channel; undefined: that kind cannot do it. */
+/** What a word or a number means to a channel; undefined: its kind can do nothing of the sort. */
 export function meaning(
   channel: Channel,
-  word: Word | null,
+  word: SpokenWord | null,
   number: number | null,
   percent: boolean,
 ): Spoken | undefined {
-  if (number !== null) {
-    const top = topLevel(channel)
-    if (channel.kind === 'pulsed' || channel.kind === 'paired') return undefined
-    // the same rounding as a point's value: only nothing is off
-    const level = percent || number > top ? Math.ceil((Math.min(100, number) * top) / 100) : number
-    if (channel.kind !== 'stepped') return { action: level > 0 ? 'on' : 'off' }
-    return { action: 'level', level }
+  const { spoken } = kindOf(channel)
+  if (number === null) {
+    const action = word && spoken.words(channel)[word]
+    return action ? ({ action } as Spoken) : undefined
   }
-  if (channel.kind === 'pulsed') {
-    if (word === 'open' || word === 'close')
-      return channel.contact ? { action: word } : word === 'open' ? { action: 'pulse' } : undefined
-    return word === 'pulse' || word === 'on' ? { action: 'pulse' } : undefined
-  }
-  if (channel.kind === 'paired') {
-    const way = {
-      up: 'a',
-      open: 'a',
-      on: 'a',
-      down: 'b',
-      close: 'b',
-      off: 'stop',
-      stop: 'stop',
-      toggle: 'toggle',
-      pulse: null,
-    }[word ?? 'pulse'] as 'a' | 'b' | 'stop' | 'toggle' | null
-    return way ? { action: way } : undefined
-  }
-  if (word === 'up' || word === 'down') return channel.kind === 'stepped' ? { action: word } : undefined
-  if (word === 'stop') return { action: 'off' }
-  return word === 'on' || word === 'off' || word === 'toggle' ? { action: word } : undefined
+  const top = topLevel(channel)
+  // the same rounding as a point's value: only nothing is off
+  const level = percent || number > top ? Math.ceil((Math.min(100, number) * top) / 100) : number
+  if (spoken.numbers === 'levels') return { action: 'level', level }
+  return spoken.numbers === 'on or off' ? { action: level > 0 ? 'on' : 'off' } : undefined
 }
 
 const LEAST_SCORE = 0.75
@@ -280,7 +258,7 @@ function score(site: Site, way: VoiceWay, parsed: Parsed): number {
   return likeness(parsed.room.join(' '), room).score >= LEAST_SCORE ? Math.min(1, best + 0.1) : best - 0.3
 }
 
-const groupMeaning = (word: Word | null): Spoken | undefined =>
+const groupMeaning = (word: SpokenWord | null): Spoken | undefined =>
   word === 'on' || word === 'off' || word === 'toggle'
     ? { action: word }
     : word === 'stop'
@@ -324,4 +302,13 @@ function manyOf(site: Site, parsed: Parsed): { what: string; ways: VoiceWay[]; s
       return { what: room ? `all of ${room.name}` : noun ? `every ${noun}` : 'everything', ways: named, score: 1 }
   }
   return undefined
+}
+
+/** What an utterance was taken for, in a few words: "Bench lights: on". */
+export function resolutionWords(found: Resolution): string {
+  if (found.kind === 'ambiguous') return 'undecided'
+  if (found.kind === 'nothing') return 'nothing'
+  const { spoken } = found
+  const asked = spoken.action === 'level' ? `level ${spoken.level}` : spoken.action
+  return `${found.kind === 'device' ? found.channel.name : found.what}: ${asked}`
 }

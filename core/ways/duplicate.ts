@@ -10,6 +10,7 @@ import {
   type RoomId,
   type SensorId,
   type Site,
+  plainCopy,
 } from '../site'
 
 /**
@@ -23,7 +24,7 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   const oldRoom = site.rooms.find((room) => room.id === source.room)?.name ?? source.name
   const room = roomFor(site, roomName)
   const controller: Controller = {
-    ...structuredClone(source),
+    ...plainCopy(source),
     id: idFromName<string>(
       name,
       site.controllers.map((c) => c.id),
@@ -55,7 +56,7 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
     fallback: string,
   ): void => {
     for (const item of list.filter(mine)) {
-      const copy = { ...structuredClone(item), name: renamed(item.name) }
+      const copy = { ...plainCopy(item), name: renamed(item.name) }
       copy.id = idFromName<string>(
         copy.name,
         list.map((other) => other.id),
@@ -79,11 +80,11 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
       }
   for (const channel of site.channels) {
     if (![...maps.channel.values()].includes(channel.id)) continue
-    if (channel.kind === 'pulsed' && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
+    if ('contact' in channel && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     if (load) {
       const copy = {
-        ...structuredClone(load),
+        ...plainCopy(load),
         id: idFromName<string>(
           `${channel.id.slice(0, 18)}-load`,
           site.loads.map((l) => l.id),
@@ -145,7 +146,7 @@ function copyRules(site: Site, maps: Maps): void {
     const channel = maps.channel.get(rule.channel)
     if (!channel) continue
     const copy = {
-      ...structuredClone(rule),
+      ...plainCopy(rule),
       id: idFromName<string>(
         `${channel}-rule`,
         site.rules.map((r) => r.id),
@@ -166,7 +167,7 @@ function copyRules(site: Site, maps: Maps): void {
 function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, renamed: (name: string) => string): void {
   for (const service of site.services) {
     for (const point of service.points.filter((candidate) => candidate.controller === from)) {
-      const copy = structuredClone(point)
+      const copy = plainCopy(point)
       copy.controller = to
       copy.name = renamed(point.name)
       copy.id = idFromName<string>(
@@ -180,7 +181,7 @@ function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, rena
       service.points.push(copy)
       for (const widget of service.widgets.filter((candidate) => candidate.point === point.id))
         service.widgets.push({
-          ...structuredClone(widget),
+          ...plainCopy(widget),
           id: idFromName<string>(
             copy.id,
             service.widgets.map((w) => w.id),
@@ -199,7 +200,7 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
     const channel = maps.channel.get(way.channel)
     if (!channel) continue
     const copy = {
-      ...structuredClone(way),
+      ...plainCopy(way),
       id: idFromName<string>(
         `${channel}-${way.kind}`,
         site.ways.map((w) => w.id),
@@ -221,7 +222,7 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
       const hub = site.hubs.find((candidate) => candidate.id === copy.hub)!
       const entity = hub.entities.find((candidate) => candidate.id === copy.entity)!
       const twin = {
-        ...structuredClone(entity),
+        ...plainCopy(entity),
         id: idFromName<string>(
           channel,
           hub.entities.map((e) => e.id),

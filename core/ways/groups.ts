@@ -1,4 +1,5 @@
-import { idFromName, type Control, type ControlId, type GroupId, type Site } from '../site'
+import { idFromName, type Control, type ControlId, type GroupId, type Site, type Gesture, type Input } from '../site'
+import { freeChar } from './links'
 
 /** Groups, and the ways to groups and to controllers themselves. */
 
@@ -14,6 +15,14 @@ export function addGroup(site: Site, name: string, members: readonly string[]): 
   }
   site.groups.push(group)
   return site.groups.at(-1)!
+}
+
+/** A channel joins a group or leaves it; members stay in channel order. Changes a draft. */
+export function setMember(site: Site, id: string, channel: string, joins: boolean): void {
+  const group = site.groups.find((candidate) => candidate.id === id)
+  if (!group) return
+  const stays = (one: string): boolean => (one === channel ? joins : group.members.some((member) => member === one))
+  group.members = site.channels.filter((one) => stays(one.id)).map((one) => one.id)
 }
 
 export function removeGroup(site: Site, id: string): void {
@@ -51,3 +60,22 @@ export function sourceWords(site: Site, source: Control['source']): string {
       return `character ${source.char} on ${site.links.find((l) => l.id === source.link)?.name ?? source.link}`
   }
 }
+
+/** Gestures of a switch that can work a group or a controller. */
+const CONTROL_GESTURES: Record<Input['kind'], readonly Gesture[]> = {
+  momentary: ['press', 'hold'],
+  rocker: ['flip'],
+  selector: [],
+  contact: [],
+}
+
+/** What can work a group or a controller: gestures of switches, keys, and a free character of each link. */
+export const controlSources = (site: Site): Control['source'][] => [
+  ...site.inputs.flatMap((input) =>
+    CONTROL_GESTURES[input.kind].map((gesture) => ({ kind: 'wall' as const, input: input.id, gesture })),
+  ),
+  ...site.remotes.flatMap((remote) =>
+    remote.keys.map((key) => ({ kind: 'remote' as const, remote: remote.id, key: key.id })),
+  ),
+  ...site.links.map((link) => ({ kind: 'link' as const, link: link.id, char: freeChar(site, link.controller) })),
+]

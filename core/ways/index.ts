@@ -16,6 +16,7 @@ export {
   addWallWay,
   fillColumn,
   firstHub,
+  furtherBinding,
   makeUsualWay,
   usualBindings,
   usualWatch,
@@ -24,6 +25,10 @@ export {
   addAppWay,
   addModePoint,
   addSensorPoint,
+  SENSOR_RANGES,
+  carriedBy,
+  unshownModes,
+  unshownSensors,
   firstService,
   freeVp,
   moveWidget,
@@ -32,11 +37,23 @@ export {
   swapPoints,
   usualWidget,
 } from './points'
-export { addKey, addRemoteWay, bindKey, codeKey, remoteFor, removeKey, removeRemote } from './remotes'
-export { addLinkWay, addLinkWays, charsUsed, freeChar, linkFor, linkTable, type LinkRow } from './links'
-export { addVoiceWay, firstVoiceService, voiceCount } from './voiceWays'
-export { addRule, clockText, dayText, removeRule, ruleWords, timeText } from './rules'
-export { addControl, addGroup, removeControl, removeGroup, sourceWords } from './groups'
+export { addKey, addRemoteWay, bindKey, codeKey, remoteFor, removeKey, keyDeeds, removeRemote } from './remotes'
+export { crossbarLines, moveChannel, usedColumns, type CrossbarLine } from './crossbar'
+export {
+  addLinkWay,
+  addLinkWays,
+  charsUsed,
+  freeChar,
+  linkFor,
+  linkRowsByLetter,
+  linkTable,
+  linkTargetName,
+  type LinkRow,
+} from './links'
+export { addVoiceWay, firstVoiceService } from './voiceWays'
+export { addRule, clockText, dayText, removeRule, ruleWords } from './rules'
+export { addControl, addGroup, removeControl, removeGroup, setMember, sourceWords, controlSources } from './groups'
+export { addSensor, SENSOR_UNITS } from './sensors'
 export { duplicateController } from './duplicate'
 export {
   removeChannel,
@@ -49,24 +66,5 @@ export {
   removeService,
   removeWay,
 } from './remove'
-export { pathOf, rangeWords, rulePath, setWords, type Station } from './path'
+export { pathOf, rulePath, type Station } from './path'
 export { giveWallWay, setInputKind } from './switches'
-export { familyOf, keepServiceKind, SERVICE_KINDS, serviceKindIn, serviceKindsOf } from './serviceKinds'
-export {
-  DAYS_OF_MONTH,
-  messageBytes,
-  MODEM_KEEP_ALIVE_S,
-  modemQuota,
-  quotasOf,
-  type Quota,
-  type QuotaRow,
-} from './quota'
-export {
-  cleanPasted,
-  controllersOf,
-  credentialsNeeded,
-  isDefaultPin,
-  shapeTrouble,
-  type Cleaned,
-  type CredentialNeed,
-} from './credentials'

@@ -7,6 +7,7 @@ import {
   type LinkWay,
   type Site,
   type WayId,
+  kindOf,
 } from '../site'
 
 /**
@@ -33,18 +34,6 @@ const freeLetter = (used: ReadonlySet<string>): string | undefined =>
 export function freeChar(site: Site, controller: string): string {
   const used = charsUsed(site, controller)
   return freeLetter(used) ?? [...OTHERS, ...LETTERS.toLowerCase(), ...LETTERS].find((char) => !used.has(char)) ?? '?'
-}
-
-/**
- * What a channel is told by its characters: capital and small letter of one pair; a shutter's stop is a character of
- * its own.
- */
-const PAIRS: Record<Channel['kind'], readonly [ChannelAction, ChannelAction | null]> = {
-  switched: ['on', 'off'],
-  stepped: ['up', 'down'],
-  pulsed: ['pulse', null],
-  paired: ['a', 'b'],
-  feed: ['on', 'off'],
 }
 
 /** The link of a controller, made where there is none. */
@@ -97,11 +86,11 @@ export function addLinkWay(
 /** The usual characters of a channel on a link. */
 export function addLinkWays(site: Site, channel: Channel, kind: Link['kind']): void {
   const link = linkFor(site, channel.controller, kind)
-  const [first, second] = PAIRS[channel.kind]
   const letter = freeLetter(charsUsed(site, channel.controller))
-  addLinkWay(site, channel, link, letter ?? freeChar(site, channel.controller), first)
-  if (second) addLinkWay(site, channel, link, letter?.toLowerCase() ?? freeChar(site, channel.controller), second)
-  if (channel.kind === 'paired') addLinkWay(site, channel, link, freeChar(site, channel.controller), 'stop')
+  const pair = [letter, letter?.toLowerCase()]
+  kindOf(channel).usual.characters.forEach((action, at) =>
+    addLinkWay(site, channel, link, pair[at] ?? freeChar(site, channel.controller), action),
+  )
 }
 
 /** One line of a link's table: what a character means. Both ends are written from it. */
@@ -136,3 +125,16 @@ export function linkTable(site: Site, link: Link): LinkRow[] {
   )
   return [...own, ...more].sort((a, b) => a.char.charCodeAt(0) - b.char.charCodeAt(0))
 }
+
+/** The same with a letter's two cases together, which mostly mean on and off of one thing. */
+export const linkRowsByLetter = (site: Site, link: Link): LinkRow[] =>
+  linkTable(site, link).sort(
+    (a, b) => a.char.toLowerCase().localeCompare(b.char.toLowerCase()) || a.char.charCodeAt(0) - b.char.charCodeAt(0),
+  )
+
+/** What a row's target is called. */
+export const linkTargetName = (site: Site, target: string): string =>
+  site.channels.find(({ id }) => id === target)?.name ??
+  site.controllers.find(({ id }) => target === `controller ${id}`)?.name ??
+  site.groups.find(({ id }) => target === `group ${id}`)?.name ??
+  target

@@ -11,6 +11,7 @@ import {
   type Site,
   type WallWay,
   type WayId,
+  kindOf,
 } from '../site'
 import { addAppWay, firstService } from './points'
 import { addLinkWays } from './links'
@@ -32,10 +33,15 @@ const wayId = (site: Site, name: string): WayId =>
   ) as WayId
 
 /** What a switch usually does: a press or a flip toggles; a push pulses a door, and works a shutter by turns. */
-export function usualBindings(kind: Input['kind'], channel?: Channel['kind']): GestureBinding[] {
+export function usualBindings(kind: Input['kind'], channel?: Channel): GestureBinding[] {
   if (kind === 'selector') return [{ gesture: 'select', action: 'level' }]
-  const action = channel === 'pulsed' ? 'pulse' : 'toggle'
-  return [{ gesture: kind === 'rocker' ? 'flip' : 'press', action }]
+  return [{ gesture: kind === 'rocker' ? 'flip' : 'press', action: channel ? kindOf(channel).usual.press : 'toggle' }]
+}
+
+/** What a further gesture of the same switch is to do, to begin with. */
+export const furtherBinding = (kind: Input['kind'], channel: Channel): GestureBinding => {
+  const { press, second } = kindOf(channel).usual
+  return kind === 'momentary' ? { gesture: 'hold', action: second } : { gesture: 'flip', action: press }
 }
 
 export function firstHub(site: Site): HubId {
@@ -58,7 +64,7 @@ export function addWallWay(
   site: Site,
   channel: Channel,
   input: Input,
-  bindings = usualBindings(input.kind, channel.kind),
+  bindings = usualBindings(input.kind, channel),
 ): WallWay {
   const way: WallWay = {
     kind: 'wall',

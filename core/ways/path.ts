@@ -11,7 +11,6 @@ import {
   pointOf,
   remoteOf,
   sensorOf,
-  topLevel,
   widgetsOf,
   type AppWay,
   type Channel,
@@ -20,8 +19,11 @@ import {
   type Site,
   type WallWay,
   type Way,
+  kindOf,
+  setWordsText,
+  timeText,
 } from '../site'
-import { clockText, dayText, timeText } from './rules'
+import { clockText, dayText } from './rules'
 
 /** One station on the way from a finger to a contact, or back. */
 export interface Station {
@@ -37,51 +39,18 @@ const back = (text: string): Station => ({ direction: 'back', text })
 /** The end of every path: what closes. */
 function contacts(channel: Channel, pinOf: PinOf): Station[] {
   const pins = outputRoles(channel).map((role) => pinOf(role) ?? 'no pin yet')
-  switch (channel.kind) {
-    case 'switched':
-      return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes`)]
-    case 'feed':
-      return [to(`${channel.name}: ${pins[0]}, ${channel.active} closes; closed while the hub lives`)]
-    case 'pulsed':
-      return [
-        to(`${channel.name}: ${pins[0]}, ${channel.active} closes for ${timeText(channel.pulseMs)}`),
-        to(channel.lockoutMs ? `deaf for ${timeText(channel.lockoutMs)} after it` : 'ready again at once'),
-      ]
-    case 'paired':
-      return [
-        to(
-          `${channel.name}: ${channel.labels[0]} on ${pins[0]}, ${channel.labels[1]} on ${pins[1]}, ` +
-            `${channel.active} closes`,
-        ),
-        to(
-          `never both; ${timeText(channel.deadMs)} ` +
-            `between${channel.runMs ? `, at most ${timeText(channel.runMs)}` : ''}`,
-        ),
-      ]
-    case 'stepped': {
-      const patterns = channel.patterns
-        .map((pattern, level) => `${level}: ${pattern.length ? pattern.map((one) => one + 1).join('+') : 'none'}`)
-        .join(' · ')
-      return [
-        to(
-          `${channel.name}: contacts ${pins.map((pin, i) => `${i + 1} on ${pin}`).join(', ')}, ${channel.active} closes`,
-        ),
-        to(`level ${patterns}; gap ${channel.gapMs} ms`),
-      ]
-    }
-  }
+  return kindOf(channel).closes(channel, pins).map(to)
 }
-
-const figureOf = (value: number): string => Number(value.toPrecision(3)).toString()
 
 /** Where the state of a channel stands: true for a door with a position contact. */
 function truth(site: Site, channel: Channel): Station[] {
-  if (channel.kind !== 'pulsed') return []
-  const contact = channel.contact ? inputOf(site, channel.contact) : undefined
+  const position = kindOf(channel).position(channel)
+  if (!position) return []
+  const contact = position.input ? inputOf(site, position.input) : undefined
   return [
     back(
       contact
-        ? `${contact.name} closed means ${channel.contactMeans}: the true state`
+        ? `${contact.name} closed means ${position.closedMeans}: the true state`
         : 'no position contact: nobody knows whether it moved',
     ),
   ]
@@ -126,35 +95,10 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
   ]
 }
 
-/** The range of a point against the levels of a channel, in both directions. */
-export function rangeWords(
-  channel: Channel,
-  point: { readonly min: number; readonly max: number },
-): { readonly to: string; readonly back: string } {
-  const top = topLevel(channel)
-  if (channel.kind === 'pulsed')
-    return {
-      to: `above ${point.min} is one pulse`,
-      back: channel.contact ? `${point.max} is open, ${point.min} closed` : `${point.max} while it pulses`,
-    }
-  if (channel.kind === 'paired')
-    return {
-      to:
-        `÷ ${figureOf((point.max - point.min) / 2)}, rounded up → 0 stop, 1 ${channel.labels[0]}, 2 ` +
-        `${channel.labels[1]}`,
-      back: `0 stop, 1 ${channel.labels[0]}, 2 ${channel.labels[1]}, × ${figureOf((point.max - point.min) / 2)}`,
-    }
-  if (top === 1) return { to: `${point.min} is off, all above is on`, back: `${point.min} or ${point.max}` }
-  return {
-    to: `÷ ${figureOf((point.max - point.min) / top)}, rounded up → level 0–${top}`,
-    back: `level × ${figureOf((point.max - point.min) / top)}`,
-  }
-}
-
 function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Station[] {
   const scheme = topics(site.id, channel.controller)
   const point = pointOf(site, way.service, way.point)!
-  const words = rangeWords(channel, point)
+  const words = kindOf(channel).scaling(channel, point.min, point.max)
   const sends = widgetsOf(site, way.service, point.id).map((widget) => {
     if (widget.kind === 'value' || widget.kind === 'gauge') return to(`${widget.kind} “${widget.name}” only shows`)
     if (widget.kind === 'push')
@@ -177,26 +121,11 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
   ]
 }
 
-/** The words that a channel takes on its `set` topic. */
-export function setWords(channel: Channel): string {
-  switch (channel.kind) {
-    case 'switched':
-    case 'feed':
-      return 'on, off, toggle'
-    case 'stepped':
-      return `on, off, toggle, up, down, 0–${topLevel(channel)}`
-    case 'pulsed':
-      return channel.contact ? 'pulse, open, close' : 'pulse'
-    case 'paired':
-      return 'a, b, stop'
-  }
-}
-
 function hubPath(site: Site, way: HubWay, channel: Channel, pinOf: PinOf): Station[] {
   const scheme = topics(site.id, channel.controller)
   const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
   return [
-    to(`${scheme.set(entity.topic)}: ${setWords(channel)}`),
+    to(`${scheme.set(entity.topic)}: ${setWordsText(channel)}`),
     ...contacts(channel, pinOf),
     ...truth(site, channel),
     back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'nothing comes back'),

@@ -12,8 +12,12 @@ import {
   type Widget,
   type WidgetId,
   type WidgetKind,
+  kindOf,
+  channelOf,
+  sensorOf,
+  type Service,
 } from '../site'
-import { familyOf } from './serviceKinds'
+import { familyOf } from '../services'
 
 /** Points and widgets of services. Each change takes a draft of the site and changes it in place. */
 
@@ -29,19 +33,7 @@ export function freeVp(site: Site, service: string, controller: string, from = 1
 }
 
 /** The widget that suits a channel: a latching one where it stays as told, a push where it does not. */
-export function usualWidget(channel: Channel): WidgetKind {
-  switch (channel.kind) {
-    case 'switched':
-    case 'feed':
-      return 'switch'
-    case 'stepped':
-      return 'slider'
-    case 'paired':
-      return 'stepper'
-    case 'pulsed':
-      return 'push'
-  }
-}
+export const usualWidget = (channel: Channel): WidgetKind => kindOf(channel).usual.widget
 
 export function firstService(site: Site): ServiceId {
   const existing = site.services.find((service) => familyOf(site, service.kind) === 'service')
@@ -131,7 +123,7 @@ export function addAppWay(site: Site, channel: Channel, serviceId = firstService
 }
 
 /** Ranges in which readings are shown (common practice: temperature 0–50 °C, humidity 0–100 %). */
-const SENSOR_RANGE: Record<Sensor['quantity'], readonly [number, number]> = {
+export const SENSOR_RANGES: Record<Sensor['quantity'], readonly [number, number]> = {
   temperature: [0, 50],
   humidity: [0, 100],
   light: [0, 100],
@@ -140,7 +132,7 @@ const SENSOR_RANGE: Record<Sensor['quantity'], readonly [number, number]> = {
 
 /** A read-only point with a gauge for a sensor. */
 export function addSensorPoint(site: Site, sensor: Sensor, serviceId = firstService(site)): Point {
-  const [min, max] = SENSOR_RANGE[sensor.quantity]
+  const [min, max] = SENSOR_RANGES[sensor.quantity]
   const point = newPoint(site, serviceId, sensor.controller, sensor.name, {
     carries: { kind: 'sensor', sensor: sensor.id },
     type: 'decimal',
@@ -199,3 +191,24 @@ export function moveWidget(site: Site, serviceId: string, id: string, before: st
   const to = before === null ? service.widgets.length : service.widgets.findIndex((widget) => widget.id === before)
   service.widgets.splice(to < 0 ? service.widgets.length : to, 0, moved!)
 }
+
+/** What a point stands for, as a person says it. */
+export function carriedBy(site: Site, service: Service, { id, carries }: Point): string {
+  if (carries.kind === 'sensor') return `sensor ${sensorOf(site, carries.sensor)?.name ?? ''}`
+  if (carries.kind === 'mode') return 'auto mode'
+  const way = site.ways.find((one) => one.kind === 'app' && one.service === service.id && one.point === id)
+  return (way && channelOf(site, way.channel)?.name) ?? 'nothing yet'
+}
+
+/** Sensors whose reading no point of a service carries. */
+export const unshownSensors = (site: Site, service: Service): Sensor[] =>
+  site.sensors.filter(
+    ({ id }) => !service.points.some(({ carries }) => carries.kind === 'sensor' && carries.sensor === id),
+  )
+
+/** Controllers with rules, whose mode no point of a service carries. */
+export const unshownModes = (site: Site, service: Service): Controller[] =>
+  site.controllers.filter(({ id }) => {
+    const ruled = site.rules.some((rule) => channelOf(site, rule.channel)?.controller === id)
+    return ruled && !service.points.some(({ carries, controller }) => carries.kind === 'mode' && controller === id)
+  })

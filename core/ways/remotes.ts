@@ -9,6 +9,10 @@ import {
   type RemoteWay,
   type Site,
   type WayId,
+  kindOf,
+  actionWords,
+  channelOf,
+  groupOf,
 } from '../site'
 
 /** Remotes, their keys, and what these do. Each change takes a draft. */
@@ -67,14 +71,6 @@ export function addKey(site: Site, remote: Remote, name: string, code?: Key['cod
   return remote.keys.at(-1)!
 }
 
-const USUAL: Record<Channel['kind'], readonly ChannelAction[]> = {
-  switched: ['toggle'],
-  stepped: ['up', 'down'],
-  pulsed: ['pulse'],
-  paired: ['a', 'stop', 'b'],
-  feed: ['toggle'],
-}
-
 /** Makes a key do something. */
 export function bindKey(
   site: Site,
@@ -104,7 +100,8 @@ export function bindKey(
 /** The usual keys of a channel: taught keys that do nothing yet, in order, else new ones. */
 export function addRemoteWay(site: Site, channel: Channel): void {
   const remote = remoteFor(site, channel.controller)
-  for (const action of USUAL[channel.kind]) {
+  const { keys } = kindOf(channel).usual
+  for (const action of keys) {
     const busy = new Set([
       ...site.ways.flatMap((way) => (way.kind === 'remote' && way.remote === remote.id ? [way.key as string] : [])),
       ...site.controls.flatMap(({ source }) =>
@@ -117,12 +114,7 @@ export function addRemoteWay(site: Site, channel: Channel): void {
       addKey(
         site,
         remote,
-        USUAL[channel.kind].length === 1
-          ? channel.name
-          : `${channel.name} ${channel.kind === 'paired' && action !== 'stop' ? channel.labels[action === 'a' ? 0 : 1] : action}`.slice(
-              0,
-              60,
-            ),
+        keys.length === 1 ? channel.name : `${channel.name} ${actionWords(channel, action)}`.slice(0, 60),
       )
     // up and down go on while the key is held
     if (!idle && (action === 'up' || action === 'down')) key.repeat = { policy: 'repeat', everyMs: 400 }
@@ -144,3 +136,18 @@ export function removeRemote(site: Site, id: string): void {
   for (const key of [...(site.remotes.find((remote) => remote.id === id)?.keys ?? [])]) removeKey(site, id, key.id)
   site.remotes = site.remotes.filter((remote) => remote.id !== id)
 }
+
+/** What a key does, a line each: "Fan: level 2", "Hall lights: off". */
+export const keyDeeds = (site: Site, remote: string, key: string): string[] => [
+  ...site.ways.flatMap((way) => {
+    if (way.kind !== 'remote' || way.remote !== remote || way.key !== key) return []
+    const does = way.action === 'level' ? `level ${way.level}` : way.action
+    return [`${channelOf(site, way.channel)?.name}: ${does}`]
+  }),
+  ...site.controls.flatMap((control) => {
+    const { source } = control
+    if (source.kind !== 'remote' || source.remote !== remote || source.key !== key) return []
+    const what = control.kind === 'group' ? (groupOf(site, control.group)?.name ?? '') : 'the controller'
+    return [`${what}: ${control.action}`]
+  }),
+]

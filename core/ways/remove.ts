@@ -52,7 +52,7 @@ export function removeInput(site: Site, id: string): void {
   if (!input) return
   site.ways = site.ways.filter((way) => way.kind !== 'wall' || way.input !== id)
   site.controls = site.controls.filter(({ source }) => source.kind !== 'wall' || source.input !== id)
-  for (const channel of site.channels) if (channel.kind === 'pulsed' && channel.contact === id) channel.contact = null
+  for (const channel of site.channels) if ('contact' in channel && channel.contact === id) channel.contact = null
   site.inputs = site.inputs.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === input.controller)
   if (controller) for (const role of inputRoles(input)) delete controller.pins[role]

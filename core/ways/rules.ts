@@ -7,6 +7,7 @@ import {
   type RuleId,
   type Site,
   type ThresholdRule,
+  timeText,
 } from '../site'
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
@@ -20,14 +21,6 @@ export function dayText(days: readonly number[]): string {
   if (sorted.join() === '0,1,2,3,4') return 'Mon–Fri'
   if (sorted.join() === '5,6') return 'Sat, Sun'
   return sorted.map((day) => DAYS[day]).join(', ')
-}
-
-/** ms as a person says it: 250 ms, 90 s, 5 min, 2 h. */
-export function timeText(ms: number): string {
-  if (ms < 1000) return `${ms} ms`
-  const seconds = ms / 1000
-  if (seconds < 120) return `${Number(seconds.toFixed(1))} s`
-  return seconds < 7200 ? `${Number((seconds / 60).toFixed(1))} min` : `${Number((seconds / 3600).toFixed(1))} h`
 }
 
 /** A rule as it stands in its cell: what it watches, and when it lets go. */

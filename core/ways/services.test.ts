@@ -13,27 +13,29 @@ import {
   addSensorPoint,
   addVoiceWay,
   charsUsed,
-  cleanPasted,
-  credentialsNeeded,
   duplicateController,
   fillColumn,
-  isDefaultPin,
-  keepServiceKind,
   linkTable,
-  messageBytes,
-  modemQuota,
   moveWidget,
-  quotasOf,
   removeChannel,
   removeController,
   removeSensor,
   renumberPoints,
   rulePath,
+  swapPoints,
+} from '.'
+import {
+  cleanPasted,
+  credentialsNeeded,
+  isDefaultPin,
+  keepServiceKind,
+  messageBytes,
+  modemQuota,
+  quotasOf,
   SERVICE_KINDS,
   serviceKindIn,
   shapeTrouble,
-  swapPoints,
-} from '.'
+} from '../services'
 
 const changed = (change: (site: Site) => void): Site => {
   const site = JSON.parse(JSON.stringify(cleanSite())) as Site
@@ -278,6 +280,8 @@ describe('credentials', () => {
       'hub/host',
       'hub/broker-user/corner',
       'hub/broker-password/corner',
+      'hub/user',
+      'hub/password',
     ]))
   it.each([
     ['host', '  https://App.Invalid/path/  ', 'app.invalid', 4],

@@ -24,7 +24,10 @@ export function setInputKind(site: Site, id: string, kind: Input['kind']): void 
   for (const role of inputRoles(input)) delete controller.pins[role]
   for (const way of site.ways)
     if (way.kind === 'wall' && way.input === id)
-      way.bindings = usualBindings(kind, site.channels.find((channel) => channel.id === way.channel)?.kind)
+      way.bindings = usualBindings(
+        kind,
+        site.channels.find((channel) => channel.id === way.channel),
+      )
 }
 
 /** A wall way for a channel: on the first switch of its controller that works nothing yet, or on a new one. */

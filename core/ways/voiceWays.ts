@@ -42,7 +42,3 @@ export function addVoiceWay(site: Site, channel: Channel, service = firstVoiceSe
   site.ways.push(way)
   return way
 }
-
-/** Devices that a voice service holds: one for each name. */
-export const voiceCount = (site: Site, service: string): number =>
-  site.ways.filter((way) => way.kind === 'voice' && way.service === service).length

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { assignedPin, planAndWrite } from '../bench'
+import { assignedPin, planAndWrite } from '../pins'
 import { FANS } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { newController, newStepped, newSwitched, parseSite, type Channel, type Site } from '../site'

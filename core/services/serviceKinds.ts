@@ -1,4 +1,4 @@
-import type { Limits, Secret, ServiceProfile, Site } from '../site'
+import { plainCopy, type Limits, type Secret, type ServiceProfile, type Site } from '../site'
 
 /**
  * The ten kinds of service that ship. Their limits are those of typical free plans (common practice, no one service's
@@ -258,8 +258,8 @@ export function serviceKindsOf(site: Site): ServiceProfile[] {
 /** Keeps a corrected kind in the site. Changes a draft. */
 export function keepServiceKind(site: Site, kind: ServiceProfile): void {
   const at = site.profiles.services.findIndex((candidate) => candidate.id === kind.id)
-  if (at < 0) site.profiles.services.push(structuredClone(kind))
-  else site.profiles.services[at] = structuredClone(kind)
+  if (at < 0) site.profiles.services.push(plainCopy(kind))
+  else site.profiles.services[at] = plainCopy(kind)
 }
 
 export const familyOf = (site: Site, kind: string): ServiceProfile['family'] =>

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { seeded } from '../device/random.testkit'
 import { newInput, newSwitched, optoModule, type Site } from '../site'
-import { assign, connectionsOf, FORBIDDEN, optoChain, planPins, replanRoles } from '.'
+import { assign, FORBIDDEN, planPins, replanRoles } from '.'
+import { connectionsOf } from '../wiring'
+import { optoChain } from '../electrics'
 
 /** The least cost by trying everything. */
 function bruteForce(costs: number[][], columns: number): number {

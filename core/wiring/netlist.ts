@@ -1,9 +1,9 @@
 import { boardIn, moduleIn, pinName } from '../boards'
 import { contactsOf, channelsOn, inputRoles, inputsOn, loadOf, relaysOn, type Controller, type Site } from '../site'
-import { ohms } from './preferred'
-import { pullChoice } from './pullChoice'
-import { snubberFor, loadAmps } from './contacts'
-import { readPinOn } from './spots'
+import { ohms } from '../electrics'
+import { pullChoice } from '../electrics'
+import { snubberFor, loadAmps } from '../electrics'
+import { readPinOn } from '../pins'
 
 export type DeviceKind =
   'board' | 'relay-module' | 'part' | 'switch' | 'resistor' | 'load' | 'snubber' | 'supply' | 'inlet'

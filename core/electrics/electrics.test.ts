@@ -18,11 +18,11 @@ import {
   pullChoice,
   reservoirDip,
   snubberFor,
-  startUpStrips,
   supplyBudget,
   TRANSISTOR,
   wireCaution,
 } from '.'
+import { startUpStrips } from '../pins'
 
 describe('preferred values', () => {
   it('E12 and E24 are the lists of IEC 60063 (published; from memory): twelve and twenty-four steps of nearly 10^(1/n)', () => {

@@ -1,5 +1,5 @@
 import type { SelectorInput, SteppedChannel } from '../site'
-import { assign, FORBIDDEN } from './assignment'
+import { assign, FORBIDDEN } from '../pins'
 
 /** What a selector's wiring can say of a stepped channel. */
 export interface SelectorReading {

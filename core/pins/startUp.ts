@@ -1,7 +1,7 @@
 import { boardIn, type GpioSpot } from '../boards'
-import { powerUpOf, roleName, rolesOf, type Channel, type Controller, type Site } from '../site'
+import { kindOf, powerUpOf, roleName, rolesOf, type Channel, type Controller, type Site } from '../site'
 import { restLevelOf } from './pinCosts'
-import { isExpanderPin, readPinOn } from './spots'
+import { isExpanderPin, readPinOn } from './controllerPins'
 
 export interface Stretch {
   readonly fromMs: number
@@ -40,6 +40,7 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     if (reading?.kind !== 'spot') return []
     const { spot } = reading
     const { channel } = role
+    const kind = kindOf(channel)
     const closedBy = channel.active
     const relay = (level: 'low' | 'high' | 'pulses') =>
       level === 'pulses' ? ('may click' as const) : level === closedBy ? ('closed' as const) : ('open' as const)
@@ -59,8 +60,7 @@ export function startUpStrips(site: Site, controller: Controller): StartUpStrip[
     const { policy } = powerUpOf(channel)
     // a stepped channel restores only the contacts of its level
     const restores =
-      (policy === 'on' || policy === 'last') &&
-      (channel.kind !== 'stepped' || channel.patterns[channel.onLevel]!.includes(role.contact))
+      (policy === 'on' || policy === 'last') && kind.patterns(channel)[kind.firstLevel(channel)]!.includes(role.contact)
     const restoreMs = firmware + (restores ? turn++ * controller.staggerMs : 0)
     const end = Math.max(restoreMs, firmware) + 300
     const stretches = [

@@ -1,7 +1,7 @@
 import type { Capability, GpioSpot, SignalNeed } from '../boards'
 import type { Controller, Input, Role } from '../site'
 import { FORBIDDEN } from './assignment'
-import { isExpanderPin } from './spots'
+import { isExpanderPin } from './controllerPins'
 
 /** Why a pin is dear for a role, in the words of the explanation. */
 export interface PinCost {

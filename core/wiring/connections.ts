@@ -1,8 +1,8 @@
-import { boardIn, moduleIn, pinName } from '../boards'
-import { contactsOf, controllerOf, inputRoles, inputsOn, loadOf, relaysOn, type Site } from '../site'
-import { readPinOn } from './spots'
-import { ohms } from './preferred'
-import { pullChoice } from './pullChoice'
+import { boardIn, moduleIn } from '../boards'
+import { contactsOf, controllerOf, inputRoles, inputsOn, loadOf, outputsOf, relaysOn, type Site } from '../site'
+import { assignedPin } from '../pins'
+import { ohms } from '../electrics'
+import { pullChoice } from '../electrics'
 import { wireColour, type Conductor } from './wireColours'
 
 /** One wire: what is joined to what, and what to mind. */
@@ -15,15 +15,6 @@ export interface Connection {
   readonly to: string
   readonly note: string
   readonly mains: boolean
-}
-
-/** Text of a pin as assigned, or what is missing. */
-export function assignedPin(site: Site, controllerId: string, role: string): string | null {
-  const controller = controllerOf(site, controllerId)
-  const choice = controller?.pins[role]
-  if (!controller || !choice) return null
-  const reading = readPinOn(site, controller, choice.pin)
-  return reading.kind === 'spot' ? pinName(reading.spot) : choice.pin
 }
 
 /**
@@ -125,12 +116,8 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
   relays.forEach(({ channel, contact }, index) => {
     const load = loadOf(site, channel.load)
     // the contacts of a regulator share the load's neutral and earth
-    const step =
-      channel.kind === 'stepped'
-        ? `, step ${contact + 1}`
-        : channel.kind === 'paired'
-          ? `, ${channel.labels[contact]}`
-          : ''
+    const { words } = outputsOf(channel)[contact]!
+    const step = words && `, ${words}`
     if (!load) return
     const relay = `relay ${index + 1}`
     if (load.supply === 'low-voltage') {

@@ -2,7 +2,7 @@ import { boardIn, type GpioSpot } from '../boards'
 import { controllerOf, rolesOf, type Role, type Site } from '../site'
 import { FORBIDDEN } from './assignment'
 import { pinCost } from './pinCosts'
-import { readPinOn, spotsOf } from './spots'
+import { readPinOn, pinsOf } from './controllerPins'
 
 /** A pin as it stands for one role. */
 export interface PinChoiceView {
@@ -36,7 +36,7 @@ export function pinChoices(site: Site, controllerId: string, roleId: string): Pi
   const role = rolesOf(site, controllerId).find((candidate) => candidate.id === roleId)
   if (!controller || !board || !role) return []
   const taken = rolesByGpio(site, controllerId)
-  return spotsOf(site, controller)
+  return pinsOf(site, controller)
     .map((spot) => {
       const { cost, against, favour } = pinCost(controller, role, spot)
       return {

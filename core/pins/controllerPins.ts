@@ -1,5 +1,5 @@
-import { boardIn, gpioSpots, moduleIn, readPin, type GpioSpot, type PinReading } from '../boards'
-import type { Controller, Site } from '../site'
+import { boardIn, gpioSpots, moduleIn, readPin, type GpioSpot, type PinReading, pinName } from '../boards'
+import { controllerOf, type Controller, type Site } from '../site'
 
 /**
  * GPIO numbers from here on stand for pins of expanders and shift registers, in the order of the controller's parts.
@@ -7,7 +7,7 @@ import type { Controller, Site } from '../site'
 export const FIRST_EXPANDER_GPIO = 100
 
 /** Pins that the parts of a controller give it, as spots: "x1.0", "x1.1" … */
-export function expanderSpots(site: Site, controller: Controller): GpioSpot[] {
+export function expanderPins(site: Site, controller: Controller): GpioSpot[] {
   let next = FIRST_EXPANDER_GPIO
   return controller.parts.flatMap((part) => {
     const gives = moduleIn(site, 'part', part.profile)?.gives
@@ -24,17 +24,26 @@ export function expanderSpots(site: Site, controller: Controller): GpioSpot[] {
 export const isExpanderPin = (spot: GpioSpot): boolean => spot.gpio >= FIRST_EXPANDER_GPIO
 
 /** Every pin that a role of this controller could have: the board's own first, then those of its expanders. */
-export function spotsOf(site: Site, controller: Controller): GpioSpot[] {
+export function pinsOf(site: Site, controller: Controller): GpioSpot[] {
   const board = boardIn(site, controller.board)
-  return board ? [...gpioSpots(board), ...expanderSpots(site, controller)] : []
+  return board ? [...gpioSpots(board), ...expanderPins(site, controller)] : []
 }
 
 /** Reads a pin as written on this controller: a pin of an expander by its name, else a pin of the board. */
 export function readPinOn(site: Site, controller: Controller, written: string): PinReading {
-  const onExpander = expanderSpots(site, controller).find(
+  const onExpander = expanderPins(site, controller).find(
     (spot) => spot.label.toUpperCase() === written.trim().toUpperCase(),
   )
   if (onExpander) return { kind: 'spot', spot: onExpander }
   const board = boardIn(site, controller.board)
   return board ? readPin(board, written) : { kind: 'unknown' }
+}
+
+/** Text of a pin as assigned, or what is missing. */
+export function assignedPin(site: Site, controllerId: string, role: string): string | null {
+  const controller = controllerOf(site, controllerId)
+  const choice = controller?.pins[role]
+  if (!controller || !choice) return null
+  const reading = readPinOn(site, controller, choice.pin)
+  return reading.kind === 'spot' ? pinName(reading.spot) : choice.pin
 }

@@ -1,4 +1,4 @@
-import { controllerOf, rolesOf, type Site } from '../site'
+import { controllerOf, rolesOf, type Site, asItStands } from '../site'
 import { planPins, type PinPlan, type PlanOptions } from './planPins'
 
 /** Writes a plan into a draft of the site. Locks stay as they are. */
@@ -8,9 +8,12 @@ export function writePlan(site: Site, plan: PinPlan): void {
   for (const pin of plan.pins) if (!pin.locked) controller.pins[pin.role] = { pin: pin.label, locked: false }
 }
 
-/** Plans all free roles of a controller and writes the plan. */
+/**
+ * Plans all free roles of a controller and writes the plan. The plan is worked out on the plain document: through a draft it
+ * takes four times as long.
+ */
 export function planAndWrite(site: Site, controllerId: string, options: PlanOptions = {}): void {
-  writePlan(site, planPins(site, controllerId, options))
+  writePlan(site, planPins(asItStands(site), controllerId, options))
 }
 
 /**
@@ -20,10 +23,11 @@ export function planAndWrite(site: Site, controllerId: string, options: PlanOpti
 export function replanRoles(site: Site, controllerId: string, roles: readonly string[]): void {
   const controller = controllerOf(site, controllerId)
   if (!controller) return
-  const others = rolesOf(site, controllerId).filter((role) => !roles.includes(role.id) && controller.pins[role.id])
+  const plain = asItStands(site)
+  const others = rolesOf(plain, controllerId).filter((role) => !roles.includes(role.id) && controller.pins[role.id])
   const held = {
-    ...site,
-    controllers: site.controllers.map((candidate) =>
+    ...plain,
+    controllers: plain.controllers.map((candidate) =>
       candidate.id === controller.id
         ? {
             ...candidate,

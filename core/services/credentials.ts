@@ -1,4 +1,4 @@
-import type { Secret, Site } from '../site'
+import type { Controller, Hub, Secret, Service, Site } from '../site'
 import { serviceKindIn } from './serviceKinds'
 
 /**
@@ -15,108 +15,89 @@ export interface CredentialNeed {
   readonly shape: Secret['shape']
   readonly secret: boolean
   readonly shownOnce: boolean
+  /** made by the server of this site, and typed by nobody */
+  readonly made: boolean
   /** why it is needed, as a person reads it */
   readonly usedIn: string
 }
 
-const need = (
-  key: string,
-  label: string,
-  owner: string,
-  controllers: readonly string[],
-  shape: Secret['shape'],
-  usedIn: string,
-  more: Partial<CredentialNeed> = {},
-): CredentialNeed => ({ key, label, owner, controllers, shape, secret: true, shownOnce: false, usedIn, ...more })
+type Need = Pick<CredentialNeed, 'key' | 'label' | 'owner' | 'controllers' | 'shape' | 'usedIn'>
+const need = (what: Need, more: Partial<CredentialNeed> = {}): CredentialNeed => ({
+  ...what,
+  secret: true,
+  shownOnce: false,
+  made: false,
+  ...more,
+})
 
-/** Everything that must be typed, once each: the network, modems, and what each service's kind wants. */
-export function credentialsNeeded(site: Site): CredentialNeed[] {
-  const nameOf = (id: string): string => site.controllers.find((controller) => controller.id === id)?.name ?? id
-  const wireless = site.controllers
-    .filter((controller) => controller.link === 'wifi')
-    .map((controller) => controller.id as string)
-  const network = wireless.length
-    ? [
-        need('wifi/name', 'Wi-Fi name', 'Network', wireless, 'text', 'secrets file of every Wi-Fi controller', {
-          secret: false,
-        }),
-        need(
-          'wifi/password',
-          'Wi-Fi password',
-          'Network',
-          wireless,
-          'password',
-          'secrets file of every Wi-Fi controller',
-        ),
-      ]
-    : []
-  const modems = site.controllers
-    .filter((controller) => controller.link === 'modem')
-    .flatMap((controller) => [
-      need(
-        `modem/user/${controller.id}`,
-        'Network user',
-        `${controller.name} modem`,
-        [controller.id],
-        'text',
-        `secrets file of ${controller.name}`,
-        { secret: false },
-      ),
-      need(
-        `modem/password/${controller.id}`,
-        'Network password',
-        `${controller.name} modem`,
-        [controller.id],
-        'password',
-        `secrets file of ${controller.name}`,
-      ),
-    ])
-  const holders = [
-    ...site.services.map((service) => ({
-      id: service.id as string,
-      name: service.name,
-      kind: service.kind,
-      controllers: controllersOf(site, service.id),
-    })),
-    ...site.hubs.map((hub) => ({
-      id: hub.id as string,
-      name: hub.name,
-      kind: hub.kind,
-      controllers: controllersOf(site, hub.id),
-    })),
+/** The name of the network and its password, for every controller that joins it. */
+function networkNeeds(site: Site): CredentialNeed[] {
+  const controllers = site.controllers.filter(({ link }) => link === 'wifi').map(({ id }) => id as string)
+  const usedIn = 'secrets file of every Wi-Fi controller'
+  const of = { owner: 'Network', controllers, usedIn }
+  if (controllers.length === 0) return []
+  return [
+    need({ key: 'wifi/name', label: 'Wi-Fi name', shape: 'text', ...of }, { secret: false }),
+    need({ key: 'wifi/password', label: 'Wi-Fi password', shape: 'password', ...of }),
   ]
-  const services = holders.flatMap(({ id, name, kind, controllers }) =>
-    (serviceKindIn(site, kind)?.secrets ?? []).flatMap((secret) => {
-      const more = { secret: secret.secret, shownOnce: secret.shownOnce }
-      return secret.per === 'service'
-        ? [
-            need(
-              `${id}/${secret.id}`,
-              secret.label,
-              name,
-              controllers,
-              secret.shape,
-              controllers.length
-                ? `secrets file of ${controllers.map(nameOf).join(', ')}`
-                : 'the service’s own settings',
-              more,
-            ),
-          ]
-        : controllers.map((controller) =>
-            need(
-              `${id}/${secret.id}/${controller}`,
-              `${secret.label}, ${nameOf(controller)}`,
-              name,
-              [controller],
-              secret.shape,
-              `secrets file of ${nameOf(controller)}`,
-              more,
-            ),
-          )
-    }),
-  )
-  return [...network, ...modems, ...services]
 }
+
+const modemNeeds = ({ id, name }: Controller): CredentialNeed[] => {
+  const of = { owner: `${name} modem`, controllers: [id], usedIn: `secrets file of ${name}` }
+  return [
+    need({ key: `modem/user/${id}`, label: 'Network user', shape: 'text', ...of }, { secret: false }),
+    need({ key: `modem/password/${id}`, label: 'Network password', shape: 'password', ...of }),
+  ]
+}
+
+/** What a credential of a service's kind is, for the service as a whole or for each controller that speaks to it. */
+function secretNeeds(site: Site, holder: Service | Hub, secret: Secret): CredentialNeed[] {
+  const nameOf = (id: string): string => site.controllers.find((controller) => controller.id === id)?.name ?? id
+  const controllers = controllersOf(site, holder.id)
+  const { shape, shownOnce } = secret
+  const more = { secret: secret.secret, shownOnce, made: madeHere(holder) }
+  const of = { owner: holder.name, shape }
+  if (secret.per === 'device')
+    return controllers.map((controller) =>
+      need(
+        {
+          ...of,
+          key: `${holder.id}/${secret.id}/${controller}`,
+          label: `${secret.label}, ${nameOf(controller)}`,
+          controllers: [controller],
+          usedIn: `secrets file of ${nameOf(controller)}`,
+        },
+        more,
+      ),
+    )
+  const usedIn = controllers.length
+    ? `secrets file of ${controllers.map(nameOf).join(', ')}`
+    : 'the service’s own settings'
+  return [need({ ...of, key: `${holder.id}/${secret.id}`, label: secret.label, controllers, usedIn }, more)]
+}
+
+/** The broker of the house is opened by users that are made here, one for each controller and one for the hub. */
+const madeHere = (holder: Service | Hub): boolean => holder.kind === 'broker'
+
+/** How a hub itself opens the broker; it goes into no controller. */
+function hubNeeds(hub: Hub): CredentialNeed[] {
+  if (!madeHere(hub)) return []
+  const of = { owner: hub.name, controllers: [], usedIn: 'secrets file of the hub' }
+  return [
+    need({ key: `${hub.id}/user`, label: 'User of the hub', shape: 'text', ...of }, { secret: false, made: true }),
+    need({ key: `${hub.id}/password`, label: 'Password of the hub', shape: 'password', ...of }, { made: true }),
+  ]
+}
+
+/** Everything that a site must be told once: the network, modems, and what each service's kind wants. */
+export const credentialsNeeded = (site: Site): CredentialNeed[] => [
+  ...networkNeeds(site),
+  ...site.controllers.filter(({ link }) => link === 'modem').flatMap(modemNeeds),
+  ...[...site.services, ...site.hubs].flatMap((holder) =>
+    (serviceKindIn(site, holder.kind)?.secrets ?? []).flatMap((secret) => secretNeeds(site, holder, secret)),
+  ),
+  ...site.hubs.flatMap(hubNeeds),
+]
 
 /** Controllers that speak to a service or hub, in the site's order. */
 export function controllersOf(site: Site, id: string): string[] {

@@ -4,7 +4,7 @@ import { FORBIDDEN } from './assignment'
 import { assignWithPairs, type PairDemand } from './pairedAssignment'
 import { pinCost, type PinCost } from './pinCosts'
 import { smallestConflict } from './smallestConflict'
-import { readPinOn, spotsOf } from './spots'
+import { readPinOn, pinsOf } from './controllerPins'
 
 export interface PlannedPin {
   readonly role: string
@@ -67,7 +67,7 @@ export function planPins(site: Site, controllerId: string, options: PlanOptions 
       roles: [],
     }
   const roles = rolesOf(site, controller.id)
-  const spots = spotsOf(site, controller)
+  const spots = pinsOf(site, controller)
   const locked = lockedSpots(site, controller, roles)
   const taken = new Set([...locked.values()].map((spot) => spot.gpio))
   const freeSpots = spots.filter((spot) => !taken.has(spot.gpio))

@@ -1,0 +1,21 @@
+/** Services as their makers sell them: kinds with their plans, what of a plan is used, and the credentials they want. */
+export { familyOf, keepServiceKind, SERVICE_KINDS, serviceKindIn, serviceKindsOf } from './serviceKinds'
+export {
+  DAYS_OF_MONTH,
+  messageBytes,
+  MODEM_KEEP_ALIVE_S,
+  modemQuota,
+  quotasOf,
+  type Quota,
+  type QuotaRow,
+} from './quota'
+export {
+  cleanPasted,
+  controllersOf,
+  credentialsNeeded,
+  isDefaultPin,
+  shapeTrouble,
+  type Cleaned,
+  type CredentialNeed,
+} from './credentials'
+export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, voiceCount } from './limitsUsed'
