@@ -1,12 +1,10 @@
-import { lazy, memo, Suspense, useDeferredValue, useState } from 'react'
-import { useLocation, useNavigate, useSearchParams } from 'react-router'
-import { acceptEdit, fixEdit, whereKey, type Finding } from '../../core/findings'
-import { applyOperations } from '../../core/site'
-import { edit } from '../store/editing'
-import { selectFindings, selectOpenFindings } from '../store/findings'
-import { screenActions } from '../store/screenSlice'
-import { useAppDispatch, useAppSelector, useAppStore } from '../store/store'
+import { lazy, Suspense, useDeferredValue, useState } from 'react'
+import { useLocation, useSearchParams } from 'react-router'
+import { whereKey, type Finding } from '../../core/findings'
 import { FindingTag } from '../parts/FindingTag'
+import { selectFindings, selectOpenFindings } from '../store/findings'
+import { useAppSelector } from '../store/store'
+import { FindingItem } from './FindingItem'
 
 // The panel of a cell comes with the view of the ways.
 const CellPanel = lazy(async () => ({ default: (await import('../views/ways/CellPanel')).CellPanel }))
@@ -14,27 +12,33 @@ const CellPanel = lazy(async () => ({ default: (await import('../views/ways/Cell
 /** The gravest are shown at once; a site that is only just begun can have hundreds. */
 const SHOWN = 25
 
-/** What, why, what mends it: on every view. On the crossbar the picked cell's path stands above it. */
-export function FindingsDrawer() {
-  // The drawer may be a frame behind the hand: typing comes first.
-  const openFindings = useDeferredValue(useAppSelector(selectOpenFindings))
-  const cell = useAppSelector((state) => state.screen.cell)
-  const role = useAppSelector((state) => state.screen.role)
-  const all = useAppSelector(selectFindings)
-  const accepted = all.filter((finding) => finding.accepted !== undefined)
+/** Where the eye is: on the crossbar, on a side of the ways, or elsewhere. */
+function usePlace() {
   const { pathname } = useLocation()
   const [parameters] = useSearchParams()
-  const onWays = pathname.endsWith('/ways')
-  const side = parameters.get('side')
+  return { onWays: pathname.endsWith('/ways'), side: parameters.get('side') }
+}
+
+/** Is a finding about the thing in hand: the picked side, cell or role? */
+function useInHand(): (finding: Finding) => boolean {
+  const { onWays, side } = usePlace()
+  const cell = useAppSelector((state) => state.screen.cell)
+  const role = useAppSelector((state) => state.screen.role)
+  return ({ where }) => {
+    if (!onWays) return where.role !== undefined && where.role === role
+    if (side) return where.side === side
+    return where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column)
+  }
+}
+
+/** What, why, what mends it: on every view. On the crossbar the picked cell's path stands above it. */
+export function FindingsDrawer() {
+  const { onWays, side } = usePlace()
+  // The drawer may be a frame behind the hand: typing comes first.
+  const all = useDeferredValue(useAppSelector(selectOpenFindings))
+  const inHand = useInHand()
   // What is about the thing in hand comes first; within that, the gravest first, as the checks sort them.
-  const inHand = ({ where }: Finding): boolean =>
-    onWays && side
-      ? where.side === side
-      : onWays
-        ? where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column)
-        : where.role !== undefined && where.role === role
-  const open = [...openFindings.filter(inHand), ...openFindings.filter((finding) => !inHand(finding))]
-  const [most, setMost] = useState(SHOWN)
+  const open = [...all.filter(inHand), ...all.filter((finding) => !inHand(finding))]
   return (
     <aside
       aria-label="Findings"
@@ -51,6 +55,16 @@ export function FindingsDrawer() {
           Every check that can be made of this site passes. Build it, then try it.
         </p>
       )}
+      <OpenFindings open={open} />
+      <Accepted />
+    </aside>
+  )
+}
+
+function OpenFindings({ open }: { open: readonly Finding[] }) {
+  const [most, setMost] = useState(SHOWN)
+  return (
+    <>
       <ul>
         {open.slice(0, most).map((finding) => (
           <FindingItem key={`${finding.id}|${whereKey(finding.where)}|${finding.what}`} finding={finding} />
@@ -61,104 +75,23 @@ export function FindingsDrawer() {
           Show {open.length - most} more
         </button>
       )}
-      {accepted.length > 0 && (
-        <details className="mt-3 text-note">
-          <summary className="cursor-pointer font-semibold">{accepted.length} accepted</summary>
-          <ul>
-            {accepted.map((finding) => (
-              <li key={`${finding.id}|${whereKey(finding.where)}`} className="mt-1.5">
-                <FindingTag id={finding.id} severity={finding.severity} /> {finding.where.name}: {finding.accepted}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </aside>
+    </>
   )
 }
 
-const FindingItem = memo(function FindingItem({ finding }: { finding: Finding }) {
-  const dispatch = useAppDispatch()
-  const navigate = useNavigate()
-  const store = useAppStore()
-  const [accepting, setAccepting] = useState(false)
-  const [reason, setReason] = useState('')
-  const { where } = finding
-  const siteNow = () => store.getState().site.site!
-  const show = () => {
-    if (where.step === 'ways' && where.channel && where.column)
-      dispatch(screenActions.cellPicked({ channel: where.channel, column: where.column }))
-    if (where.step === 'bench' && where.controller) dispatch(screenActions.controllerPicked(where.controller))
-    if (where.role) dispatch(screenActions.rolePicked(where.role))
-    void navigate(`/${siteNow().id}/${where.step}${where.side ? `?side=${where.side}` : ''}`)
-  }
-  const accept = () => {
-    const site = siteNow()
-    const made = acceptEdit(site, finding, reason)
-    dispatch(
-      edit(made.label, (draft) => {
-        draft.accepted = applyOperations(site, made.patch).accepted
-      }),
-    )
-    setAccepting(false)
-  }
+function Accepted() {
+  const accepted = useAppSelector(selectFindings).filter((finding) => finding.accepted !== undefined)
+  if (accepted.length === 0) return null
   return (
-    <li className="border-b border-hair py-2.5" data-finding={finding.id}>
-      <div className="flex items-baseline gap-1.5">
-        <FindingTag id={finding.id} severity={finding.severity} />
-        <button
-          type="button"
-          className="text-left text-note text-soft underline decoration-hair underline-offset-2 hover:decoration-ink"
-          onClick={show}
-        >
-          {finding.title}
-        </button>
-      </div>
-      <p className="mt-1">{finding.what}</p>
-      <p className="mt-0.5 text-note text-soft">{finding.why}</p>
-      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
-        {finding.fixes.map((fix) => (
-          <button
-            key={fix.label}
-            type="button"
-            className="press text-left text-note leading-tight"
-            onClick={() => dispatch(edit(fixEdit(siteNow(), finding, fix).label, fix.change))}
-          >
-            {fix.label}
-          </button>
+    <details className="mt-3 text-note">
+      <summary className="cursor-pointer font-semibold">{accepted.length} accepted</summary>
+      <ul>
+        {accepted.map((finding) => (
+          <li key={`${finding.id}|${whereKey(finding.where)}`} className="mt-1.5">
+            <FindingTag id={finding.id} severity={finding.severity} /> {finding.where.name}: {finding.accepted}
+          </li>
         ))}
-        {!accepting && (
-          <button
-            type="button"
-            className={`press-quiet ${finding.fixes.length === 0 ? '-ml-1.5' : ''}`}
-            onClick={() => setAccepting(true)}
-          >
-            accept
-          </button>
-        )}
-      </div>
-      {accepting && (
-        <form
-          className="mt-1.5 flex gap-1.5"
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (reason.trim()) accept()
-          }}
-        >
-          <input
-            autoFocus
-            className="field"
-            aria-label={`Why ${finding.id} is accepted`}
-            placeholder="because …"
-            value={reason}
-            maxLength={300}
-            onChange={(event) => setReason(event.target.value)}
-          />
-          <button type="submit" className="press" disabled={!reason.trim()}>
-            Accept
-          </button>
-        </form>
-      )}
-    </li>
+      </ul>
+    </details>
   )
-})
+}

@@ -2,20 +2,25 @@ import { ChevronDown } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { ask } from '../store/api'
-import { attempt } from '../store/editing'
+import type { SiteRow } from '../../core/api'
+import { call } from '../store/api'
+import { attempt } from '../store/attempt'
+
+const ITEM =
+  'cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none'
+
+function useSites(): readonly SiteRow[] {
+  const [sites, setSites] = useState<readonly SiteRow[]>([])
+  useEffect(() => {
+    void attempt(call('sites', {})).then((answer) => answer && setSites(answer.sites))
+  }, [])
+  return sites
+}
 
 /** The sites there are, and the way back to the door. Opens at once: it was asked for by a press. */
 export default function SiteMenu({ name }: { name: string }) {
   const navigate = useNavigate()
-  const [sites, setSites] = useState<{ id: string; name: string }[]>([])
-  useEffect(
-    () =>
-      void attempt(ask<{ sites: { id: string; name: string }[] }>('GET', '/api/sites')).then(
-        (answer) => answer && setSites(answer.sites),
-      ),
-    [],
-  )
+  const sites = useSites()
   return (
     <DropdownMenu.Root defaultOpen>
       <DropdownMenu.Trigger
@@ -32,19 +37,12 @@ export default function SiteMenu({ name }: { name: string }) {
           className="z-40 min-w-56 border border-ink bg-panel py-1 shadow-lg"
         >
           {sites.map((site) => (
-            <DropdownMenu.Item
-              key={site.id}
-              className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none"
-              onSelect={() => void navigate(`/${site.id}/bench`)}
-            >
+            <DropdownMenu.Item key={site.id} className={ITEM} onSelect={() => void navigate(`/${site.id}/bench`)}>
               {site.name}
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-hair" />
-          <DropdownMenu.Item
-            className="cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none"
-            onSelect={() => void navigate('/')}
-          >
+          <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/')}>
             New site, open a file …
           </DropdownMenu.Item>
         </DropdownMenu.Content>

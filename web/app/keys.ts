@@ -1,12 +1,9 @@
 import { useEffect, useRef } from 'react'
+import { isTyping } from '../parts/typing'
 import { redo, undo } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch } from '../store/store'
 import { STEPS, type StepId } from './steps'
-
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 
 interface ShellKeys {
   readonly onFind: () => void

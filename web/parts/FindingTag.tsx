@@ -1,4 +1,4 @@
-import type { Severity } from '../../core/findings'
+import type { Finding, Severity } from '../../core/findings'
 
 /**
  * Severity by shape as well as by colour: underline = note, rounded outline = warning, square outline = error, filled =
@@ -16,6 +16,18 @@ export function FindingTag({ id, severity }: { id: string; severity: Severity })
     <span className={`inline-block font-mono text-[0.6875rem] leading-4 font-semibold ${SHAPES[severity]}`}>
       <span className="sr-only">{severity} </span>
       {id}
+    </span>
+  )
+}
+
+/** The tags of several findings; nothing where there are none. */
+export function FindingTags({ findings }: { findings: readonly Finding[] }) {
+  if (findings.length === 0) return null
+  return (
+    <span className="mt-0.5 flex flex-wrap gap-1">
+      {findings.map((finding) => (
+        <FindingTag key={finding.id + finding.what} id={finding.id} severity={finding.severity} />
+      ))}
     </span>
   )
 }

@@ -1,4 +1,4 @@
-import { figure, type Worked } from '../../core/bench'
+import { figure, type Worked } from '../../core/electrics'
 
 /** Worked results with their formulas and where the numbers come from. */
 export function WorkedTable({ rows, caption }: { rows: readonly Worked[]; caption: string }) {

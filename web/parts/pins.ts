@@ -1,4 +1,4 @@
-import { assignedPin } from '../../core/bench'
+import { assignedPin } from '../../core/pins'
 import type { Site } from '../../core/site'
 
 /** The pin of a role on the controller that has it, as a person reads it. */

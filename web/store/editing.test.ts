@@ -2,7 +2,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { toast } from 'sonner'
 import { cleanSite } from '../../core/findings/cleanSite.testkit'
 import { applyOperations, parseSite, patchBetween, type Operation, type Site } from '../../core/site'
-import { chooseAlso, clearCell, makeWay } from '../views/ways/crossbarKeys'
+import { clearCell, makeWay } from '../views/ways/cellEdits'
+import { chooseAlso } from '../views/ways/crossbarChoice'
 import { edit, heardEdit, loadSite, redo, undo } from './editing'
 import { screenActions } from './screenSlice'
 import { store } from './store'
@@ -41,7 +42,7 @@ class Keeper {
   ): Promise<Response> => {
     await this.gate
     if (this.unreachable) throw new TypeError('no line')
-    const answer = (data: unknown, status = 200) => new Response(JSON.stringify(data), { status })
+    const answer = (data: unknown, status = 200) => Response.json(data, { status })
     if (path.endsWith('/builds')) return answer({ builds: [], boards: [] })
     if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [] })
     if (path.endsWith('/credentials')) return answer({ credentials: [] })

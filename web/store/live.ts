@@ -1,23 +1,36 @@
-import { heardEdit, loadCredentials, loadLogbook } from './editing'
+import { LIVE_PATH, type LiveMessage } from '../../core/api'
+import { catchUp, heardEdit } from './editing'
+import { loadCredentials, loadLogbook } from './logbook'
 import type { Dispatch } from './store'
 
-/** Listens to the server for one site, and connects again when the line breaks. Returns the way to stop. */
+const AGAIN_MS = 2_000
+
+/** What a message of the server makes a tab do. */
+function hear(site: string, message: LiveMessage, dispatch: Dispatch): void {
+  if (message.kind === 'edit') void dispatch(heardEdit(site, message.revision))
+  if (message.kind === 'logbook') void dispatch(loadLogbook(site))
+  if (message.kind === 'credentials' || message.kind === 'logbook') void dispatch(loadCredentials(site))
+}
+
+/**
+ * Listens to the server for one site, and connects again when the line breaks; what was said meanwhile is then asked for.
+ * Returns the way to stop.
+ */
 export function followLive(site: string, dispatch: Dispatch): () => void {
   let socket: WebSocket | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   let stopped = false
+  let wasUp = false
   const connect = () => {
-    socket = new WebSocket(
-      `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/api/live?site=${encodeURIComponent(site)}`,
-    )
-    socket.onmessage = (event: MessageEvent<string>) => {
-      const message = JSON.parse(event.data) as { kind: string; revision?: number }
-      if (message.kind === 'edit' && message.revision !== undefined) void dispatch(heardEdit(site, message.revision))
-      if (message.kind === 'logbook') void dispatch(loadLogbook(site))
-      if (message.kind === 'credentials' || message.kind === 'logbook') void dispatch(loadCredentials(site))
+    const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
+    socket = new WebSocket(`${scheme}://${location.host}${LIVE_PATH}?site=${encodeURIComponent(site)}`)
+    socket.onopen = () => {
+      if (wasUp) void dispatch(catchUp(site))
+      wasUp = true
     }
+    socket.onmessage = (event: MessageEvent<string>) => hear(site, JSON.parse(event.data) as LiveMessage, dispatch)
     socket.onclose = () => {
-      if (!stopped) timer = setTimeout(connect, 2000)
+      if (!stopped) timer = setTimeout(connect, AGAIN_MS)
     }
   }
   connect()

@@ -20,8 +20,8 @@ export interface ScreenState {
 const THEME_KEY = 'vestibule-theme'
 
 const firstTheme = (): 'light' | 'dark' => {
-  const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem(THEME_KEY)
-  if (kept === 'light' || kept === 'dark') return kept
+  const kept = keptTheme()
+  if (kept) return kept
   return typeof matchMedia !== 'undefined' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
 }
 
@@ -54,6 +54,10 @@ const slice = createSlice({
   },
 })
 
+export function keptTheme(): 'light' | 'dark' | null {
+  const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem(THEME_KEY)
+  return kept === 'light' || kept === 'dark' ? kept : null
+}
 export const keepTheme = (theme: 'light' | 'dark'): void => localStorage.setItem(THEME_KEY, theme)
 export const screenActions = slice.actions
 export const screenReducer = slice.reducer

@@ -1,24 +1,11 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { Lock } from 'lucide-react'
-import type { BoardProfile, GpioSpot, Spot } from '../../../core/boards'
-import { rolesByGpio } from '../../../core/bench'
+import { type BoardProfile, type GpioSpot, type Spot, pinNotes, type PowerSpot } from '../../../core/boards'
+import { rolesByGpio } from '../../../core/pins'
 import { roleName, rolesOf, type Controller, type Role } from '../../../core/site'
 import { selectOpenFindings } from '../../store/findings'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
-
-/** What is dangerous or particular about a pin, in a word or two. */
-export function pinNotes(spot: GpioSpot): string[] {
-  const notes: string[] = []
-  if (!spot.can.includes('output')) notes.push(spot.can.includes('input') ? 'input only' : 'analogue only')
-  if (spot.startLevel) notes.push(`${spot.startLevel.level} to start`)
-  if (spot.startActivity) notes.push(spot.startActivity.level === 'high' ? 'rises' : 'pulses')
-  if (spot.usedBy?.includes('serial-log')) notes.push('log')
-  if (spot.usedBy?.includes('serial-2')) notes.push('serial 2')
-  if (spot.usedBy?.includes('light')) notes.push('light')
-  if (spot.usedBy?.includes('button')) notes.push('button')
-  return notes
-}
 
 /** The board as its two real rows of pins, with the board's labels and the GPIO numbers. */
 export function BoardPins({ board, controller }: { board: BoardProfile; controller: Controller }) {
@@ -62,6 +49,10 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
   )
 }
 
+/** The volts of a power pin, unless its label says them. */
+const voltsBeside = ({ volts, label }: PowerSpot): string =>
+  volts && !label.startsWith(String(volts).replace('.', 'V')) ? `${volts} V` : ''
+
 /** Where a pin's label and its place stand in the grid; the body of the board takes the middle column. */
 const placed = (side: 'left' | 'right', part: 'label' | 'place', row: number) => ({
   gridRow: row,
@@ -86,13 +77,7 @@ function PinSide({
     return <GpioSide spot={spot} side={side} row={row} here={roles.get(spot.gpio) ?? []} controller={controller} />
   return (
     <>
-      <PinLabel
-        side={side}
-        row={row}
-        label={spot.label}
-        number={spot.volts && !spot.label.startsWith(String(spot.volts).replace('.', 'V')) ? `${spot.volts} V` : ''}
-        power
-      />
+      <PinLabel side={side} row={row} label={spot.label} number={voltsBeside(spot)} power />
       <span
         style={placed(side, 'place', row)}
         className={`self-center truncate px-2 text-small text-soft ${side === 'left' ? 'text-right' : ''}`}
@@ -106,12 +91,11 @@ function PinSide({
 function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: GpioSpot; here: readonly Role[] }) {
   const { setNodeRef, isOver } = useDroppable({ id: spot.label })
   const wrong = useAppSelector(selectOpenFindings).some(
-    (finding) =>
-      finding.where.controller === controller.id &&
-      here.some((role) => role.id === finding.where.role) &&
-      finding.severity !== 'note',
+    ({ where, severity }) =>
+      where.controller === controller.id && here.some((role) => role.id === where.role) && severity !== 'note',
   )
-  const notes = pinNotes(spot)
+  const notes = pinNotes(spot).join(', ')
+  const looks = `${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`
   return (
     <>
       <PinLabel
@@ -125,81 +109,52 @@ function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: Gpi
       <span
         ref={setNodeRef}
         style={placed(side, 'place', row)}
-        className={
-          `flex min-w-0 items-center gap-1.5 px-1 ${side === 'left' ? 'flex-row-reverse' : ''} ` +
-          `${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`
-        }
+        className={`flex min-w-0 items-center gap-1.5 px-1 ${looks}`}
         data-pin={spot.label}
-        title={notes.join(', ') || undefined}
+        title={notes || undefined}
       >
         {here.map((role) => (
           <RolePlate key={role.id} role={role} locked={controller.pins[role.id]?.locked === true} />
         ))}
-        {here.length === 0 && (
-          <span
-            className={
-              'min-w-0 truncate text-[0.6875rem] leading-tight text-soft ' + `${side === 'left' ? 'text-right' : ''}`
-            }
-            title={notes.join(', ')}
-          >
-            {notes.join(', ')}
-          </span>
-        )}
+        {here.length === 0 && <FreePin notes={notes} side={side} />}
       </span>
     </>
   )
 }
 
-function PinLabel({
-  side,
-  row,
-  label,
-  number,
-  filled,
-  wrong,
-  power,
-}: {
-  side: 'left' | 'right'
-  row: number
-  label: string
-  number: string
-  filled?: boolean
-  wrong?: boolean
-  power?: boolean
-}) {
-  const hole = (
-    <span
-      aria-hidden="true"
-      className={
-        `size-2.5 shrink-0 border-[1.5px] ${power ? 'border-soft' : 'rounded-full border-brass'} ` +
-        `${filled ? (wrong ? 'border-error bg-error' : 'bg-brass-fill') : ''}`
-      }
-    />
-  )
-  const words = (
-    <span
-      className={
-        'min-w-0 flex-1 whitespace-nowrap font-mono text-[0.75rem] leading-none ' +
-        `${side === 'left' ? 'text-right' : ''}`
-      }
-    >
-      <span className={power ? 'text-soft' : 'font-semibold'}>{label}</span>
-      {number && <span className="ml-1 text-[0.625rem] text-soft">{number}</span>}
+function FreePin({ notes, side }: { notes: string; side: 'left' | 'right' }) {
+  const align = side === 'left' ? 'text-right' : ''
+  return (
+    <span className={`min-w-0 truncate text-[0.6875rem] leading-tight text-soft ${align}`} title={notes}>
+      {notes}
     </span>
   )
+}
+
+interface LabelProps {
+  readonly side: 'left' | 'right'
+  readonly row: number
+  readonly label: string
+  readonly number: string
+  readonly filled?: boolean
+  readonly wrong?: boolean
+  readonly power?: boolean
+}
+
+function PinLabel({ side, row, label, number, filled, wrong, power }: LabelProps) {
+  const inside = filled ? (wrong ? 'border-error bg-error' : 'bg-brass-fill') : ''
+  const outline = power ? 'border-soft' : 'rounded-full border-brass'
+  const words = `min-w-0 flex-1 whitespace-nowrap font-mono text-[0.75rem] leading-none ${side === 'left' ? 'text-right' : ''}`
   return (
-    <span style={placed(side, 'label', row)} className="flex items-center gap-1 px-0.5">
-      {side === 'left' ? (
-        <>
-          {words}
-          {hole}
-        </>
-      ) : (
-        <>
-          {hole}
-          {words}
-        </>
-      )}
+    <span
+      style={placed(side, 'label', row)}
+      className={`flex items-center gap-1 px-0.5 ${side === 'left' ? '' : 'flex-row-reverse'}`}
+    >
+      <span className={words}>
+        <span className={power ? 'text-soft' : 'font-semibold'}>{label}</span>
+        {number && <span className="ml-1 text-[0.625rem] text-soft">{number}</span>}
+      </span>
+      <span aria-hidden="true" className={`size-2.5 shrink-0 border-[1.5px] ${outline} ${inside}`} />
     </span>
   )
 }

@@ -1,17 +1,24 @@
 import { useState } from 'react'
-import { connectionsOf } from '../../../core/bench'
+import { connectionsOf, type Connection } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
 import { useAppSelector } from '../../store/store'
 
+const keyOf = (row: Connection): string => `${row.from}|${row.to}`
+
 /**
- * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not
- * kept.
+ * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not kept.
  */
 export function ConnectionList({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const [done, setDone] = useState<ReadonlySet<string>>(new Set())
   const rows = connectionsOf(site, controller.id)
   const mainsFrom = rows.findIndex((row) => row.mains)
+  const turn = (key: string) =>
+    setDone((before) => {
+      const next = new Set(before)
+      if (!next.delete(key)) next.add(key)
+      return next
+    })
   return (
     <section aria-label="Connections" className="mt-6">
       <h2 className="rule-head">Connections</h2>
@@ -29,52 +36,55 @@ export function ConnectionList({ controller }: { controller: Controller }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, i) => {
-            const key = `${row.from}|${row.to}`
-            return [
-              row.device !== rows[i - 1]?.device && (
-                <tr key={`head ${row.device}`}>
-                  <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">
-                    {row.device}
-                  </th>
-                </tr>
-              ),
-              i === mainsFrom && (
-                <tr key="caution">
-                  <td colSpan={3} className="bg-panel font-semibold text-error">
-                    Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for
-                    one; local code decides.
-                  </td>
-                </tr>
-              ),
-              <tr key={key}>
-                <td>
-                  <input
-                    type="checkbox"
-                    className="size-4 accent-(--ink)"
-                    aria-label={`${row.from} to ${row.to} done`}
-                    checked={done.has(key)}
-                    onChange={() =>
-                      setDone((before) => {
-                        const next = new Set(before)
-                        if (!next.delete(key)) next.add(key)
-                        return next
-                      })
-                    }
-                  />
-                </td>
-                <td className="font-mono text-note">{row.from}</td>
-                <td>
-                  <span className="font-mono text-note">{row.to}</span>
-                  <span className="block text-small text-soft">
-                    {[row.colour, row.note].filter(Boolean).join(' · ')}
-                  </span>
-                </td>
-              </tr>,
-            ]
-          })}
+          {rows.map((row, i) => [
+            row.device !== rows[i - 1]?.device && <DeviceHead key={`head ${row.device}`} device={row.device} />,
+            i === mainsFrom && <MainsCaution key="caution" />,
+            <WireLine key={keyOf(row)} row={row} done={done.has(keyOf(row))} onTurn={() => turn(keyOf(row))} />,
+          ])}
         </tbody>
       </table>
     </section>
+  )
+}
+
+function DeviceHead({ device }: { device: string }) {
+  return (
+    <tr>
+      <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">
+        {device}
+      </th>
+    </tr>
+  )
+}
+
+function MainsCaution() {
+  return (
+    <tr>
+      <td colSpan={3} className="bg-panel font-semibold text-error">
+        Mains from here on: supply off and proved dead first. A licensed electrician where the law asks for one; local
+        code decides.
+      </td>
+    </tr>
+  )
+}
+
+function WireLine({ row, done, onTurn }: { row: Connection; done: boolean; onTurn: () => void }) {
+  return (
+    <tr>
+      <td>
+        <input
+          type="checkbox"
+          className="size-4 accent-(--ink)"
+          aria-label={`${row.from} to ${row.to} done`}
+          checked={done}
+          onChange={onTurn}
+        />
+      </td>
+      <td className="font-mono text-note">{row.from}</td>
+      <td>
+        <span className="font-mono text-note">{row.to}</span>
+        <span className="block text-small text-soft">{[row.colour, row.note].filter(Boolean).join(' · ')}</span>
+      </td>
+    </tr>
   )
 }

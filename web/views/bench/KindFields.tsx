@@ -1,16 +1,18 @@
 import type {
   Channel,
+  FeedChannel,
+  Input,
   PairedChannel,
   PowerUp,
   PulsedChannel,
   SteppedChannel,
   SwitchedChannel,
 } from '../../../core/site'
-import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
-import { edit } from '../../store/editing'
-import { useAppDispatch, useAppSelector, type Thunk } from '../../store/store'
+import { Fields, fieldsOf, type FieldRow } from '../../parts/form'
+import { useAppSelector } from '../../store/store'
+import { useChange, withId, type Change } from '../../store/useChange'
 
-/** What only some kinds of channel have. */
+/** What only some kinds of channel have: one list of fields a kind. */
 
 const powerUpOf = (policy: PowerUp['policy']): PowerUp =>
   policy === 'service' ? { policy, waitMs: 15_000, otherwise: 'off' } : { policy }
@@ -20,281 +22,210 @@ const secondsCheck = (text: string): string | null =>
   text.trim() === '' || (/^\d+(\.\d+)?$/.test(text.trim()) && Number(text) >= 0.1 && Number(text) <= 1_000_000)
     ? null
     : 'seconds from 0.1, or nothing'
+const inSeconds = { mono: true, unit: 's', check: secondsCheck } as const
+const needsWord = (text: string): string | null => (text.trim() ? null : 'a word is needed')
 
-const changeOf = <K extends Channel['kind']>(
-  channel: Channel,
-  kind: readonly K[],
-  label: string,
-  mutate: (channel: Extract<Channel, { kind: K }>) => void,
-): Thunk =>
-  edit(`${channel.name}: ${label}`, (draft) => {
-    const target = draft.channels.find((candidate) => candidate.id === channel.id)
-    if (target && (kind as readonly string[]).includes(target.kind)) mutate(target as Extract<Channel, { kind: K }>)
-  })
-
-export function LastingFields({ channel }: { channel: SwitchedChannel | SteppedChannel }) {
-  const dispatch = useAppDispatch()
-  const change = (label: string, mutate: (channel: SwitchedChannel | SteppedChannel) => void) =>
-    dispatch(changeOf(channel, ['switched', 'stepped'], label, mutate))
-  const { powerUp } = channel
-  return (
-    <>
-      <ChoiceField
-        label="After a power cut"
-        value={powerUp.policy}
-        choices={[
-          ['off', 'off'],
-          ['on', 'on'],
-          ['last', 'as it was'],
-          ['wall', 'as the rocker stands'],
-          ['service', "the service's value"],
-        ]}
-        onKeep={(policy) =>
-          change('after a power cut', (c) => {
-            c.powerUp = powerUpOf(policy)
-          })
-        }
-      />
-      {powerUp.policy === 'service' && (
-        <>
-          <NumberField
-            label="Wait"
-            unit="ms"
-            value={powerUp.waitMs}
-            least={100}
-            most={600_000}
-            onKeep={(waitMs) =>
-              change('wait for the service', (c) => {
-                if (c.powerUp.policy === 'service') c.powerUp.waitMs = waitMs
-              })
-            }
-          />
-          <ChoiceField
-            label="Else"
-            value={powerUp.otherwise ?? 'none'}
-            choices={[
-              ['none', 'not said'],
-              ['off', 'off'],
-              ['last', 'as it was'],
-            ]}
-            onKeep={(otherwise) =>
-              change('second choice', (c) => {
-                if (c.powerUp.policy === 'service') c.powerUp.otherwise = otherwise === 'none' ? null : otherwise
-              })
-            }
-          />
-        </>
-      )}
-      <TextField
-        mono
-        label="Off by itself after"
-        unit="s"
-        value={seconds(channel.maxOnMs)}
-        check={secondsCheck}
-        onKeep={(text) =>
-          change('time limit', (c) => {
-            c.maxOnMs = toMs(text)
-          })
-        }
-      />
-      <TextField
-        mono
-        label="Stays off at least"
-        unit="s"
-        value={seconds(channel.minOffMs)}
-        check={secondsCheck}
-        onKeep={(text) =>
-          change('least time off', (c) => {
-            c.minOffMs = toMs(text)
-          })
-        }
-      />
-    </>
-  )
-}
+type Lasting = SwitchedChannel | SteppedChannel
+const lasting = fieldsOf<Lasting>()
+const LASTING = [
+  lasting.choice(
+    'After a power cut',
+    {
+      read: (channel) => channel.powerUp.policy,
+      write: (channel, policy) => {
+        channel.powerUp = powerUpOf(policy)
+      },
+    },
+    [
+      ['off', 'off'],
+      ['on', 'on'],
+      ['last', 'as it was'],
+      ['wall', 'as the rocker stands'],
+      ['service', "the service's value"],
+    ],
+  ),
+  lasting.number(
+    'Wait',
+    {
+      read: ({ powerUp }) => (powerUp.policy === 'service' ? powerUp.waitMs : 0),
+      write: ({ powerUp }, waitMs) => {
+        if (powerUp.policy === 'service') powerUp.waitMs = waitMs
+      },
+    },
+    {
+      what: 'wait for the service',
+      unit: 'ms',
+      least: 100,
+      most: 600_000,
+      when: ({ powerUp }) => powerUp.policy === 'service',
+    },
+  ),
+  lasting.choice(
+    'Else',
+    {
+      read: ({ powerUp }) => (powerUp.policy === 'service' ? (powerUp.otherwise ?? 'none') : 'none'),
+      write: ({ powerUp }, otherwise) => {
+        if (powerUp.policy === 'service') powerUp.otherwise = otherwise === 'none' ? null : otherwise
+      },
+    },
+    [
+      ['none', 'not said'],
+      ['off', 'off'],
+      ['last', 'as it was'],
+    ],
+    { what: 'second choice', when: ({ powerUp }) => powerUp.policy === 'service' },
+  ),
+  lasting.text(
+    'Off by itself after',
+    {
+      read: (channel) => seconds(channel.maxOnMs),
+      write: (channel, text) => {
+        channel.maxOnMs = toMs(text)
+      },
+    },
+    { what: 'time limit', ...inSeconds },
+  ),
+  lasting.text(
+    'Stays off at least',
+    {
+      read: (channel) => seconds(channel.minOffMs),
+      write: (channel, text) => {
+        channel.minOffMs = toMs(text)
+      },
+    },
+    { what: 'least time off', ...inSeconds },
+  ),
+]
 
 const NO_DOOR = 'not-said'
+const BARE_DOOR = { place: 'outside', closesUnattended: false, warningDevice: false } as const
+const pulsed = fieldsOf<PulsedChannel>()
+const pulsedFields = (contacts: readonly Input[]): readonly FieldRow<PulsedChannel>[] => [
+  pulsed.number('Pulse', 'pulseMs', { unit: 'ms', least: 50, most: 10_000 }),
+  pulsed.number('Deaf after it', 'lockoutMs', { what: 'lockout', unit: 'ms', least: 0, most: 600_000 }),
+  pulsed.choice(
+    'Position contact',
+    {
+      read: (channel) => (channel.contact ?? '') as string,
+      write: (channel, id) => {
+        channel.contact = (id || null) as PulsedChannel['contact']
+      },
+    },
+    [['', 'none'], ...contacts.map((input) => [input.id as string, input.name] as const)],
+  ),
+  pulsed.choice(
+    'Contact closed means',
+    'contactMeans',
+    [
+      ['closed', 'the door is closed'],
+      ['open', 'the door is open'],
+    ],
+    { what: 'meaning of the contact', when: (channel) => channel.contact !== null },
+  ),
+  pulsed.choice(
+    'What it works',
+    {
+      read: (channel) => channel.door?.lock ?? NO_DOOR,
+      write: (channel, lock) => {
+        channel.door = lock === NO_DOOR ? null : { ...BARE_DOOR, ...channel.door, lock }
+      },
+    },
+    [
+      [NO_DOOR, 'not said'],
+      ['none', 'an operator, no lock'],
+      ['fail-secure', 'a fail-secure strike'],
+      ['fail-safe', 'a fail-safe strike'],
+    ],
+  ),
+  pulsed.choice(
+    'Where',
+    {
+      read: (channel) => channel.door?.place ?? BARE_DOOR.place,
+      write: (channel, place) => {
+        if (channel.door) channel.door.place = place
+      },
+    },
+    [
+      ['outside', 'an outside door'],
+      ['escape', 'an escape door'],
+      ['inside', 'inside'],
+    ],
+    { what: 'place', when: (channel) => channel.door !== null },
+  ),
+  pulsed.tick('May close with nobody looking', doorFlag('closesUnattended'), {
+    what: 'unattended closing',
+    when: (channel) => channel.door !== null,
+  }),
+  pulsed.tick('Warning light or sounder', doorFlag('warningDevice'), {
+    what: 'warning device',
+    when: (channel) => channel.door !== null,
+  }),
+  pulsed.note(
+    'Doors, gates and locks: local code decides; obstruction detection and a way out by hand are needed in any case.',
+    { place: 'col-span-3' },
+  ),
+]
 
-export function PulsedFields({ channel }: { channel: PulsedChannel }) {
-  const dispatch = useAppDispatch()
-  const inputs = useAppSelector((state) => state.site.site!.inputs).filter(
-    (input) => input.controller === channel.controller && input.kind === 'contact',
-  )
-  const change = (label: string, mutate: (channel: PulsedChannel) => void) =>
-    dispatch(changeOf(channel, ['pulsed'], label, mutate))
-  const { door } = channel
-  const changeDoor = (label: string, mutate: (door: NonNullable<PulsedChannel['door']>) => void) =>
-    change(label, (c) => {
-      if (c.door) mutate(c.door)
-    })
-  return (
-    <>
-      <NumberField
-        label="Pulse"
-        unit="ms"
-        value={channel.pulseMs}
-        least={50}
-        most={10_000}
-        onKeep={(ms) =>
-          change('pulse', (c) => {
-            c.pulseMs = ms
-          })
-        }
-      />
-      <NumberField
-        label="Deaf after it"
-        unit="ms"
-        value={channel.lockoutMs}
-        least={0}
-        most={600_000}
-        onKeep={(ms) =>
-          change('lockout', (c) => {
-            c.lockoutMs = ms
-          })
-        }
-      />
-      <ChoiceField
-        label="Position contact"
-        value={(channel.contact ?? '') as string}
-        choices={[['', 'none'], ...inputs.map((input) => [input.id as string, input.name] as const)]}
-        onKeep={(id) =>
-          change('position contact', (c) => {
-            c.contact = (id || null) as PulsedChannel['contact']
-          })
-        }
-      />
-      {channel.contact && (
-        <ChoiceField
-          label="Contact closed means"
-          value={channel.contactMeans}
-          choices={[
-            ['closed', 'the door is closed'],
-            ['open', 'the door is open'],
-          ]}
-          onKeep={(means) =>
-            change('meaning of the contact', (c) => {
-              c.contactMeans = means
-            })
-          }
-        />
-      )}
-      <ChoiceField
-        label="What it works"
-        value={door?.lock ?? NO_DOOR}
-        choices={[
-          [NO_DOOR, 'not said'],
-          ['none', 'an operator, no lock'],
-          ['fail-secure', 'a fail-secure strike'],
-          ['fail-safe', 'a fail-safe strike'],
-        ]}
-        onKeep={(lock) =>
-          change('what it works', (c) => {
-            c.door =
-              lock === NO_DOOR
-                ? null
-                : {
-                    lock: lock as 'none',
-                    place: c.door?.place ?? 'outside',
-                    closesUnattended: c.door?.closesUnattended ?? false,
-                    warningDevice: c.door?.warningDevice ?? false,
-                  }
-          })
-        }
-      />
-      {door && (
-        <>
-          <ChoiceField
-            label="Where"
-            value={door.place}
-            choices={[
-              ['outside', 'an outside door'],
-              ['escape', 'an escape door'],
-              ['inside', 'inside'],
-            ]}
-            onKeep={(place) =>
-              changeDoor('place', (d) => {
-                d.place = place
-              })
-            }
-          />
-          <TickField
-            label="May close with nobody looking"
-            value={door.closesUnattended}
-            onKeep={(value) =>
-              changeDoor('unattended closing', (d) => {
-                d.closesUnattended = value
-              })
-            }
-          />
-          <TickField
-            label="Warning light or sounder"
-            value={door.warningDevice}
-            onKeep={(value) =>
-              changeDoor('warning device', (d) => {
-                d.warningDevice = value
-              })
-            }
-          />
-        </>
-      )}
-      <p className="col-span-3 text-small text-soft">
-        Doors, gates and locks: local code decides; obstruction detection and a way out by hand are needed in any case.
-      </p>
-    </>
-  )
+function doorFlag(flag: 'closesUnattended' | 'warningDevice') {
+  return {
+    read: (channel: PulsedChannel) => channel.door?.[flag] ?? false,
+    write: (channel: PulsedChannel, value: boolean) => {
+      if (channel.door) channel.door[flag] = value
+    },
+  }
 }
 
-export function PairedFields({ channel }: { channel: PairedChannel }) {
-  const dispatch = useAppDispatch()
-  const change = (label: string, mutate: (channel: PairedChannel) => void) =>
-    dispatch(changeOf(channel, ['paired'], label, mutate))
-  const noName = (text: string): string | null => (text.trim() ? null : 'a word is needed')
-  return (
-    <>
-      <TextField
-        label="Output 1 does"
-        value={channel.labels[0]}
-        check={noName}
-        onKeep={(word) =>
-          change('first direction', (c) => {
-            c.labels[0] = word
-          })
-        }
-      />
-      <TextField
-        label="Output 2 does"
-        value={channel.labels[1]}
-        check={noName}
-        onKeep={(word) =>
-          change('second direction', (c) => {
-            c.labels[1] = word
-          })
-        }
-      />
-      <NumberField
-        label="Dead time between"
-        unit="ms"
-        value={channel.deadMs}
-        least={100}
-        most={10_000}
-        onKeep={(ms) =>
-          change('dead time', (c) => {
-            c.deadMs = ms
-          })
-        }
-      />
-      <TextField
-        mono
-        label="Stops by itself after"
-        unit="s"
-        value={seconds(channel.runMs)}
-        check={secondsCheck}
-        onKeep={(text) =>
-          change('running time', (c) => {
-            c.runMs = toMs(text)
-          })
-        }
-      />
-    </>
+const paired = fieldsOf<PairedChannel>()
+const label = (output: 0 | 1) => ({
+  read: (channel: PairedChannel) => channel.labels[output],
+  write: (channel: PairedChannel, word: string) => {
+    channel.labels[output] = word
+  },
+})
+const PAIRED = [
+  paired.text('Output 1 does', label(0), { what: 'first direction', check: needsWord }),
+  paired.text('Output 2 does', label(1), { what: 'second direction', check: needsWord }),
+  paired.number('Dead time between', 'deadMs', { what: 'dead time', unit: 'ms', least: 100, most: 10_000 }),
+  paired.text(
+    'Stops by itself after',
+    {
+      read: (channel) => seconds(channel.runMs),
+      write: (channel, text) => {
+        channel.runMs = toMs(text)
+      },
+    },
+    { what: 'running time', ...inSeconds },
+  ),
+]
+
+const FEED = [
+  fieldsOf<FeedChannel>().note(
+    'Closed after a power cut and while the hub lives: its lamps need power. With the hub gone its own switch works it.',
+    { place: 'col-span-3' },
+  ),
+]
+
+/** The fields of each kind; a stepped channel has more, with its levels (SteppedFields). */
+const FIELDS: Record<Channel['kind'], (contacts: readonly Input[]) => readonly FieldRow<never>[]> = {
+  switched: () => LASTING as readonly FieldRow<never>[],
+  stepped: () => LASTING as readonly FieldRow<never>[],
+  pulsed: (contacts) => pulsedFields(contacts) as readonly FieldRow<never>[],
+  paired: () => PAIRED as readonly FieldRow<never>[],
+  feed: () => FEED as readonly FieldRow<never>[],
+}
+
+/** Changes of a channel while it is of the kind that the fields are for. */
+export const useChannelChange = <C extends Channel>(channel: C): Change<C> =>
+  useChange(channel.name, (draft) => {
+    const target = withId(draft.channels, channel.id)
+    return target?.kind === channel.kind ? (target as C) : undefined
+  })
+
+/** What only this kind of channel is asked. */
+export function KindFields({ channel }: { channel: Channel }) {
+  const contacts = useAppSelector((state) => state.site.site!.inputs).filter(
+    (input) => input.controller === channel.controller && input.kind === 'contact',
   )
+  const change = useChannelChange(channel)
+  return <Fields rows={FIELDS[channel.kind](contacts)} of={channel as never} change={change as Change<never>} />
 }

@@ -1,125 +1,79 @@
 import { coprocessorOf, mainOf, type Controller } from '../../../core/site'
-import { ChoiceField, NumberField, TextField } from '../../parts/fields'
+import { Fields, fieldsOf } from '../../parts/form'
 import { useAppSelector } from '../../store/store'
+import type { Change } from '../../store/useChange'
 
-type Link = Controller['link']
+type Modem = NonNullable<Controller['modem']>
+const NO_MODEM: Modem = { apn: '', joinS: 30 }
+
+const field = fieldsOf<Controller>()
+const LINK = [
+  field.choice(
+    'Link',
+    {
+      read: (controller) => controller.link,
+      write: (controller, link) => {
+        controller.link = link
+        controller.modem = link === 'modem' ? (controller.modem ?? { ...NO_MODEM }) : null
+      },
+    },
+    [
+      ['wifi', 'Wi-Fi'],
+      ['modem', 'modem'],
+      ['none', 'none'],
+    ],
+  ),
+]
+
+const modem = fieldsOf<Modem>()
+const MODEM = [
+  modem.text('Modem APN', 'apn', { what: 'modem network', mono: true }),
+  modem.number('Joins after', 'joinS', { what: 'modem joins', unit: 's', least: 1, most: 600 }),
+]
+
+const REPORTS = [
+  field.choice(
+    'After an outage',
+    {
+      read: ({ outage }) => outage ?? 'unstated',
+      write: (controller, outage) => {
+        controller.outage = outage === 'unstated' ? null : outage
+      },
+    },
+    [
+      ['unstated', 'not stated'],
+      ['local', 'the wall wins'],
+      ['service', 'the service wins'],
+    ],
+  ),
+  field.number('Report gap', 'minReportMs', {
+    what: 'least time between reports',
+    unit: 'ms',
+    least: 0,
+    most: 60_000,
+  }),
+  field.number('Full report', 'heartbeatS', { unit: 's', least: 5, most: 86_400 }),
+  field.number('Sensor report', 'sensorS', { unit: 's', least: 1, most: 86_400 }),
+]
 
 /** How a controller reaches the network, and how it reports; a pair says who stands for whom. */
-export function NetworkFields({
-  controller,
-  change,
-}: {
-  controller: Controller
-  change: (label: string, mutate: (controller: Controller) => void) => void
-}) {
+export function NetworkFields({ controller, change }: { controller: Controller; change: Change<Controller> }) {
   const site = useAppSelector((state) => state.site.site)!
   const radio = coprocessorOf(site, controller.id)
   const main = mainOf(site, controller.id)
   // a coprocessor reports as its main board's tables say
   const reports = radio !== undefined || (controller.link !== 'none' && !main)
-  const turnTo = (link: Link) =>
-    change('link', (c) => {
-      c.link = link
-      c.modem = link === 'modem' ? (c.modem ?? { apn: '', joinS: 30 }) : null
-    })
-  const changeModem = (label: string, mutate: (modem: NonNullable<Controller['modem']>) => void) =>
-    change(label, (c) => {
-      if (c.modem) mutate(c.modem)
+  const changeModem: Change<Modem> = (what, mutate) =>
+    change(what, (target) => {
+      if (target.modem) mutate(target.modem)
     })
   return (
     <fieldset className="mt-2 border-t border-hair pt-2">
       <legend className="sr-only">Network and reports</legend>
       <div className="grid grid-cols-3 gap-2">
-        <ChoiceField<Link>
-          label="Link"
-          value={controller.link}
-          choices={[
-            ['wifi', 'Wi-Fi'],
-            ['modem', 'modem'],
-            ['none', 'none'],
-          ]}
-          onKeep={turnTo}
-        />
-        {controller.modem && (
-          <TextField
-            label="Modem APN"
-            value={controller.modem.apn}
-            mono
-            onKeep={(apn) =>
-              changeModem('modem network', (m) => {
-                m.apn = apn.trim()
-              })
-            }
-          />
-        )}
-        {controller.modem && (
-          <NumberField
-            label="Joins after"
-            unit="s"
-            value={controller.modem.joinS}
-            least={1}
-            most={600}
-            onKeep={(seconds) =>
-              changeModem('modem joins', (m) => {
-                m.joinS = seconds
-              })
-            }
-          />
-        )}
-        {reports && (
-          <>
-            <ChoiceField
-              label="After an outage"
-              value={controller.outage ?? 'unstated'}
-              choices={[
-                ['unstated', 'not stated'],
-                ['local', 'the wall wins'],
-                ['service', 'the service wins'],
-              ]}
-              onKeep={(outage) =>
-                change('after an outage', (c) => {
-                  c.outage = outage === 'unstated' ? null : outage
-                })
-              }
-            />
-            <NumberField
-              label="Report gap"
-              unit="ms"
-              value={controller.minReportMs}
-              least={0}
-              most={60_000}
-              onKeep={(ms) =>
-                change('least time between reports', (c) => {
-                  c.minReportMs = ms
-                })
-              }
-            />
-            <NumberField
-              label="Full report"
-              unit="s"
-              value={controller.heartbeatS}
-              least={5}
-              most={86_400}
-              onKeep={(seconds) =>
-                change('full report', (c) => {
-                  c.heartbeatS = seconds
-                })
-              }
-            />
-            <NumberField
-              label="Sensor report"
-              unit="s"
-              value={controller.sensorS}
-              least={1}
-              most={86_400}
-              onKeep={(seconds) =>
-                change('sensor report', (c) => {
-                  c.sensorS = seconds
-                })
-              }
-            />
-          </>
-        )}
+        <Fields rows={LINK} of={controller} change={change} />
+        {controller.modem && <Fields rows={MODEM} of={controller.modem} change={changeModem} />}
+        {reports && <Fields rows={REPORTS} of={controller} change={change} />}
       </div>
       {radio && (
         <p className="mt-1 text-note text-soft">

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useState, type FormEvent } from 'react'
 import { boardsIn } from '../../../core/boards'
 import { idFromName, newController } from '../../../core/site'
 import { edit } from '../../store/editing'
@@ -32,40 +32,36 @@ export function NewController({ open = false }: { open?: boolean }) {
   )
 }
 
-function ControllerForm({ onDone }: { onDone?: () => void }) {
+/** Puts a board on the table and turns the bench to it. */
+function useNewController(): (name: string, board: string) => void {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const { controllers } = site
-  const boards = boardsIn(site)
+  return (name, board) => {
+    const taken = site.controllers.map((controller) => controller.id)
+    const { link } = boardsIn(site).find((one) => one.id === board)!
+    dispatch(
+      edit(`controller ${name}`, (draft) => {
+        draft.controllers.push(newController(draft, name, board, { link }))
+      }),
+    )
+    dispatch(screenActions.controllerPicked(idFromName<string>(name, taken, 'controller')))
+  }
+}
+
+function ControllerForm({ onDone }: { onDone?: () => void }) {
+  const boards = boardsIn(useAppSelector((state) => state.site.site)!)
+  const put = useNewController()
   const [name, setName] = useState('')
   const [board, setBoard] = useState(boards[0]!.id)
-  const add = () => {
-    const id = idFromName<string>(
-      name,
-      controllers.map((c) => c.id),
-      'controller',
-    )
-    dispatch(
-      edit(
-        `controller ${name.trim()}`,
-        (draft) =>
-          void draft.controllers.push(
-            newController(draft, name.trim(), board, { link: boards.find((b) => b.id === board)!.link }),
-          ),
-      ),
-    )
-    dispatch(screenActions.controllerPicked(id))
+  const add = (event: FormEvent) => {
+    event.preventDefault()
+    if (!name.trim()) return
+    put(name.trim(), board)
     setName('')
     onDone?.()
   }
   return (
-    <form
-      className="space-y-2"
-      onSubmit={(event) => {
-        event.preventDefault()
-        if (name.trim()) add()
-      }}
-    >
+    <form className="space-y-2" onSubmit={add}>
       <label className="block">
         <span className="field-label">Name of the controller</span>
         <input
@@ -80,9 +76,9 @@ function ControllerForm({ onDone }: { onDone?: () => void }) {
       <label className="block">
         <span className="field-label">Board</span>
         <select className="field" value={board} onChange={(event) => setBoard(event.target.value)}>
-          {boards.map((b) => (
-            <option key={b.id} value={b.id}>
-              {b.name}
+          {boards.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
             </option>
           ))}
         </select>

@@ -1,122 +1,125 @@
 import { modulesIn } from '../../../core/boards'
-import {
-  mainOf,
-  idFromName,
-  loadOf,
-  newInput,
-  roleName,
-  type Controller,
-  type Part,
-  type Role,
-} from '../../../core/site'
+import { idFromName, loadOf, mainOf, newInput, roleName } from '../../../core/site'
+import type { Controller, PartId, Role, Site } from '../../../core/site'
 import { addSwitchFor } from '../../../core/ways'
 import { FindingTag } from '../../parts/FindingTag'
+import { NewChannel } from '../../parts/NewChannel'
 import { edit } from '../../store/editing'
 import { selectOpenFindings } from '../../store/findings'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
-import { NewChannel } from '../ways/NewChannel'
 
 /** What the board works: each role with its pin and what is wrong with it. */
 export function RoleList({ controller, roles }: { controller: Controller; roles: readonly Role[] }) {
-  const dispatch = useAppDispatch()
-  const site = useAppSelector((state) => state.site.site)!
-  const picked = useAppSelector((state) => state.screen.role)
-  const findings = useAppSelector(selectOpenFindings)
-  const addSwitch = (kind: 'momentary' | 'rocker') =>
-    dispatch(
-      edit(`${kind === 'momentary' ? 'push switch' : 'rocker'} on ${controller.name}`, (draft) => {
-        const target = draft.controllers.find((candidate) => candidate.id === controller.id)!
-        const channel = draft.channels.find((candidate) => candidate.controller === controller.id)
-        if (channel) addSwitchFor(draft, channel, kind, target)
-        else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
-      }),
-    )
-  const main = mainOf(site, controller.id)
-  const parts = modulesIn(site).filter((module) => module.kind === 'part')
-  const addPart = (profile: string) => {
-    const name = parts.find((part) => part.id === profile)?.name
-    if (!name) return
-    dispatch(
-      edit(`${name} on ${controller.name}`, (draft) => {
-        const target = draft.controllers.find((candidate) => candidate.id === controller.id)!
-        target.parts.push({
-          id: idFromName<string>(
-            `x${target.parts.length + 1}`,
-            target.parts.map((part) => part.id),
-          ) as Part['id'],
-          profile,
-          name: name.split(',')[0]!,
-        })
-      }),
-    )
-  }
+  const main = useAppSelector((state) => mainOf(state.site.site!, controller.id))
+  const empty = main
+    ? `It drives nothing: it stands for ${main.name}. A channel of its own would make it a controller by itself, ` +
+      `and ${main.name} would lose the network.`
+    : 'Nothing yet. Name the first thing that it switches.'
   return (
     <section aria-label="Roles">
       <h2 className="rule-head">On this board</h2>
-      {roles.length === 0 && (
-        <p className="py-2 text-soft">
-          {main
-            ? `It drives nothing: it stands for ${main.name}. A channel of its own would make it a controller ` +
-              `by itself, and ${main.name} would lose the network.`
-            : 'Nothing yet. Name the first thing that it switches.'}
-        </p>
-      )}
+      {roles.length === 0 && <p className="py-2 text-soft">{empty}</p>}
       <ul className="max-h-64 overflow-auto">
-        {roles.map((role) => {
-          const own = findings.filter(
-            (finding) => finding.where.controller === controller.id && finding.where.role === role.id,
-          )
-          const load = role.kind === 'output' ? loadOf(site, role.channel.load) : undefined
-          return (
-            <li key={role.id} className="border-b border-hair">
-              <button
-                type="button"
-                aria-pressed={picked === role.id}
-                className="flex w-full items-baseline gap-2 px-1 py-1 text-left hover:bg-panel aria-pressed:bg-panel aria-pressed:font-semibold"
-                onClick={() => dispatch(screenActions.rolePicked(picked === role.id ? null : role.id))}
-              >
-                <span className="w-12 shrink-0 font-mono text-note">{controller.pins[role.id]?.pin ?? '–'}</span>
-                <span className="shrink-0">{roleName(role)}</span>
-                <span className="min-w-0 truncate text-small text-soft">
-                  {role.kind === 'output'
-                    ? load
-                      ? `${load.name}, ${load.watts} W`
-                      : 'no load named'
-                    : role.kind === 'input'
-                      ? `${role.input.kind === 'momentary' ? 'push' : 'rocker'}, closes to ${role.input.closedLevel}`
-                      : role.signal.need.replace('-', ' ')}
-                </span>
-                <span className="ml-auto flex shrink-0 gap-1">
-                  {own.map((finding) => (
-                    <FindingTag key={finding.id} id={finding.id} severity={finding.severity} />
-                  ))}
-                </span>
-              </button>
-            </li>
-          )
-        })}
+        {roles.map((role) => (
+          <RoleLine key={role.id} controller={controller} role={role} />
+        ))}
       </ul>
       <NewChannel fixed={controller.id} />
-      <div className="mt-1.5 flex flex-wrap items-center gap-x-1 whitespace-nowrap">
-        <button type="button" className="press-quiet -ml-1.5" onClick={() => addSwitch('momentary')}>
-          add a push switch
-        </button>
-        <button type="button" className="press-quiet" onClick={() => addSwitch('rocker')}>
-          add a rocker
-        </button>
-        <label className="ml-auto flex items-center gap-1.5 text-note">
-          add a part
-          <select className="field w-40" value="" onChange={(event) => addPart(event.target.value)}>
-            <option value="">choose …</option>
-            {parts.map((part) => (
-              <option key={part.id} value={part.id}>
-                {part.name}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
+      <MoreOnBoard controller={controller} />
     </section>
+  )
+}
+
+/** What a role is of, beside its name. */
+function detailOf(site: Site, role: Role): string {
+  if (role.kind === 'signal') return role.signal.need.replace('-', ' ')
+  if (role.kind === 'input')
+    return `${role.input.kind === 'momentary' ? 'push' : role.input.kind}, closes to ${role.input.closedLevel}`
+  const load = loadOf(site, role.channel.load)
+  return load ? `${load.name}, ${load.watts} W` : 'no load named'
+}
+
+function RoleLine({ controller, role }: { controller: Controller; role: Role }) {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  const picked = useAppSelector((state) => state.screen.role) === role.id
+  const own = useAppSelector(selectOpenFindings).filter(
+    ({ where }) => where.controller === controller.id && where.role === role.id,
+  )
+  return (
+    <li className="border-b border-hair">
+      <button
+        type="button"
+        aria-pressed={picked}
+        className={
+          'flex w-full items-baseline gap-2 px-1 py-1 text-left hover:bg-panel aria-pressed:bg-panel ' +
+          'aria-pressed:font-semibold'
+        }
+        onClick={() => dispatch(screenActions.rolePicked(picked ? null : role.id))}
+      >
+        <span className="w-12 shrink-0 font-mono text-note">{controller.pins[role.id]?.pin ?? '–'}</span>
+        <span className="shrink-0">{roleName(role)}</span>
+        <span className="min-w-0 truncate text-small text-soft">{detailOf(site, role)}</span>
+        <span className="ml-auto flex shrink-0 gap-1">
+          {own.map((finding) => (
+            <FindingTag key={finding.id} id={finding.id} severity={finding.severity} />
+          ))}
+        </span>
+      </button>
+    </li>
+  )
+}
+
+/** A switch on a board: for its first channel, or by itself. */
+function addSwitch(draft: Site, controllerId: string, kind: 'momentary' | 'rocker'): void {
+  const target = draft.controllers.find((candidate) => candidate.id === controllerId)!
+  const channel = draft.channels.find((candidate) => candidate.controller === controllerId)
+  if (channel) addSwitchFor(draft, channel, kind, target)
+  else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
+}
+
+function addPart(draft: Site, controllerId: string, profile: string, name: string): void {
+  const target = draft.controllers.find((candidate) => candidate.id === controllerId)!
+  const taken = target.parts.map((part) => part.id)
+  target.parts.push({
+    id: idFromName<PartId>(`x${target.parts.length + 1}`, taken),
+    profile,
+    name: name.split(',')[0]!,
+  })
+}
+
+function MoreOnBoard({ controller }: { controller: Controller }) {
+  const dispatch = useAppDispatch()
+  const parts = useAppSelector((state) => state.site.site!)
+  const profiles = modulesIn(parts).filter((module) => module.kind === 'part')
+  const onBoard = (what: string, change: (draft: Site) => void) =>
+    dispatch(edit(`${what} on ${controller.name}`, change))
+  const takePart = (id: string) => {
+    const name = profiles.find((part) => part.id === id)?.name
+    if (name) onBoard(name, (draft) => addPart(draft, controller.id, id, name))
+  }
+  const push = () => onBoard('push switch', (draft) => addSwitch(draft, controller.id, 'momentary'))
+  const rocker = () => onBoard('rocker', (draft) => addSwitch(draft, controller.id, 'rocker'))
+  return (
+    <div className="mt-1.5 flex flex-wrap items-center gap-x-1 whitespace-nowrap">
+      <button type="button" className="press-quiet -ml-1.5" onClick={push}>
+        add a push switch
+      </button>
+      <button type="button" className="press-quiet" onClick={rocker}>
+        add a rocker
+      </button>
+      <label className="ml-auto flex items-center gap-1.5 text-note">
+        add a part
+        <select className="field w-40" value="" onChange={(event) => takePart(event.target.value)}>
+          <option value="">choose …</option>
+          {profiles.map((part) => (
+            <option key={part.id} value={part.id}>
+              {part.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
   )
 }

@@ -1,15 +1,13 @@
-import { startUpStrips, type StartUpStrip } from '../../../core/bench'
+import { startUpStrips, type StartUpStrip } from '../../../core/pins'
 import { pinName } from '../../../core/boards'
 import type { Controller } from '../../../core/site'
 import { useAppSelector } from '../../store/store'
 
 const WIDTH = 520
-const X = (ms: number, end: number): number => (ms / end) * WIDTH
+const HIGH = 4
+const LOW = 18
 
-/**
- * The level of each output from power applied to the first restore, so that a click at start is seen before it is
- * heard.
- */
+/** The level of each output from power applied to the first restore, so that a click at start is seen before it is heard. */
 export function StartUpTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const strips = startUpStrips(site, controller)
@@ -33,28 +31,7 @@ export function StartUpTab({ controller }: { controller: Controller }) {
         </thead>
         <tbody>
           {strips.map((strip) => (
-            <tr key={strip.role}>
-              <td className="font-semibold">{strip.name}</td>
-              <td className="font-mono text-note">{pinName(strip.spot)}</td>
-              <td>
-                <Strip strip={strip} end={end} />
-              </td>
-              <td
-                className={
-                  strip.heldWrong
-                    ? 'font-semibold text-error'
-                    : strip.clicks
-                      ? 'font-semibold text-warning'
-                      : 'text-rest'
-                }
-              >
-                {strip.heldWrong
-                  ? `must be ${strip.spot.startLevel?.level}: ${strip.spot.startLevel?.otherwise} (P03)`
-                  : strip.clicks
-                    ? 'may click at start (P04)'
-                    : 'starts quietly'}
-              </td>
-            </tr>
+            <StripLine key={strip.role} strip={strip} end={end} />
           ))}
         </tbody>
       </table>
@@ -62,10 +39,30 @@ export function StartUpTab({ controller }: { controller: Controller }) {
   )
 }
 
+/** What becomes of an output at start: [words, how they look]. */
+function verdictOf({ heldWrong, clicks, spot }: StartUpStrip): readonly [string, string] {
+  if (heldWrong)
+    return [`must be ${spot.startLevel?.level}: ${spot.startLevel?.otherwise} (P03)`, 'font-semibold text-error']
+  return clicks ? ['may click at start (P04)', 'font-semibold text-warning'] : ['starts quietly', 'text-rest']
+}
+
+function StripLine({ strip, end }: { strip: StartUpStrip; end: number }) {
+  const [words, looks] = verdictOf(strip)
+  return (
+    <tr>
+      <td className="font-semibold">{strip.name}</td>
+      <td className="font-mono text-note">{pinName(strip.spot)}</td>
+      <td>
+        <Strip strip={strip} end={end} />
+      </td>
+      <td className={looks}>{words}</td>
+    </tr>
+  )
+}
+
 function Strip({ strip, end }: { strip: StartUpStrip; end: number }) {
-  const y = (level: string) => (level === 'high' ? 4 : 18)
   const says = strip.stretches
-    .map((s) => `${s.fromMs} to ${s.toMs} ms ${s.level}, relay ${s.relay}: ${s.why}`)
+    .map(({ fromMs, toMs, level, relay, why }) => `${fromMs} to ${toMs} ms ${level}, relay ${relay}: ${why}`)
     .join('; ')
   return (
     <svg viewBox={`-2 0 ${WIDTH + 4} 34`} className="h-9 w-full max-w-[33rem]" role="img" aria-label={says}>
@@ -75,42 +72,49 @@ function Strip({ strip, end }: { strip: StartUpStrip; end: number }) {
           <path d="M0 0v6" stroke="var(--warning)" strokeWidth="3" />
         </pattern>
       </defs>
-      {strip.stretches.map((s, i) => {
-        const from = X(s.fromMs, end)
-        const to = X(s.toMs, end)
-        const before = strip.stretches[i - 1]
-        return (
-          <g key={s.fromMs}>
-            {s.level === 'pulses' ? (
-              <path
-                d={Array.from(
-                  { length: Math.max(2, Math.floor((to - from) / 6)) },
-                  (_, k) =>
-                    `${k === 0 ? 'M' : 'L'}${from + k * 6} ${k % 2 ? 18 : 4}L${from + k * 6 + 6} ${k % 2 ? 18 : 4}`,
-                ).join('')}
-                fill="none"
-                stroke="var(--warning)"
-                strokeWidth="1.5"
-              />
-            ) : (
-              <path
-                d={`M${from} ${y(before && before.level !== 'pulses' ? before.level : s.level)}V${y(s.level)}H${to}`}
-                fill="none"
-                stroke="var(--ink)"
-                strokeWidth="2"
-              />
-            )}
-            <rect
-              x={from}
-              y={24}
-              width={Math.max(0, to - from)}
-              height={8}
-              fill={s.relay === 'closed' ? 'var(--brass-fill)' : s.relay === 'may click' ? 'url(#hatch)' : 'none'}
-              stroke="var(--bus)"
-            />
-          </g>
-        )
-      })}
+      {strip.stretches.map((stretch, i) => (
+        <StretchDrawn key={stretch.fromMs} stretch={stretch} before={strip.stretches[i - 1]} end={end} />
+      ))}
     </svg>
+  )
+}
+
+type Stretch = StartUpStrip['stretches'][number]
+
+const levelAt = (level: Stretch['level']): number => (level === 'high' ? HIGH : LOW)
+
+/** Up and down as often as there is room for: pulses of which nobody knows how many. */
+const pulses = (from: number, to: number): string =>
+  Array.from({ length: Math.max(2, Math.floor((to - from) / 6)) }, (_, k) => {
+    const y = k % 2 ? LOW : HIGH
+    return `${k === 0 ? 'M' : 'L'}${from + k * 6} ${y}L${from + k * 6 + 6} ${y}`
+  }).join('')
+
+const RELAY_FILL = { closed: 'var(--brass-fill)', 'may click': 'url(#hatch)', open: 'none' } as const
+
+interface DrawnProps {
+  readonly stretch: Stretch
+  readonly before: Stretch | undefined
+  readonly end: number
+}
+
+function StretchDrawn({ stretch: { fromMs, toMs, level, relay }, before, end }: DrawnProps) {
+  const from = (fromMs / end) * WIDTH
+  const to = (toMs / end) * WIDTH
+  const comesFrom = before && before.level !== 'pulses' ? before.level : level
+  return (
+    <g>
+      {level === 'pulses' ? (
+        <path d={pulses(from, to)} fill="none" stroke="var(--warning)" strokeWidth="1.5" />
+      ) : (
+        <path
+          d={`M${from} ${levelAt(comesFrom)}V${levelAt(level)}H${to}`}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      )}
+      <rect x={from} y={24} width={Math.max(0, to - from)} height={8} fill={RELAY_FILL[relay]} stroke="var(--bus)" />
+    </g>
   )
 }

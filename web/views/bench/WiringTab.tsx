@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useState } from 'react'
-import { netlistOf } from '../../../core/bench'
+import { netlistOf, type Netlist } from '../../../core/wiring'
 import {
   hasMains,
+  labelsOf,
   labelStrip,
   MAINS_CAUTIONS,
   netlistText,
@@ -10,82 +11,19 @@ import {
   partsTotal,
   wiringSvg,
 } from '../../../core/outputs'
-import { channelsOn, inputsOn, type Controller } from '../../../core/site'
+import type { Controller } from '../../../core/site'
+import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
-
-function download(name: string, type: string, text: string): void {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type }))
-  link.download = name
-  link.click()
-  URL.revokeObjectURL(link.href)
-}
 
 /** The wiring drawing with its lists; black on white, ready for paper. */
 export function WiringTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const netlist = useMemo(() => netlistOf(site, controller), [site, controller])
-  const [svg, setSvg] = useState<string | null>(null)
-  const title = `${site.name}: ${controller.name}`
-  const mains = hasMains(site, controller.id)
-  useEffect(() => {
-    let stale = false
-    void (async () => {
-      const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-      const drawn = await wiringSvg(netlist, title, mains ? MAINS_CAUTIONS : [], new Elk())
-      if (!stale) setSvg(drawn)
-    })()
-    return () => {
-      stale = true
-    }
-  }, [netlist, title, mains])
-  const labels = labelStrip([
-    ...channelsOn(site, controller.id).map((channel, i) => ({ ref: `K${i + 1}`, name: channel.name })),
-    ...inputsOn(site, controller.id).map((input) => ({
-      ref: input.name,
-      name: site.ways
-        .flatMap((way) =>
-          way.kind === 'wall' && way.input === input.id ? [site.channels.find((c) => c.id === way.channel)!.name] : [],
-        )
-        .join(', '),
-    })),
-  ])
-  const name = `${site.id}-${controller.id}`
-  const lines = partsList(netlist)
-  const total = partsTotal(lines, site.prices)
+  const svg = useDrawing(netlist, `${site.name}: ${controller.name}`, hasMains(site, controller.id))
   return (
     <div className="mt-3 space-y-4">
-      <div className="flex flex-wrap gap-2 print:hidden">
-        <button
-          type="button"
-          className="press"
-          disabled={!svg}
-          onClick={() => svg && download(`${name}-wiring.svg`, 'image/svg+xml', svg)}
-        >
-          Drawing (SVG)
-        </button>
-        <button
-          type="button"
-          className="press"
-          onClick={() => download(`${name}-netlist.txt`, 'text/plain', netlistText(netlist))}
-        >
-          Netlist
-        </button>
-        <button
-          type="button"
-          className="press"
-          onClick={() => download(`${name}-parts.csv`, 'text/csv', partsCsv(netlist, site.prices))}
-        >
-          Parts list (CSV)
-        </button>
-        <button type="button" className="press" onClick={() => download(`${name}-labels.svg`, 'image/svg+xml', labels)}>
-          Labels (SVG)
-        </button>
-        <button type="button" className="press" onClick={() => window.print()}>
-          Print on A4
-        </button>
-      </div>
+      <Files controller={controller} netlist={netlist} svg={svg} />
       {svg ? (
         <figure
           aria-label="Wiring drawing"
@@ -97,38 +35,97 @@ export function WiringTab({ controller }: { controller: Controller }) {
           The drawing is being laid out …
         </p>
       )}
-      <section aria-label="Parts list">
-        <h2 className="rule-head">Parts list</h2>
-        <table className="sheet w-full">
-          <thead>
-            <tr>
-              <th className="w-16 !text-right">count</th>
-              <th>part</th>
-              <th>references</th>
-              <th className="w-28">price each</th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map((line) => (
-              <tr key={line.type}>
-                <td className="text-right font-mono">{line.count}</td>
-                <td>{line.type}</td>
-                <td className="font-mono text-note">{line.refs.join(' ')}</td>
-                <td>
-                  <Price type={line.type} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {Object.keys(site.prices).length > 0 && (
-          <p className="mt-1 text-right">
-            Together <span className="font-mono font-semibold">{total.sum.toFixed(2)}</span>
-            {total.unpriced > 0 && `, ${total.unpriced} without a price`}
-          </p>
-        )}
-      </section>
+      <PartsTable netlist={netlist} />
     </div>
+  )
+}
+
+/** The drawing of a netlist; null while it is being laid out. */
+function useDrawing(netlist: Netlist, title: string, mains: boolean): string | null {
+  const [svg, setSvg] = useState<string | null>(null)
+  useEffect(() => {
+    let stale = false
+    void (async () => {
+      const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
+      const drawn = await wiringSvg(netlist, title, mains ? MAINS_CAUTIONS : [], new Elk())
+      if (!stale) setSvg(drawn)
+    })()
+    return () => {
+      stale = true
+    }
+  }, [netlist, title, mains])
+  return svg
+}
+
+interface FilesProps {
+  readonly controller: Controller
+  readonly netlist: Netlist
+  readonly svg: string | null
+}
+
+function Files({ controller, netlist, svg }: FilesProps) {
+  const site = useAppSelector((state) => state.site.site)!
+  const name = `${site.id}-${controller.id}`
+  const labels = () => labelStrip(labelsOf(site, controller.id))
+  const files: readonly (readonly [string, string, string, () => string])[] = [
+    ['Netlist', 'netlist.txt', 'text/plain', () => netlistText(netlist)],
+    ['Parts list (CSV)', 'parts.csv', 'text/csv', () => partsCsv(netlist, site.prices)],
+    ['Labels (SVG)', 'labels.svg', 'image/svg+xml', labels],
+  ]
+  const saveDrawing = () => svg && save(`${name}-wiring.svg`, svg, 'image/svg+xml')
+  return (
+    <div className="flex flex-wrap gap-2 print:hidden">
+      <button type="button" className="press" disabled={!svg} onClick={saveDrawing}>
+        Drawing (SVG)
+      </button>
+      {files.map(([words, file, type, make]) => (
+        <button key={file} type="button" className="press" onClick={() => save(`${name}-${file}`, make(), type)}>
+          {words}
+        </button>
+      ))}
+      <button type="button" className="press" onClick={() => window.print()}>
+        Print on A4
+      </button>
+    </div>
+  )
+}
+
+function PartsTable({ netlist }: { netlist: Netlist }) {
+  const prices = useAppSelector((state) => state.site.site!.prices)
+  const lines = partsList(netlist)
+  const total = partsTotal(lines, prices)
+  return (
+    <section aria-label="Parts list">
+      <h2 className="rule-head">Parts list</h2>
+      <table className="sheet w-full">
+        <thead>
+          <tr>
+            <th className="w-16 !text-right">count</th>
+            <th>part</th>
+            <th>references</th>
+            <th className="w-28">price each</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.type}>
+              <td className="text-right font-mono">{line.count}</td>
+              <td>{line.type}</td>
+              <td className="font-mono text-note">{line.refs.join(' ')}</td>
+              <td>
+                <Price type={line.type} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {Object.keys(prices).length > 0 && (
+        <p className="mt-1 text-right">
+          Together <span className="font-mono font-semibold">{total.sum.toFixed(2)}</span>
+          {total.unpriced > 0 && `, ${total.unpriced} without a price`}
+        </p>
+      )}
+    </section>
   )
 }
 

@@ -1,30 +1,46 @@
 import { Link } from 'react-router'
+import type { CredentialRow } from '../../../core/api'
 import type { Controller } from '../../../core/site'
-import { sitePath } from '../../store/api'
+import { save } from '../../parts/save'
+import { call } from '../../store/api'
+import { attempt } from '../../store/attempt'
 import { useAppSelector } from '../../store/store'
 
 /** The secrets file of a controller: what is in it, what is missing, and the one place where secrets leave. */
 export function Secrets({ controller }: { controller: Controller }) {
-  const siteId = useAppSelector((state) => state.site.site!.id)
-  const rows = useAppSelector((state) => state.logbook.credentialRows)?.filter((row) => row.controllers.includes(controller.id)) ?? []
+  const site = useAppSelector((state) => state.site.site!.id)
+  const all = useAppSelector((state) => state.logbook.credentialRows) ?? []
+  const rows = all.filter((row) => row.controllers.includes(controller.id))
   if (rows.length === 0) return null
-  const missing = rows.filter((row) => row.stored === null)
+  const missing = rows.some((row) => row.stored === null)
+  /** a refusal is said, and never saved as if it were the file */
   const download = async () => {
-    const response = await fetch(`${sitePath(siteId)}/controllers/${controller.id}/secrets`, { method: 'POST' })
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(await response.blob())
-    link.download = 'secrets.h'
-    link.click()
-    URL.revokeObjectURL(link.href)
+    const text = await attempt(call('secrets', { site, controller: controller.id }))
+    if (text !== undefined) save('secrets.h', text, 'text/plain')
   }
   return (
     <section aria-label="Secrets">
       <h2 className="rule-head">Secrets</h2>
       <ul className="mt-1 text-note">
-        {rows.map((row) => <li key={row.key} className={row.stored ? 'text-soft' : 'text-warning'}>{row.stored ? '●' : '○'} {row.owner}, {row.label}{row.stored ? '' : ': missing'}{row.stored?.newerThanFlash ? ', newer than the board’s' : ''}</li>)}
+        {rows.map((row) => (
+          <SecretLine key={row.key} row={row} />
+        ))}
       </ul>
-      {missing.length > 0 && <p className="mt-1 text-note"><Link className="underline" to={`/${siteId}/ways?side=credentials`}>Type the missing ones once, under Credentials</Link></p>}
-      <button type="button" className="press mt-1.5" onClick={() => void download()}>secrets.h, filled in</button>
+      {missing && (
+        <p className="mt-1 text-note">
+          <Link className="underline" to={`/${site}/ways?side=credentials`}>
+            Type the missing ones once, under Credentials
+          </Link>
+        </p>
+      )}
+      <button type="button" className="press mt-1.5" onClick={() => void download()}>
+        secrets.h, filled in
+      </button>
     </section>
   )
+}
+
+function SecretLine({ row: { stored, owner, label } }: { row: CredentialRow }) {
+  const more = !stored ? ': missing' : stored.newerThanFlash ? ', newer than the board’s' : ''
+  return <li className={stored ? 'text-soft' : 'text-warning'}>{`${stored ? '●' : '○'} ${owner}, ${label}${more}`}</li>
 }

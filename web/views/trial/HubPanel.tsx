@@ -1,79 +1,56 @@
-import type { Channel } from '../../../core/site'
+import { actionsOf, kindOf, type Channel } from '../../../core/site'
 import type { TrialPart } from './parts'
 
-/** What a hub can say to each kind of channel, with the words of its labels. */
-function commandsOf(channel: Channel | undefined): readonly (readonly [string, string])[] {
-  switch (channel?.kind) {
-    case 'stepped':
-      return [
-        ['off', 'off'],
-        ['down', 'down'],
-        ['up', 'up'],
-      ]
-    case 'pulsed':
-      return channel.contact
-        ? [
-            ['open', 'open'],
-            ['close', 'close'],
-          ]
-        : [['pulse', 'pulse']]
-    case 'paired':
-      return [
-        ['a', channel.labels[0]],
-        ['stop', 'stop'],
-        ['b', channel.labels[1]],
-      ]
-    default:
-      return [
-        ['on', 'on'],
-        ['off', 'off'],
-      ]
-  }
+/** What a hub can say to a channel: the words of its `set` topic, but for levels, with the words of its outputs. */
+const commandsOf = (channel: Channel | undefined) =>
+  channel ? actionsOf(channel).filter(({ action, set }) => set && action !== 'level' && action !== 'toggle') : []
+
+interface Line {
+  readonly name: string
+  readonly channel: Channel | undefined
+  /** level that the hub believes; null: nothing heard yet */
+  readonly level: number | null
+  readonly say: (command: string) => void
 }
 
-function belief(channel: Channel | undefined, level: number | null): string {
-  if (level === null) return 'unknown'
-  switch (channel?.kind) {
-    case 'stepped':
-      return level === 0 ? 'off' : `level ${level}`
-    case 'pulsed':
-      return channel.contact ? (level ? 'open' : 'closed') : level ? 'pulsing' : 'idle'
-    case 'paired':
-      return level === 0 ? 'stopped' : channel.labels[level - 1]!
-    default:
-      return level ? 'on' : 'off'
-  }
+function EntityLine({ name, channel, level, say }: Line) {
+  return (
+    <li className="flex items-center gap-1.5 border-b border-hair py-1">
+      <span className="min-w-0 flex-1 truncate">{name}</span>
+      <span className="w-14 text-small text-soft">
+        {channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown'}
+      </span>
+      {commandsOf(channel).map(({ action, words }) => (
+        <button
+          key={action}
+          type="button"
+          className="press-quiet px-1"
+          aria-label={`${name} ${words} by the hub`}
+          onClick={() => say(action)}
+        >
+          {words}
+        </button>
+      ))}
+    </li>
+  )
 }
 
 export function HubPanel({ site, snapshot, act }: TrialPart) {
-  const entities = site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub, entity })))
+  const entities = site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
   if (entities.length === 0) return null
   return (
     <section aria-label="Hub">
       <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', gone' : ''}</h2>
       <ul>
-        {entities.map(({ hub, entity }) => {
-          const channel = site.channels.find((candidate) => candidate.id === entity.channel)
-          return (
-            <li key={`${hub.id}/${entity.id}`} className="flex items-center gap-1.5 border-b border-hair py-1">
-              <span className="min-w-0 flex-1 truncate">{entity.name}</span>
-              <span className="w-14 text-small text-soft">
-                {belief(channel, snapshot.hub[`${hub.id}/${entity.id}`] ?? null)}
-              </span>
-              {commandsOf(channel).map(([command, word]) => (
-                <button
-                  key={command}
-                  type="button"
-                  className="press-quiet"
-                  aria-label={`${entity.name} ${word} by the hub`}
-                  onClick={() => act({ kind: 'hub', hub: hub.id, entity: entity.id, command })}
-                >
-                  {word}
-                </button>
-              ))}
-            </li>
-          )
-        })}
+        {entities.map(({ hub, entity }) => (
+          <EntityLine
+            key={`${hub}/${entity.id}`}
+            name={entity.name}
+            channel={site.channels.find((candidate) => candidate.id === entity.channel)}
+            level={snapshot.hub[`${hub}/${entity.id}`] ?? null}
+            say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
+          />
+        ))}
       </ul>
     </section>
   )

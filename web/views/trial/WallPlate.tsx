@@ -1,5 +1,6 @@
-import { useEffect, useRef } from 'react'
-import type { SelectorInput } from '../../../core/site'
+import type { KeyboardEvent, PointerEvent } from 'react'
+import type { Input } from '../../../core/site'
+import { Knob } from './Knob'
 import type { TrialPart } from './parts'
 
 /** The switches of the wall, by room; a push goes in while it is held, a rocker stays where it was rocked. */
@@ -16,96 +17,11 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
             {site.rooms.find((candidate) => candidate.id === room)?.name ?? 'No room'}
           </p>
           <div className="mt-1 flex flex-wrap gap-2">
-            {site.inputs.map((input, number) => {
-              if (input.room !== room || input.kind === 'contact') return null
-              const code = snapshot.closed[input.id] ?? 0
-              const closed = code !== 0
-              const works = site.ways.flatMap((way) =>
-                way.kind === 'wall' && way.input === input.id
-                  ? [site.channels.find((c) => c.id === way.channel)?.name ?? '']
-                  : [],
-              )
-              const says = `${input.name}, ${works.join(', ') || 'works nothing'}`
-              return (
-                <div key={input.id} className="w-24 text-center">
-                  {input.kind === 'selector' ? (
-                    <Knob
-                      input={input}
-                      code={code}
-                      says={says}
-                      onTurn={(next) => act({ kind: 'turn', input: input.id, code: next })}
-                    />
-                  ) : input.kind === 'momentary' ? (
-                    <button
-                      type="button"
-                      aria-label={`Press ${says}`}
-                      aria-pressed={closed}
-                      data-switch={input.id}
-                      className="mx-auto flex h-20 w-16 items-center justify-center rounded-md border-2 border-ink bg-panel"
-                      onPointerDown={(event) => {
-                        event.currentTarget.setPointerCapture(event.pointerId)
-                        act({ kind: 'press', input: input.id })
-                      }}
-                      onPointerUp={() => act({ kind: 'release', input: input.id })}
-                      onPointerCancel={() => act({ kind: 'release', input: input.id })}
-                      onKeyDown={(event) => {
-                        if ((event.key === ' ' || event.key === 'Enter') && !event.repeat) {
-                          event.preventDefault()
-                          act({ kind: 'press', input: input.id })
-                        }
-                      }}
-                      onKeyUp={(event) => {
-                        if (event.key === ' ' || event.key === 'Enter') act({ kind: 'release', input: input.id })
-                      }}
-                      onBlur={() => closed && act({ kind: 'release', input: input.id })}
-                    >
-                      <span
-                        className={
-                          'block rounded-full border-2 border-ink ' +
-                          `${closed ? 'size-8 bg-brass-fill' : 'size-10 bg-wall'}`
-                        }
-                      />
-                    </button>
-                  ) : (
-                    <button
-                      type="button"
-                      aria-label={`Rock ${says}`}
-                      aria-pressed={closed}
-                      data-switch={input.id}
-                      className="mx-auto flex h-20 w-16 flex-col overflow-hidden rounded-md border-2 border-ink bg-panel"
-                      onClick={() => act({ kind: 'rock', input: input.id })}
-                    >
-                      <span
-                        className={
-                          'flex w-full flex-1 items-center justify-center font-mono text-note ' +
-                          `${closed ? 'bg-bus/50' : ''}`
-                        }
-                      >
-                        I
-                      </span>
-                      <span className="h-px w-full bg-ink" />
-                      <span
-                        className={
-                          'flex w-full flex-1 items-center justify-center font-mono text-note ' +
-                          `${closed ? '' : 'bg-bus/50'}`
-                        }
-                      >
-                        O
-                      </span>
-                    </button>
-                  )}
-                  <p className="mt-1 text-small leading-tight">
-                    <span className="font-semibold">{input.name}</span>{' '}
-                    {number < 9 && (
-                      <kbd className="rounded-plate border border-bus px-0.5 font-mono text-[0.625rem]">
-                        {number + 1}
-                      </kbd>
-                    )}
-                    <span className="block text-soft">{works.join(', ') || 'works nothing'}</span>
-                  </p>
-                </div>
-              )
-            })}
+            {switches
+              .filter((input) => input.room === room)
+              .map((input) => (
+                <Plate key={input.id} input={input} site={site} snapshot={snapshot} act={act} />
+              ))}
           </div>
         </div>
       ))}
@@ -113,84 +29,101 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
   )
 }
 
-/** A rotary selector: its detents are the codes that stand for a level, in the order of the levels. */
-function Knob({
-  input,
-  code,
-  says,
-  onTurn,
-}: {
-  input: SelectorInput
-  code: number
-  says: string
-  onTurn: (code: number) => void
-}) {
-  const detents = input.table
-    .flatMap((level, one) => (level === null ? [] : [{ level, code: one }]))
-    .sort((a, b) => a.level - b.level)
-  // Two quick turns can come before the house has answered the first: the second goes on from where the hand is.
-  const hand = useRef(code)
-  useEffect(() => {
-    hand.current = code
-  }, [code])
-  const place = (of: number) =>
-    Math.max(
-      0,
-      detents.findIndex((detent) => detent.code === of),
-    )
-  const at = place(code)
-  const turn = (by: number) => {
-    const next = detents[Math.max(0, Math.min(detents.length - 1, place(hand.current) + by))]
-    if (!next) return
-    hand.current = next.code
-    onTurn(next.code)
-  }
-  const angle = detents.length > 1 ? -120 + (240 * at) / (detents.length - 1) : 0
+/** A switch in its plate: what it is called, the key that works it, and what it works. */
+function Plate({ input, site, snapshot, act }: TrialPart & { input: Input }) {
+  const number = site.inputs.indexOf(input) + 1
+  const works = site.ways
+    .filter((way) => way.kind === 'wall' && way.input === input.id)
+    .map((way) => site.channels.find((channel) => channel.id === way.channel)?.name ?? '')
+  const worked = works.join(', ') || 'works nothing'
   return (
-    <div
-      role="slider"
-      tabIndex={0}
-      aria-label={`Turn ${says}`}
-      aria-valuemin={detents[0]?.level ?? 0}
-      aria-valuemax={detents.at(-1)?.level ?? 0}
-      aria-valuenow={detents[at]?.level ?? 0}
-      data-switch={input.id}
-      className="mx-auto h-20 w-16 cursor-pointer rounded-md border-2 border-ink bg-panel"
-      onClick={() => (at === detents.length - 1 ? turn(-detents.length) : turn(1))}
-      onKeyDown={(event) => {
-        const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key]
-        if (by === undefined) return
-        event.preventDefault()
-        turn(by)
-      }}
-    >
-      <svg viewBox="0 0 64 76" aria-hidden="true">
-        {detents.map((detent, i) => {
-          const turned = detents.length > 1 ? -120 + (240 * i) / (detents.length - 1) : 0
-          return (
-            <text
-              key={detent.code}
-              x="32"
-              y="12"
-              textAnchor="middle"
-              fontSize="11"
-              fill="var(--ink)"
-              fontWeight={i === at ? 700 : 400}
-              transform={`rotate(${turned} 32 38) rotate(${-turned} 32 9)`}
-            >
-              {detent.level}
-            </text>
-          )
-        })}
-        <circle cx="32" cy="38" r="18" fill="var(--wall)" stroke="var(--ink)" strokeWidth="2" />
-        <path
-          d="M32 38V22"
-          stroke="var(--ink)"
-          strokeWidth="4"
-          strokeLinecap="round"
-          transform={`rotate(${angle} 32 38)`}
-        />
-      </svg>
+    <div className="w-24 text-center">
+      <Switch input={input} code={snapshot.closed[input.id] ?? 0} says={`${input.name}, ${worked}`} act={act} />
+      <p className="mt-1 text-small leading-tight">
+        <span className="font-semibold">{input.name}</span>{' '}
+        {number < 10 && (
+          <kbd className="rounded-plate border border-bus px-0.5 font-mono text-[0.625rem]">{number}</kbd>
+        )}
+        <span className="block text-soft">{worked}</span>
+      </p>
     </div>
+  )
+}
+
+interface SwitchProps {
+  readonly input: Input
+  /** closed contacts, as bits */
+  readonly code: number
+  readonly says: string
+  readonly act: TrialPart['act']
+}
+
+function Switch({ input, code, says, act }: SwitchProps) {
+  if (input.kind === 'selector')
+    return (
+      <Knob
+        input={input}
+        code={code}
+        says={says}
+        onTurn={(next) => act({ kind: 'turn', input: input.id, code: next })}
+      />
+    )
+  return input.kind === 'momentary' ? (
+    <Push input={input} code={code} says={says} act={act} />
+  ) : (
+    <Rocker input={input} code={code} says={says} act={act} />
+  )
+}
+
+function Push({ input, code, says, act }: SwitchProps) {
+  const press = () => act({ kind: 'press', input: input.id })
+  const release = () => act({ kind: 'release', input: input.id })
+  const byKey = ({ key }: KeyboardEvent) => key === ' ' || key === 'Enter'
+  const hold = (event: PointerEvent) => {
+    event.currentTarget.setPointerCapture(event.pointerId)
+    press()
+  }
+  const keyDown = (event: KeyboardEvent) => {
+    if (!byKey(event) || event.repeat) return
+    event.preventDefault()
+    press()
+  }
+  return (
+    <button
+      type="button"
+      aria-label={`Press ${says}`}
+      aria-pressed={code !== 0}
+      data-switch={input.id}
+      className="mx-auto flex h-20 w-16 items-center justify-center rounded-md border-2 border-ink bg-panel"
+      onPointerDown={hold}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onKeyDown={keyDown}
+      onKeyUp={(event) => byKey(event) && release()}
+      onBlur={() => code !== 0 && release()}
+    >
+      <span
+        className={`block rounded-full border-2 border-ink ${code !== 0 ? 'size-8 bg-brass-fill' : 'size-10 bg-wall'}`}
+      />
+    </button>
+  )
+}
+
+function Rocker({ input, code, says, act }: SwitchProps) {
+  const half = (dark: boolean) =>
+    `flex w-full flex-1 items-center justify-center font-mono text-note ${dark ? 'bg-bus/50' : ''}`
+  return (
+    <button
+      type="button"
+      aria-label={`Rock ${says}`}
+      aria-pressed={code !== 0}
+      data-switch={input.id}
+      className="mx-auto flex h-20 w-16 flex-col overflow-hidden rounded-md border-2 border-ink bg-panel"
+      onClick={() => act({ kind: 'rock', input: input.id })}
+    >
+      <span className={half(code !== 0)}>I</span>
+      <span className="h-px w-full bg-ink" />
+      <span className={half(code === 0)}>O</span>
+    </button>
   )
 }

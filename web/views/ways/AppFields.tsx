@@ -1,7 +1,8 @@
 import { pointOf, widgetsOf, type AppWay, type Point, type Widget, type WidgetKind } from '../../../core/site'
-import { ChoiceField, NumberField, TextField, TickField } from '../../parts/fields'
-import { edit } from '../../store/editing'
-import { useAppDispatch, useAppSelector } from '../../store/store'
+import { Fields, fieldsOf, needsName } from '../../parts/form'
+import { useAppSelector } from '../../store/store'
+import { useChange, withId } from '../../store/useChange'
+import { FEEDBACK_CHOICES } from './feedback'
 
 /** Kinds of widget as a person says them. */
 export const WIDGET_CHOICES: readonly (readonly [WidgetKind, string])[] = [
@@ -14,189 +15,114 @@ export const WIDGET_CHOICES: readonly (readonly [WidgetKind, string])[] = [
   ['mode', 'two-label button'],
 ]
 
+const point = fieldsOf<Point>()
+const RANGE = [
+  point.number('Virtual pin', 'vp', { what: 'number', least: 0, most: 255 }),
+  point.number(
+    'Min',
+    {
+      read: (target) => target.min,
+      write: (target, min) => {
+        target.min = min
+        target.default = Math.max(min, target.default)
+      },
+    },
+    { least: -9999, most: (of) => of.max - 1 },
+  ),
+  point.number(
+    'Max',
+    {
+      read: (target) => target.max,
+      write: (target, max) => {
+        target.max = max
+        target.default = Math.min(max, target.default)
+      },
+    },
+    { least: (of) => of.min + 1, most: 9999 },
+  ),
+  point.number('Step', 'step', { least: 1, most: 9999 }),
+  point.number('Default', 'default', { least: (of) => of.min, most: (of) => of.max }),
+  point.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
+]
+const TRAFFIC = [
+  point.choice(
+    'The app may',
+    'access',
+    [
+      ['read-write', 'read and write'],
+      ['read', 'only read'],
+      ['write', 'only write'],
+    ],
+    { what: 'access' },
+  ),
+  point.choice(
+    'Goes up',
+    {
+      read: ({ update }) => update.policy,
+      write: (target, policy) => {
+        target.update = policy === 'change' ? { policy } : { policy, everyMs: 60_000 }
+      },
+    },
+    [
+      ['change', 'on each change'],
+      ['every', 'at most each …'],
+    ],
+    { what: 'update' },
+  ),
+  point.number(
+    'Each',
+    {
+      read: ({ update }) => (update.policy === 'every' ? update.everyMs : 0),
+      write: (target, everyMs) => {
+        target.update = { policy: 'every', everyMs }
+      },
+    },
+    { what: 'update time', unit: 'ms', least: 100, most: 86_400_000, when: ({ update }) => update.policy === 'every' },
+  ),
+]
+const FEEDBACK = [fieldsOf<AppWay>().choice('State comes back', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
+
+const widget = fieldsOf<Widget>()
+const WIDGET = [
+  widget.text('Widget', 'name', { what: 'name', check: needsName }),
+  widget.choice('Mode', 'kind', WIDGET_CHOICES),
+]
+export const WIDGET_INVERTED = widget.tick('Inverted in the widget', 'inverted', { what: 'inversion' })
+
 export function AppFields({ way }: { way: AppWay }) {
-  const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const point = pointOf(site, way.service, way.point)!
-  const widgets = widgetsOf(site, way.service, way.point)
-  const change = (label: string, mutate: (point: Point) => void) =>
-    dispatch(
-      edit(`vp${point.vp}: ${label}`, (draft) =>
-        mutate(draft.services.find((s) => s.id === way.service)!.points.find((p) => p.id === point.id)!),
-      ),
-    )
-  const changeWidget = (widget: Widget, label: string, mutate: (widget: Widget) => void) =>
-    dispatch(
-      edit(`${widget.name} widget: ${label}`, (draft) =>
-        mutate(draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!),
-      ),
-    )
+  const target = pointOf(site, way.service, way.point)!
+  const change = useChange(`vp${target.vp}`, (draft) => pointOf(draft, way.service, way.point))
+  const changeWay = useChange(`vp${target.vp}`, (draft) => {
+    const found = withId(draft.ways, way.id)
+    return found?.kind === 'app' ? found : undefined
+  })
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-3 gap-2">
-        <NumberField
-          label="Virtual pin"
-          value={point.vp}
-          least={0}
-          most={255}
-          onKeep={(vp) =>
-            change('number', (p) => {
-              p.vp = vp
-            })
-          }
-        />
-        <NumberField
-          label="Min"
-          value={point.min}
-          least={-9999}
-          most={point.max - 1}
-          onKeep={(min) =>
-            change('min', (p) => {
-              p.min = min
-              p.default = Math.max(min, p.default)
-            })
-          }
-        />
-        <NumberField
-          label="Max"
-          value={point.max}
-          least={point.min + 1}
-          most={9999}
-          onKeep={(max) =>
-            change('max', (p) => {
-              p.max = max
-              p.default = Math.min(max, p.default)
-            })
-          }
-        />
-        <NumberField
-          label="Step"
-          value={point.step}
-          least={1}
-          most={9999}
-          onKeep={(step) =>
-            change('step', (p) => {
-              p.step = step
-            })
-          }
-        />
-        <NumberField
-          label="Default"
-          value={point.default}
-          least={point.min}
-          most={point.max}
-          onKeep={(value) =>
-            change('default', (p) => {
-              p.default = value
-            })
-          }
-        />
-        <TextField
-          label="Unit"
-          value={point.unit}
-          check={(text) => (text.length <= 8 ? null : 'at most 8')}
-          onKeep={(unit) =>
-            change('unit', (p) => {
-              p.unit = unit
-            })
-          }
-        />
+        <Fields rows={RANGE} of={target} change={change} />
       </div>
       <div className="grid grid-cols-2 gap-2">
-        <ChoiceField
-          label="The app may"
-          value={point.access}
-          choices={[
-            ['read-write', 'read and write'],
-            ['read', 'only read'],
-            ['write', 'only write'],
-          ]}
-          onKeep={(access) =>
-            change('access', (p) => {
-              p.access = access
-            })
-          }
-        />
-        <ChoiceField
-          label="Goes up"
-          value={point.update.policy}
-          choices={[
-            ['change', 'on each change'],
-            ['every', 'at most each …'],
-          ]}
-          onKeep={(policy) =>
-            change('update', (p) => {
-              p.update = policy === 'change' ? { policy } : { policy, everyMs: 60_000 }
-            })
-          }
-        />
-        {point.update.policy === 'every' && (
-          <NumberField
-            label="Each"
-            unit="ms"
-            value={point.update.everyMs}
-            least={100}
-            most={86_400_000}
-            onKeep={(everyMs) =>
-              change('update time', (p) => {
-                p.update = { policy: 'every', everyMs }
-              })
-            }
-          />
-        )}
-        <ChoiceField
-          label="State comes back"
-          value={way.feedback}
-          choices={[
-            ['reports', 'yes, reported'],
-            ['silent', 'never'],
-            ['unknown', 'not known'],
-          ]}
-          onKeep={(feedback) =>
-            dispatch(
-              edit(`vp${point.vp}: feedback`, (draft) => {
-                const target = draft.ways.find((w) => w.id === way.id)
-                if (target?.kind === 'app') target.feedback = feedback
-              }),
-            )
-          }
-        />
+        <Fields rows={TRAFFIC} of={target} change={change} />
+        <Fields rows={FEEDBACK} of={way} change={changeWay} />
       </div>
-      {widgets.map((widget) => (
-        <div key={widget.id} className="border-t border-hair pt-2">
-          <div className="grid grid-cols-2 gap-2">
-            <TextField
-              label="Widget"
-              value={widget.name}
-              check={(text) => (text.trim() ? null : 'a name is needed')}
-              onKeep={(name) =>
-                changeWidget(widget, 'name', (w) => {
-                  w.name = name
-                })
-              }
-            />
-            <ChoiceField
-              label="Mode"
-              value={widget.kind}
-              choices={WIDGET_CHOICES}
-              onKeep={(kind) =>
-                changeWidget(widget, 'mode', (w) => {
-                  w.kind = kind
-                })
-              }
-            />
-          </div>
-          <TickField
-            label="Inverted in the widget"
-            value={widget.inverted}
-            onKeep={(inverted) =>
-              changeWidget(widget, 'inversion', (w) => {
-                w.inverted = inverted
-              })
-            }
-          />
-        </div>
+      {widgetsOf(site, way.service, way.point).map((one) => (
+        <WidgetLine key={one.id} service={way.service} widget={one} />
       ))}
+    </div>
+  )
+}
+
+function WidgetLine({ service, widget: of }: { service: string; widget: Widget }) {
+  const change = useChange(`${of.name} widget`, (draft) =>
+    withId(withId(draft.services, service)?.widgets ?? [], of.id),
+  )
+  return (
+    <div className="border-t border-hair pt-2">
+      <div className="grid grid-cols-2 gap-2">
+        <Fields rows={WIDGET} of={of} change={change} />
+      </div>
+      <Fields rows={[WIDGET_INVERTED]} of={of} change={change} />
     </div>
   )
 }

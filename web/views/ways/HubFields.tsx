@@ -1,58 +1,32 @@
-import { ID_PATTERN, type HubWay } from '../../../core/site'
-import { ChoiceField, TextField } from '../../parts/fields'
-import { edit } from '../../store/editing'
-import { useAppDispatch, useAppSelector } from '../../store/store'
+import { ID_PATTERN, type Entity, type HubWay } from '../../../core/site'
+import { Fields, fieldsOf, needsName } from '../../parts/form'
+import { useAppSelector } from '../../store/store'
+import { useChange, withId } from '../../store/useChange'
+import { FEEDBACK_CHOICES } from './feedback'
+
+const entityField = fieldsOf<Entity>()
+const ENTITY = [
+  entityField.text('Entity name', 'name', { what: 'name', check: needsName }),
+  entityField.text('Topic level', 'topic', {
+    what: 'topic',
+    mono: true,
+    check: (text) => (ID_PATTERN.test(text.trim()) ? null : 'a-z, 0-9 and -, at most 24'),
+  }),
+]
+const FEEDBACK = [fieldsOf<HubWay>().choice('State comes back', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
 
 export function HubFields({ way }: { way: HubWay }) {
-  const dispatch = useAppDispatch()
-  const site = useAppSelector((state) => state.site.site)!
-  const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
-  const change = (label: string, mutate: (target: typeof entity) => void) =>
-    dispatch(
-      edit(`${entity.name}: ${label}`, (draft) =>
-        mutate(draft.hubs.find((h) => h.id === way.hub)!.entities.find((e) => e.id === entity.id)!),
-      ),
-    )
+  const hubs = useAppSelector((state) => state.site.site!.hubs)
+  const entity = withId(withId(hubs, way.hub)!.entities, way.entity)!
+  const change = useChange(entity.name, (draft) => withId(withId(draft.hubs, way.hub)?.entities ?? [], entity.id))
+  const changeWay = useChange(entity.name, (draft) => {
+    const target = withId(draft.ways, way.id)
+    return target?.kind === 'hub' ? target : undefined
+  })
   return (
     <div className="grid grid-cols-2 gap-2">
-      <TextField
-        label="Entity name"
-        value={entity.name}
-        check={(text) => (text.trim() ? null : 'a name is needed')}
-        onKeep={(name) =>
-          change('name', (e) => {
-            e.name = name
-          })
-        }
-      />
-      <TextField
-        mono
-        label="Topic level"
-        value={entity.topic}
-        check={(text) => (ID_PATTERN.test(text.trim()) ? null : 'a-z, 0-9 and -, at most 24')}
-        onKeep={(topic) =>
-          change('topic', (e) => {
-            e.topic = topic
-          })
-        }
-      />
-      <ChoiceField
-        label="State comes back"
-        value={way.feedback}
-        choices={[
-          ['reports', 'yes, reported'],
-          ['silent', 'never'],
-          ['unknown', 'not known'],
-        ]}
-        onKeep={(feedback) =>
-          dispatch(
-            edit(`${entity.name}: feedback`, (draft) => {
-              const target = draft.ways.find((w) => w.id === way.id)
-              if (target?.kind === 'hub') target.feedback = feedback
-            }),
-          )
-        }
-      />
+      <Fields rows={ENTITY} of={entity} change={change} />
+      <Fields rows={FEEDBACK} of={way} change={changeWay} />
     </div>
   )
 }

@@ -1,8 +1,20 @@
-import type { Channel, ChannelAction, Gesture, Input, SelectorInput, WallWay } from '../../../core/site'
-import { setInputKind, usualBindings } from '../../../core/ways'
-import { ChoiceField, NumberField, TextField } from '../../parts/fields'
-import { edit } from '../../store/editing'
-import { useAppDispatch, useAppSelector } from '../../store/store'
+import { kindOf, offeredActions, understands } from '../../../core/site'
+import type {
+  Channel,
+  ChannelAction,
+  Gesture,
+  GestureBinding,
+  Input,
+  MomentaryInput,
+  WallWay,
+} from '../../../core/site'
+import { furtherBinding, usualBindings } from '../../../core/ways'
+import { Fields, fieldsOf } from '../../parts/form'
+import { useAppSelector } from '../../store/store'
+import { useChange, withId, type Change } from '../../store/useChange'
+import { INPUT_NAME, INPUT_PULL, INPUT_SETTLE_MS, InputKindField, useInputChange } from '../bench/InputFields'
+import { ChoiceField } from '../../parts/fields'
+import { SelectorTable } from './SelectorTable'
 
 const GESTURES: Record<Input['kind'], readonly (readonly [Gesture, string])[]> = {
   momentary: [
@@ -17,239 +29,67 @@ const GESTURES: Record<Input['kind'], readonly (readonly [Gesture, string])[]> =
   selector: [['select', 'detent']],
   contact: [],
 }
-/** What a gesture can do to each kind of channel. */
-function actionsOf(channel: Channel): readonly (readonly [ChannelAction, string])[] {
-  switch (channel.kind) {
-    case 'pulsed':
-      return [
-        ['pulse', 'pulse'],
-        ...(channel.contact
-          ? ([
-              ['open', 'open'],
-              ['close', 'close'],
-            ] as const)
-          : []),
-      ]
-    case 'paired':
-      return [
-        ['toggle', 'by turns'],
-        ['a', channel.labels[0]],
-        ['b', channel.labels[1]],
-        ['stop', 'stop'],
-      ]
-    default:
-      return [
-        ['toggle', 'toggle'],
-        ['on', 'on'],
-        ['off', 'off'],
-        ['up', 'up'],
-        ['down', 'down'],
-      ]
-  }
-}
 
+/** What a gesture can do to a channel; a level is set by a detent only. */
+const actionsFor = (channel: Channel): readonly (readonly [ChannelAction, string])[] =>
+  offeredActions(channel)
+    .filter(({ action }) => action !== 'level')
+    .map(({ action, words }) => [action, words])
+
+const SETTLING = fieldsOf<Input>().choice(
+  'Counts',
+  'settle',
+  [
+    ['settle', 'when settled'],
+    ['eager', 'at first edge'],
+  ],
+  { what: 'settling' },
+)
+const HOLD = fieldsOf<MomentaryInput>().number('Hold after', 'holdMs', {
+  what: 'hold time',
+  unit: 'ms',
+  least: 200,
+  most: 10_000,
+})
+
+/** The switch behind a way by the wall, and what its gestures do. */
 export function WallFields({ way, channel }: { way: WallWay; channel: Channel }) {
-  const actions = actionsOf(channel)
-  const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const input = site.inputs.find((candidate) => candidate.id === way.input)!
-  const same = site.inputs.filter(
-    (candidate) => candidate.controller === input.controller && candidate.kind !== 'contact',
-  )
-  const change = (label: string, mutate: (input: Input) => void) =>
-    dispatch(edit(`${input.name}: ${label}`, (draft) => mutate(draft.inputs.find((i) => i.id === input.id)!)))
-  const changeWay = (label: string, mutate: (way: WallWay) => void) =>
-    dispatch(
-      edit(`${input.name}: ${label}`, (draft) => {
-        const target = draft.ways.find((candidate) => candidate.id === way.id)
-        if (target?.kind === 'wall') mutate(target)
-      }),
-    )
+  const input = withId(site.inputs, way.input)!
+  const change = useInputChange(input)
+  const changeWay = useChange(input.name, (draft) => {
+    const target = withId(draft.ways, way.id)
+    return target?.kind === 'wall' ? target : undefined
+  })
+  const held = input.kind === 'momentary' && way.bindings.some(({ gesture }) => gesture === 'hold')
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-2 gap-2">
-        <TextField
-          label="Switch"
-          value={input.name}
-          onKeep={(name) =>
-            change('name', (i) => {
-              i.name = name
-            })
-          }
-          check={(text) => (text.trim() ? null : 'a name is needed')}
-        />
-        <ChoiceField
-          label="Kind"
-          value={input.kind}
-          choices={[
-            ['momentary', 'push'],
-            ['rocker', 'rocker'],
-            ['selector', 'selector'],
-          ]}
-          onKeep={(kind) => dispatch(edit(`${input.name}: ${kind}`, (draft) => setInputKind(draft, input.id, kind)))}
-        />
-        {same.length > 1 && (
-          <ChoiceField
-            label="Worked by"
-            value={way.input as string}
-            choices={same.map((i) => [i.id as string, i.name] as const)}
-            onKeep={(id) =>
-              changeWay('other switch', (w) => {
-                w.input = id as WallWay['input']
-                w.bindings = usualBindings(same.find((i) => i.id === id)!.kind, channel.kind)
-              })
-            }
-          />
-        )}
-        <ChoiceField
-          label="Pull"
-          value={input.pull}
-          choices={[
-            ['internal', "board's own"],
-            ['fitted', 'resistor fitted'],
-            ['none', 'none'],
-          ]}
-          onKeep={(pull) =>
-            change('pull', (i) => {
-              i.pull = pull
-            })
-          }
-        />
-        <ChoiceField
-          label="Counts"
-          value={input.settle}
-          choices={[
-            ['settle', 'when settled'],
-            ['eager', 'at first edge'],
-          ]}
-          onKeep={(settle) =>
-            change('settling', (i) => {
-              i.settle = settle
-            })
-          }
-        />
-        <NumberField
-          label="Settle time"
-          unit="ms"
-          value={input.settleMs}
-          least={0}
-          most={1000}
-          onKeep={(ms) =>
-            change('settle time', (i) => {
-              i.settleMs = ms
-            })
-          }
-        />
-        {input.kind === 'momentary' && way.bindings.some((b) => b.gesture === 'hold') && (
-          <NumberField
-            label="Hold after"
-            unit="ms"
-            value={input.holdMs}
-            least={200}
-            most={10000}
-            onKeep={(ms) =>
-              change('hold time', (i) => {
-                if (i.kind === 'momentary') i.holdMs = ms
-              })
-            }
-          />
-        )}
+        <Fields rows={[INPUT_NAME]} of={input} change={change} />
+        <InputKindField input={input} />
+        <OtherSwitch way={way} input={input} channel={channel} change={changeWay} />
+        <Fields rows={[INPUT_PULL, SETTLING, INPUT_SETTLE_MS]} of={input} change={change} />
+        {held && <Fields rows={[HOLD]} of={input} change={change as Change<MomentaryInput>} />}
       </div>
       {input.kind === 'selector' && <SelectorTable input={input} />}
       <fieldset>
         <legend className="field-label">Gesture and what it does</legend>
         {way.bindings.map((binding, at) => (
-          <div key={at} className="mt-1 flex items-center gap-1.5">
-            <select
-              aria-label={`Gesture ${at + 1}`}
-              className="field"
-              value={binding.gesture}
-              onChange={(event) =>
-                changeWay('gesture', (w) => {
-                  const gesture = event.target.value as Gesture
-                  w.bindings[at] = {
-                    gesture,
-                    action:
-                      gesture === 'follow'
-                        ? 'follow'
-                        : gesture === 'select'
-                          ? 'level'
-                          : binding.action === 'follow' || binding.action === 'level'
-                            ? actions[0]![0]
-                            : binding.action,
-                  }
-                })
-              }
-            >
-              {[
-                ...GESTURES[input.kind],
-                ...(GESTURES[input.kind].some(([g]) => g === binding.gesture)
-                  ? []
-                  : [[binding.gesture, `${binding.gesture} (never made)`] as const]),
-              ].map(([gesture, name]) => (
-                <option key={gesture} value={gesture}>
-                  {name}
-                </option>
-              ))}
-            </select>
-            {binding.gesture === 'follow' || binding.gesture === 'select' ? (
-              <span className="field border-transparent bg-transparent">
-                {binding.gesture === 'follow' ? 'closed is on' : 'sets the level'}
-              </span>
-            ) : (
-              <select
-                aria-label={`Action ${at + 1}`}
-                className="field"
-                value={binding.action}
-                onChange={(event) =>
-                  changeWay('action', (w) => {
-                    w.bindings[at] = { ...binding, action: event.target.value as ChannelAction }
-                  })
-                }
-              >
-                {[
-                  ...actions,
-                  ...(actions.some(([one]) => one === binding.action)
-                    ? []
-                    : [[binding.action, `${binding.action} (does nothing)`] as const]),
-                ].map(([action, name]) => (
-                  <option key={action} value={action}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            )}
-            <button
-              type="button"
-              className="press-quiet"
-              disabled={way.bindings.length === 1}
-              aria-label={`Take gesture ${at + 1} out`}
-              onClick={() =>
-                changeWay('gesture out', (w) => {
-                  w.bindings.splice(at, 1)
-                })
-              }
-            >
-              out
-            </button>
-          </div>
+          <BindingLine
+            key={at}
+            at={at}
+            binding={binding}
+            way={way}
+            input={input}
+            channel={channel}
+            change={changeWay}
+          />
         ))}
         {way.bindings.length < 6 && input.kind !== 'selector' && (
           <button
             type="button"
             className="press-quiet -ml-1.5"
-            onClick={() =>
-              changeWay('gesture', (w) => {
-                w.bindings.push(
-                  input.kind === 'momentary'
-                    ? {
-                        gesture: 'hold',
-                        action: channel.kind === 'paired' ? 'stop' : channel.kind === 'pulsed' ? 'pulse' : 'off',
-                      }
-                    : { gesture: 'flip', action: actions[0]![0] },
-                )
-              })
-            }
+            onClick={() => changeWay('gesture', (target) => target.bindings.push(furtherBinding(input.kind, channel)))}
           >
             add a gesture
           </button>
@@ -259,47 +99,102 @@ export function WallFields({ way, channel }: { way: WallWay; channel: Channel })
   )
 }
 
-/** The level of each code; an empty field is a code that the switch does not make. */
-function SelectorTable({ input }: { input: SelectorInput }) {
-  const dispatch = useAppDispatch()
-  const change = (label: string, mutate: (input: SelectorInput) => void) =>
-    dispatch(
-      edit(`${input.name}: ${label}`, (draft) => {
-        const target = draft.inputs.find((i) => i.id === input.id)
-        if (target?.kind === 'selector') mutate(target)
-      }),
-    )
-  const setBits = (bits: number) =>
-    change(`${bits} bits`, (i) => {
-      i.bits = bits
-      i.table = Array.from({ length: 2 ** bits }, (_, code) => i.table[code] ?? null)
+interface Parts {
+  readonly way: WallWay
+  readonly input: Input
+  readonly channel: Channel
+  readonly change: Change<WallWay>
+}
+
+/** The same way by another switch of the controller. */
+function OtherSwitch({ way, input, channel, change }: Parts) {
+  const inputs = useAppSelector((state) => state.site.site!.inputs)
+  const same = inputs.filter((one) => one.controller === input.controller && one.kind !== 'contact')
+  if (same.length < 2) return null
+  const take = (id: string) =>
+    change('other switch', (target) => {
+      target.input = id as WallWay['input']
+      target.bindings = usualBindings(withId(same, id)!.kind, channel)
     })
   return (
-    <fieldset className="border-t border-hair pt-2">
-      <legend className="sr-only">Selector</legend>
-      <ChoiceField
-        label="Contacts (bits)"
-        value={String(input.bits) as '2'}
-        choices={(['1', '2', '3', '4'] as const).map((bits) => [bits as '2', bits] as const)}
-        onKeep={(bits) => setBits(Number(bits))}
+    <ChoiceField
+      label="Worked by"
+      value={way.input as string}
+      choices={same.map((one) => [one.id as string, one.name] as const)}
+      onKeep={take}
+    />
+  )
+}
+
+/** A gesture that goes with one action only takes that, any other keeps what it had. */
+function withGesture(binding: GestureBinding, gesture: Gesture, channel: Channel): GestureBinding {
+  if (gesture === 'follow') return { gesture, action: 'follow' }
+  if (gesture === 'select') return { gesture, action: 'level' }
+  const tied = binding.action === 'follow' || binding.action === 'level'
+  return { gesture, action: tied ? kindOf(channel).usual.press : binding.action }
+}
+
+/** What is chosen now stands among the choices, too, and says what becomes of it. */
+const withPresent = <V extends string>(choices: readonly (readonly [V, string])[], present: V, words: string) =>
+  choices.some(([one]) => one === present) ? choices : [...choices, [present, words] as const]
+
+const TIED: Partial<Record<Gesture, string>> = { follow: 'closed is on', select: 'sets the level' }
+
+function BindingLine({ at, binding, way, input, channel, change }: Parts & { at: number; binding: GestureBinding }) {
+  const gestures = withPresent(GESTURES[input.kind], binding.gesture, `${binding.gesture} (never made)`)
+  const does = understands(channel, binding.action) ? binding.action : `${binding.action} (does nothing)`
+  const actions = withPresent(actionsFor(channel), binding.action, does)
+  const set = (what: string, next: GestureBinding) =>
+    change(what, (target) => {
+      target.bindings[at] = next
+    })
+  const tied = TIED[binding.gesture]
+  return (
+    <div className="mt-1 flex items-center gap-1.5">
+      <Select
+        label={`Gesture ${at + 1}`}
+        value={binding.gesture}
+        choices={gestures}
+        onPick={(gesture) => set('gesture', withGesture(binding, gesture, channel))}
       />
-      <div className="mt-1.5 grid grid-cols-4 gap-1.5">
-        {input.table.map((level, code) => (
-          <TextField
-            key={code}
-            mono
-            label={code.toString(2).padStart(input.bits, '0').split('').reverse().join('')}
-            value={level === null ? '' : String(level)}
-            check={(text) => (/^[0-8]?$/.test(text.trim()) ? null : '0–8')}
-            onKeep={(text) =>
-              change(`code ${code}`, (i) => {
-                i.table[code] = text.trim() === '' ? null : Number(text)
-              })
-            }
-          />
-        ))}
-      </div>
-      <p className="mt-0.5 text-small text-soft">bit 1 first: 1 is closed. Level of each code.</p>
-    </fieldset>
+      {tied ? (
+        <span className="field border-transparent bg-transparent">{tied}</span>
+      ) : (
+        <Select
+          label={`Action ${at + 1}`}
+          value={binding.action}
+          choices={actions}
+          onPick={(action) => set('action', { ...binding, action })}
+        />
+      )}
+      <button
+        type="button"
+        className="press-quiet"
+        disabled={way.bindings.length === 1}
+        aria-label={`Take gesture ${at + 1} out`}
+        onClick={() => change('gesture out', (target) => target.bindings.splice(at, 1))}
+      >
+        out
+      </button>
+    </div>
+  )
+}
+
+interface SelectProps<V extends string> {
+  readonly label: string
+  readonly value: V
+  readonly choices: readonly (readonly [V, string])[]
+  readonly onPick: (value: V) => void
+}
+
+function Select<V extends string>({ label, value, choices, onPick }: SelectProps<V>) {
+  return (
+    <select aria-label={label} className="field" value={value} onChange={(event) => onPick(event.target.value as V)}>
+      {choices.map(([choice, name]) => (
+        <option key={choice} value={choice}>
+          {name}
+        </option>
+      ))}
+    </select>
   )
 }

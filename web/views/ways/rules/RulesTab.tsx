@@ -1,29 +1,23 @@
-import { useSide } from '../WaysTabs'
-import { channelOf, type Controller } from '../../../../core/site'
+import { channelOf, type Controller, type Rule } from '../../../../core/site'
 import { ruleWords } from '../../../../core/ways'
-import { ChoiceField, NumberField } from '../../../parts/fields'
-import { edit } from '../../../store/editing'
-import { screenActions } from '../../../store/screenSlice'
-import { useAppDispatch, useAppSelector } from '../../../store/store'
+import { Fields, fieldsOf } from '../../../parts/form'
+import { useAppSelector } from '../../../store/store'
+import { useChange, withId } from '../../../store/useChange'
+import { useShowCell } from '../useShowCell'
 import { Controls } from './Controls'
 import { Groups } from './Groups'
 import { Sensors } from './Sensors'
 
 /**
- * What happens by itself, and what is worked together: rules, their sensors, the auto mode, groups, and the ways to
- * both.
+ * What happens by itself, and what is worked together: rules, their sensors, the auto mode, groups, and the ways to both.
  */
 export function RulesTab() {
-  const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const narrowed = useAppSelector((state) => state.screen.controller)
-  const [, setSide] = useSide()
-  const here = (id: string) => narrowed === null || id === narrowed
-  const rules = site.rules.filter((rule) => here(channelOf(site, rule.channel)!.controller))
-  const ruled = site.controllers.filter(
-    (controller) =>
-      here(controller.id) && site.rules.some((rule) => channelOf(site, rule.channel)!.controller === controller.id),
-  )
+  const homeOf = (rule: Rule): string => channelOf(site, rule.channel)!.controller
+  const rules = site.rules.filter((rule) => narrowed === null || homeOf(rule) === narrowed)
+  const homes = new Set(rules.map(homeOf))
+  const ruled = site.controllers.filter((controller) => homes.has(controller.id))
   return (
     <div className="grid grid-cols-2 gap-8">
       <div className="space-y-5">
@@ -33,27 +27,9 @@ export function RulesTab() {
             <p className="mt-1 text-note text-soft">No rule yet: pick the Rules cell of a channel in the crossbar.</p>
           )}
           <ul>
-            {rules.map((rule) => {
-              const words = ruleWords(site, rule)
-              return (
-                <li key={rule.id} className="flex items-baseline gap-3 border-b border-hair py-1.5">
-                  <button
-                    type="button"
-                    className="press-quiet -ml-1.5 w-36 shrink-0 text-left font-semibold"
-                    onClick={() => {
-                      dispatch(screenActions.cellPicked({ channel: rule.channel, column: 'rule' }))
-                      setSide('crossbar')
-                    }}
-                  >
-                    {channelOf(site, rule.channel)!.name}
-                  </button>
-                  <span className="min-w-0">
-                    <span className="font-semibold">{words.title}</span>{' '}
-                    <span className="text-note text-soft">{words.detail}</span>
-                  </span>
-                </li>
-              )
-            })}
+            {rules.map((rule) => (
+              <RuleLine key={rule.id} rule={rule} />
+            ))}
           </ul>
         </section>
         {ruled.length > 0 && (
@@ -74,14 +50,59 @@ export function RulesTab() {
   )
 }
 
+function RuleLine({ rule }: { rule: Rule }) {
+  const site = useAppSelector((state) => state.site.site)!
+  const showCell = useShowCell()
+  const words = ruleWords(site, rule)
+  return (
+    <li className="flex items-baseline gap-3 border-b border-hair py-1.5">
+      <button
+        type="button"
+        className="press-quiet -ml-1.5 w-36 shrink-0 text-left font-semibold"
+        onClick={() => showCell(rule.channel, 'rule')}
+      >
+        {channelOf(site, rule.channel)!.name}
+      </button>
+      <span className="min-w-0">
+        <span className="font-semibold">{words.title}</span> <span className="text-note text-soft">{words.detail}</span>
+      </span>
+    </li>
+  )
+}
+
+type Auto = Controller['auto']
+const field = fieldsOf<Auto>()
+const AUTO = [
+  field.choice(
+    'Starts in',
+    'start',
+    [
+      ['auto', 'auto'],
+      ['manual', 'manual'],
+    ],
+    { what: 'start' },
+  ),
+  field.choice(
+    'A hand’s command',
+    'hand',
+    [
+      ['yield', 'holds a while'],
+      ['leave', 'ends auto'],
+      ['ignore', 'is refused'],
+    ],
+    { what: 'hand' },
+  ),
+  field.number('For', 'yieldMinutes', {
+    what: 'yield',
+    unit: 'min',
+    least: 1,
+    most: 1_440,
+    when: (auto) => auto.hand === 'yield',
+  }),
+]
+
 function AutoFields({ controller }: { controller: Controller }) {
-  const dispatch = useAppDispatch()
-  const change = (label: string, mutate: (auto: Controller['auto']) => void) =>
-    dispatch(
-      edit(`${controller.name}: ${label}`, (draft) =>
-        mutate(draft.controllers.find((c) => c.id === controller.id)!.auto),
-      ),
-    )
+  const change = useChange(controller.name, (draft) => withId(draft.controllers, controller.id)?.auto)
   return (
     <div
       role="group"
@@ -89,47 +110,7 @@ function AutoFields({ controller }: { controller: Controller }) {
       className="grid grid-cols-[5.5rem_5.2rem_1fr_4rem] items-end gap-2 border-b border-hair py-1.5"
     >
       <span className="font-place self-center font-semibold">{controller.name}</span>
-      <ChoiceField
-        label="Starts in"
-        value={controller.auto.start}
-        choices={[
-          ['auto', 'auto'],
-          ['manual', 'manual'],
-        ]}
-        onKeep={(start) =>
-          change('start', (auto) => {
-            auto.start = start
-          })
-        }
-      />
-      <ChoiceField
-        label="A hand’s command"
-        value={controller.auto.hand}
-        choices={[
-          ['yield', 'holds a while'],
-          ['leave', 'ends auto'],
-          ['ignore', 'is refused'],
-        ]}
-        onKeep={(hand) =>
-          change('hand', (auto) => {
-            auto.hand = hand
-          })
-        }
-      />
-      {controller.auto.hand === 'yield' && (
-        <NumberField
-          label="For"
-          unit="min"
-          value={controller.auto.yieldMinutes}
-          least={1}
-          most={1_440}
-          onKeep={(minutes) =>
-            change('yield', (auto) => {
-              auto.yieldMinutes = minutes
-            })
-          }
-        />
-      )}
+      <Fields rows={AUTO} of={controller.auto} change={change} />
     </div>
   )
 }

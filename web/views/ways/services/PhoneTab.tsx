@@ -10,13 +10,14 @@ import {
 } from '@dnd-kit/core'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import type { Service, Site, Widget } from '../../../../core/site'
-import { familyOf, moveWidget } from '../../../../core/ways'
-import { ChoiceField, TextField, TickField } from '../../../parts/fields'
+import type { Point, Service, Site, Widget } from '../../../../core/site'
+import { moveWidget } from '../../../../core/ways'
+import { familyOf } from '../../../../core/services'
 import { PhoneScreen } from '../../../parts/PhoneScreen'
 import { edit } from '../../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
-import { WIDGET_CHOICES } from '../AppFields'
+import { withId } from '../../../store/useChange'
+import { WidgetFields } from './WidgetFields'
 
 /** The phone's screens, laid out by dragging; the same screens show live values in the trial. */
 export function PhoneTab() {
@@ -46,22 +47,45 @@ export function PhoneTab() {
   )
 }
 
+/** Values that widgets were tried with here; they touch nothing. */
+function useTried(service: Service) {
+  const [tried, setTried] = useState<Record<string, number>>({})
+  const shownOf = (widget: Widget, point: Point) => {
+    const value = tried[point.id] ?? point.default
+    return { value, on: (value !== point.min) !== widget.inverted, reachable: true }
+  }
+  const touch = (widget: Widget, on: boolean, value?: number) => {
+    const point = withId(service.points, widget.point)!
+    const sent = value ?? (on !== widget.inverted ? point.max : point.min)
+    setTried((before) => ({ ...before, [point.id]: sent }))
+  }
+  return { shownOf, touch }
+}
+
 function Screen({ site, service }: { site: Site; service: Service }) {
   const dispatch = useAppDispatch()
   const [picked, setPicked] = useState<string | null>(null)
-  const [tried, setTried] = useState<Record<string, number>>({})
+  const { shownOf, touch } = useTried(service)
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor),
   )
   const widget = service.widgets.find((one) => one.id === picked)
   const drop = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id)
-      dispatch(
-        edit(`move ${service.widgets.find((one) => one.id === active.id)?.name} on the phone`, (draft) =>
-          moveWidget(draft, service.id, String(active.id), String(over.id)),
-        ),
-      )
+    if (!over || active.id === over.id) return
+    const name = withId(service.widgets, String(active.id))?.name
+    dispatch(
+      edit(`move ${name} on the phone`, (draft) => moveWidget(draft, service.id, String(active.id), String(over.id))),
+    )
+  }
+  const wrap = (one: Widget, inside: ReactNode) => (
+    <Movable widget={one} picked={picked === one.id} onPick={() => setPicked(one.id)}>
+      {inside}
+    </Movable>
+  )
+  const tried = (one: Widget, on: boolean, value?: number) => {
+    setPicked(one.id)
+    touch(one, on, value)
   }
   return (
     <section aria-label={service.name} className="grid grid-cols-[21rem_1fr] gap-6">
@@ -69,27 +93,7 @@ function Screen({ site, service }: { site: Site; service: Service }) {
         <h2 className="rule-head">{service.name}</h2>
         <DndContext sensors={sensors} onDragEnd={drop}>
           <div className="mt-2">
-            <PhoneScreen
-              site={site}
-              service={service}
-              shownOf={(one, point) => {
-                const value = tried[point.id] ?? point.default
-                return { value, on: (value !== point.min) !== one.inverted, reachable: true }
-              }}
-              touch={(one, on, value) => {
-                const point = service.points.find((p) => p.id === one.point)!
-                setPicked(one.id)
-                setTried((before) => ({
-                  ...before,
-                  [point.id]: value ?? (on !== one.inverted ? point.max : point.min),
-                }))
-              }}
-              wrap={(one, inside) => (
-                <Movable widget={one} picked={picked === one.id} onPick={() => setPicked(one.id)}>
-                  {inside}
-                </Movable>
-              )}
-            />
+            <PhoneScreen site={site} service={service} shownOf={shownOf} touch={tried} wrap={wrap} />
           </div>
         </DndContext>
       </div>
@@ -102,138 +106,40 @@ function Screen({ site, service }: { site: Site; service: Service }) {
   )
 }
 
+interface MovableProps {
+  readonly widget: Widget
+  readonly picked: boolean
+  readonly onPick: () => void
+  readonly children: ReactNode
+}
+
 /** A widget with a handle to drag it by, and a place to drop others on. */
-function Movable({
-  widget,
-  picked,
-  onPick,
-  children,
-}: {
-  widget: Widget
-  picked: boolean
-  onPick: () => void
-  children: ReactNode
-}) {
-  const drag = useDraggable({ id: widget.id })
+function Movable({ widget, picked, onPick, children }: MovableProps) {
+  const { transform, ...drag } = useDraggable({ id: widget.id })
   const place = useDroppable({ id: widget.id })
+  const outline = place.isOver ? 'outline-3 outline-brass-fill' : picked ? 'outline-2 outline-ink' : ''
+  const moved = transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 10 } : undefined
+  const hold = (node: HTMLDivElement | null) => {
+    drag.setNodeRef(node)
+    place.setNodeRef(node)
+  }
   return (
-    <div
-      ref={(node) => {
-        drag.setNodeRef(node)
-        place.setNodeRef(node)
-      }}
-      className={`relative h-full ${place.isOver ? 'outline-3 outline-brass-fill' : picked ? 'outline-2 outline-ink' : ''}`}
-      style={
-        drag.transform
-          ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`, zIndex: 10 }
-          : undefined
-      }
-    >
+    <div ref={hold} className={`relative h-full ${outline}`} style={moved}>
       {children}
       <button
         type="button"
         {...drag.listeners}
         {...drag.attributes}
         aria-label={`Move ${widget.name}`}
-        className="absolute top-0.5 right-0.5 flex size-6 cursor-grab items-center justify-center text-soft hover:text-ink"
+        className={
+          'absolute top-0.5 right-0.5 flex size-6 cursor-grab items-center justify-center text-soft hover:text-ink'
+        }
         onClick={onPick}
       >
         <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
           <path d="M1 3h10M1 6h10M1 9h10" stroke="currentColor" strokeWidth="1.4" />
         </svg>
       </button>
-    </div>
-  )
-}
-
-function WidgetFields({ service, widget }: { service: Service; widget: Widget }) {
-  const dispatch = useAppDispatch()
-  const point = service.points.find((one) => one.id === widget.point)!
-  const change = (label: string, mutate: (widget: Widget) => void) =>
-    dispatch(
-      edit(`${widget.name}: ${label}`, (draft) =>
-        mutate(draft.services.find((s) => s.id === service.id)!.widgets.find((w) => w.id === widget.id)!),
-      ),
-    )
-  const word = (text: string): string | null => (text.trim() ? null : 'a word is needed')
-  return (
-    <div className="max-w-md self-start">
-      <h2 className="rule-head">{widget.name}</h2>
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        <TextField
-          label="Name"
-          value={widget.name}
-          check={word}
-          onKeep={(name) =>
-            change('name', (w) => {
-              w.name = name
-            })
-          }
-        />
-        <ChoiceField
-          label="Widget"
-          value={widget.kind}
-          choices={WIDGET_CHOICES}
-          onKeep={(kind) =>
-            change('kind', (w) => {
-              w.kind = kind
-              w.labels = kind === 'mode' ? (w.labels ?? ['off', 'on']) : null
-            })
-          }
-        />
-        <ChoiceField
-          label="Width"
-          value={widget.width}
-          choices={[
-            ['half', 'half'],
-            ['full', 'full'],
-          ]}
-          onKeep={(width) =>
-            change('width', (w) => {
-              w.width = width
-            })
-          }
-        />
-        {widget.kind === 'mode' && widget.labels && (
-          <>
-            <TextField
-              label={`At ${point.min} it says`}
-              value={widget.labels[0]}
-              check={word}
-              onKeep={(text) =>
-                change('label', (w) => {
-                  if (w.labels) w.labels[0] = text
-                })
-              }
-            />
-            <TextField
-              label={`At ${point.max} it says`}
-              value={widget.labels[1]}
-              check={word}
-              onKeep={(text) =>
-                change('label', (w) => {
-                  if (w.labels) w.labels[1] = text
-                })
-              }
-            />
-          </>
-        )}
-      </div>
-      <div className="mt-2">
-        <TickField
-          label="Inverted in the widget"
-          value={widget.inverted}
-          onKeep={(inverted) =>
-            change('inversion', (w) => {
-              w.inverted = inverted
-            })
-          }
-        />
-      </div>
-      <p className="mt-2 text-note text-soft">
-        vp{point.vp}: {point.min}–{point.max} by {point.step}
-        {point.unit ? ` ${point.unit}` : ''}, {point.access}.
-      </p>
     </div>
   )
 }

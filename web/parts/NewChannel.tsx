@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { modulesIn } from '../../../core/boards'
-import { idFromName, newChannel, newStepped, type Channel, type RoomId } from '../../../core/site'
-import { edit } from '../../store/editing'
-import { screenActions } from '../../store/screenSlice'
-import { useAppDispatch, useAppSelector } from '../../store/store'
+import { modulesIn } from '../../core/boards'
+import { idFromName, newChannel, newStepped, type Channel, type RoomId, CHANNEL_KINDS } from '../../core/site'
+import { edit } from '../store/editing'
+import { screenActions } from '../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../store/store'
 
 /** The last line of the crossbar: name a thing, and it is a channel. */
 export function NewChannel({ fixed }: { fixed?: string }) {
@@ -85,7 +85,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
       <label className="w-28">
         <span className="field-label">Kind</span>
         <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
-          {(['switched', 'pulsed', 'paired', 'feed'] as const).map((one) => (
+          {CHANNEL_KINDS.filter((one) => one !== 'stepped').map((one) => (
             <option key={one} value={one}>
               {one}
             </option>

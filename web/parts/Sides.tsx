@@ -1,0 +1,67 @@
+import { lazy, Suspense, type ComponentType } from 'react'
+import { useSearchParams } from 'react-router'
+
+/** A side of a view: its place in the address, its name on the tab, and what it shows. */
+export interface Side<Props> {
+  readonly id: string
+  readonly name: string
+  readonly View: ComponentType<Props>
+}
+
+/** A side whose code comes when it is looked at. */
+export const side = <Props,>(id: string, name: string, load: () => Promise<ComponentType<Props>>): Side<Props> => ({
+  id,
+  name,
+  View: lazy(async () => ({ default: await load() })) as unknown as ComponentType<Props>,
+})
+
+/** Which side is looked at; kept in the address, so that it can be linked and reloaded. The first needs no word there. */
+export function useSide<Row extends { readonly id: string }>(sides: readonly Row[]): [Row, (id: string) => void] {
+  const [parameters, setParameters] = useSearchParams()
+  const first = sides[0]!
+  const asked = sides.find(({ id }) => id === parameters.get('side')) ?? first
+  return [asked, (id) => setParameters(id === first.id ? {} : { side: id }, { replace: true })]
+}
+
+interface TabsProps {
+  readonly label: string
+  readonly sides: readonly { readonly id: string; readonly name: string }[]
+  readonly current: string
+  readonly onPick: (id: string) => void
+}
+
+export function SideTabs({ label, sides, current, onPick }: TabsProps) {
+  return (
+    <div role="group" aria-label={label} className="flex gap-4 border-b border-hair">
+      {sides.map(({ id, name }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={current === id}
+          className={
+            '-mb-px min-h-7 border-b-3 border-transparent pb-1 text-soft hover:text-ink ' +
+            'aria-pressed:border-brass-fill aria-pressed:font-semibold aria-pressed:text-ink'
+          }
+          onClick={() => onPick(id)}
+        >
+          {name}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+/** The side that is looked at, or that it is on its way. */
+export function SideView<Props extends object>({ side: { View }, ...props }: { side: Side<Props> } & Props) {
+  return (
+    <Suspense
+      fallback={
+        <p role="status" className="mt-4 text-soft">
+          A moment …
+        </p>
+      }
+    >
+      <View {...(props as unknown as Props)} />
+    </Suspense>
+  )
+}

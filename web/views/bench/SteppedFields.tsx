@@ -1,0 +1,81 @@
+import type { SteppedChannel } from '../../../core/site'
+import { Fields, fieldsOf, type FieldRow } from '../../parts/form'
+import { useChannelChange } from './KindFields'
+
+const contactsText = (contacts: readonly number[]): string => contacts.map((contact) => contact + 1).join(' ')
+const wordsIn = (text: string): string[] =>
+  text
+    .trim()
+    .split(/[\s,+]+/)
+    .filter(Boolean)
+const contactsIn = (text: string): number[] => [...new Set(wordsIn(text).map((word) => Number(word) - 1))].sort()
+const contactsCheck = (text: string, { contacts }: SteppedChannel): string | null =>
+  wordsIn(text).every((word) => /^[1-4]$/.test(word) && Number(word) <= contacts)
+    ? null
+    : `contacts from 1 to ${contacts}`
+
+const field = fieldsOf<SteppedChannel>()
+const levelField = (level: number): FieldRow<SteppedChannel> =>
+  field.text(
+    `Level ${level} closes`,
+    {
+      read: (channel) => contactsText(channel.patterns[level] ?? []),
+      write: (channel, text) => {
+        channel.patterns[level] = contactsIn(text)
+      },
+    },
+    { what: `level ${level}`, mono: true, check: contactsCheck },
+  )
+
+const REST = [
+  field.text(
+    'Never together',
+    {
+      read: (channel) => contactsText(channel.never[0] ?? []),
+      write: (channel, text) => {
+        const set = contactsIn(text)
+        if (set.length) channel.never[0] = set
+        else channel.never.splice(0, 1)
+      },
+    },
+    { mono: true, check: contactsCheck },
+  ),
+  field.number('Gap', 'gapMs', { unit: 'ms', least: 0, most: 1000 }),
+  field.number('On gives level', 'onLevel', {
+    what: 'on level',
+    least: 1,
+    most: (channel) => channel.patterns.length - 1,
+  }),
+  field.tick('Up from the top is off', 'wrap', { what: 'wrap', place: 'self-end' }),
+]
+
+/** Contacts of each level, what must never be closed together, and the gap between. */
+export function SteppedFields({ channel }: { channel: SteppedChannel }) {
+  const change = useChannelChange(channel)
+  const levels = channel.patterns.slice(1).map((_, i) => levelField(i + 1))
+  const more = () =>
+    change('one level more', (target) => {
+      target.patterns.push([])
+    })
+  const less = () =>
+    change('one level less', (target) => {
+      target.patterns.pop()
+      target.onLevel = Math.min(target.onLevel, target.patterns.length - 1)
+    })
+  return (
+    <fieldset className="border-t border-hair pt-2">
+      <legend className="sr-only">Levels</legend>
+      <div className="grid grid-cols-4 gap-2">
+        <Fields rows={[...levels, ...REST]} of={channel} change={change} />
+      </div>
+      <div className="mt-1 flex gap-2">
+        <button type="button" className="press-quiet -ml-1.5" disabled={channel.patterns.length >= 9} onClick={more}>
+          one level more
+        </button>
+        <button type="button" className="press-quiet" disabled={channel.patterns.length <= 2} onClick={less}>
+          one level less
+        </button>
+      </div>
+    </fieldset>
+  )
+}

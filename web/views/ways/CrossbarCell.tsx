@@ -1,0 +1,80 @@
+import { memo, type FocusEvent, type MouseEvent } from 'react'
+import type { Finding } from '../../../core/findings'
+import { COLUMN_NAMES, type Cell } from '../../../core/ways'
+import { FindingTags } from '../../parts/FindingTag'
+import { PinMark } from '../../parts/PinMark'
+import { screenActions } from '../../store/screenSlice'
+import { useAppDispatch } from '../../store/store'
+import { chooseAlso, focusCell } from './crossbarChoice'
+
+interface CellProps {
+  readonly cell: Cell
+  readonly name: string
+  readonly findings: readonly Finding[]
+  readonly reachable: boolean
+  readonly picked: boolean
+}
+
+/** An edit makes a new site, and each row works out its cells anew; most of them look as they did. */
+const looksTheSame = (a: CellProps, b: CellProps): boolean =>
+  a.name === b.name &&
+  a.reachable === b.reachable &&
+  a.picked === b.picked &&
+  a.cell.channel === b.cell.channel &&
+  a.cell.mark === b.cell.mark &&
+  a.cell.title === b.cell.title &&
+  a.cell.detail === b.cell.detail &&
+  a.findings.length === b.findings.length &&
+  a.findings.every((finding, i) => finding === b.findings[i])
+
+const LOOKS =
+  'group relative cursor-pointer border-l border-hair py-1.5 pr-1.5 pl-6 outline-offset-[-2px] hover:bg-panel ' +
+  'aria-selected:bg-panel aria-selected:outline-2 aria-selected:outline-ink'
+
+export const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, reachable, picked }: CellProps) {
+  const dispatch = useAppDispatch()
+  const { channel, column } = cell
+  const pick = ({ shiftKey, ctrlKey, metaKey }: MouseEvent) =>
+    dispatch(
+      shiftKey || ctrlKey || metaKey ? chooseAlso(channel, shiftKey) : screenActions.cellPicked({ channel, column }),
+    )
+  const reached = (event: FocusEvent) => {
+    if (event.target.matches(':focus-visible')) dispatch(focusCell(channel, column))
+  }
+  return (
+    <div
+      role="gridcell"
+      tabIndex={reachable ? 0 : -1}
+      aria-selected={picked}
+      aria-label={cell.mark === 'empty' ? `${name} by ${COLUMN_NAMES[column]}: no way yet` : undefined}
+      data-cell={`${channel}/${column}`}
+      className={LOOKS}
+      onClick={pick}
+      onFocus={reached}
+    >
+      <Wire cell={cell} />
+      <span
+        className={`block font-semibold [overflow-wrap:anywhere] ${cell.title.length > 14 ? 'text-note leading-tight' : ''}`}
+      >
+        {cell.title || ' '}
+      </span>
+      <span className="block min-h-4 text-small leading-tight text-soft">{cell.detail}</span>
+      <FindingTags findings={findings} />
+    </div>
+  )
+}, looksTheSame)
+
+/** The bus line that runs into the cell, and the pin on it; beyond an empty socket it goes on thin. */
+function Wire({ cell }: { cell: Cell }) {
+  return (
+    <>
+      <span aria-hidden="true" className="absolute top-[1.06rem] left-0 h-px w-5 bg-bus" />
+      {cell.mark === 'empty' && (
+        <span aria-hidden="true" className="absolute top-[1.06rem] right-0 left-5 h-px bg-hair" />
+      )}
+      <span className="absolute top-[0.66rem] left-1.5">
+        <PinMark mark={cell.mark} />
+      </span>
+    </>
+  )
+}

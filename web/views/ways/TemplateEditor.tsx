@@ -1,0 +1,126 @@
+import { useDeferredValue, useMemo, useState } from 'react'
+import { mappingReference, renderTemplate, type Rendered } from '../../../core/outputs'
+import type { Template } from '../../../core/site'
+import { Fields, fieldsOf, needsName } from '../../parts/form'
+import { save } from '../../parts/save'
+import { edit } from '../../store/editing'
+import { useAppDispatch, useAppSelector } from '../../store/store'
+import { useChange, withId, type Change } from '../../store/useChange'
+
+const field = fieldsOf<Template>()
+const FIELDS = [
+  field.text('Name', 'name', { check: needsName }),
+  field.text('File', 'fileName', {
+    what: 'file name',
+    mono: true,
+    check: (value) => (/^[A-Za-z0-9._-]{1,60}$/.test(value.trim()) ? null : 'letters, digits, dot, dash'),
+  }),
+]
+const LONGEST_SHOWN = 40_000
+
+export function TemplateEditor({ template }: { template: Template }) {
+  const site = useAppSelector((state) => state.site.site)!
+  const [text, setText] = useState(template.text)
+  const shown = useDeferredValue(text)
+  const rendered = useMemo(() => renderTemplate(site, shown), [site, shown])
+  const change = useChange(template.name, (draft) => withId(draft.templates, template.id))
+  const keep = () => {
+    if (text === template.text) return
+    change('text', (target) => {
+      target.text = text
+    })
+  }
+  return (
+    <div className="mt-3">
+      <EditorHead template={template} rendered={rendered} change={change} />
+      <div className="grid grid-cols-2 gap-4">
+        <label className="block">
+          <span className="field-label">Template (Liquid)</span>
+          <textarea
+            className="field h-96 resize-y font-mono text-note leading-5"
+            spellCheck={false}
+            maxLength={50_000}
+            aria-invalid={!rendered.ok}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onBlur={keep}
+          />
+        </label>
+        <Result rendered={rendered} />
+      </div>
+      <Reference />
+    </div>
+  )
+}
+
+interface HeadProps {
+  readonly template: Template
+  readonly rendered: Rendered
+  readonly change: Change<Template>
+}
+
+function EditorHead({ template, rendered, change }: HeadProps) {
+  const dispatch = useAppDispatch()
+  const out = edit(`no template ${template.name}`, (draft) => {
+    draft.templates = draft.templates.filter((one) => one.id !== template.id)
+  })
+  return (
+    <div className="mb-2 grid grid-cols-[14rem_14rem_1fr] items-end gap-3">
+      <Fields rows={FIELDS} of={template} change={change} />
+      <div className="flex justify-end gap-1.5">
+        <button
+          type="button"
+          className="press"
+          disabled={!rendered.ok}
+          onClick={() => rendered.ok && save(template.fileName, rendered.text, 'text/plain')}
+        >
+          Save {template.fileName}
+        </button>
+        <button type="button" className="press-quiet" onClick={() => dispatch(out)}>
+          take out
+        </button>
+      </div>
+    </div>
+  )
+}
+
+function Result({ rendered }: { rendered: Rendered }) {
+  return (
+    <div>
+      <span className="field-label">What it gives</span>
+      {rendered.ok ? (
+        <pre
+          tabIndex={0}
+          aria-label="What it gives"
+          className={
+            'h-96 overflow-auto border border-hair bg-panel p-2 font-mono text-note leading-5 whitespace-pre-wrap'
+          }
+        >
+          {rendered.text.slice(0, LONGEST_SHOWN)}
+        </pre>
+      ) : (
+        <p role="alert" className="border-l-4 border-error bg-panel p-3 text-error">
+          {rendered.line === null ? '' : `Line ${rendered.line}: `}
+          {rendered.message}
+        </p>
+      )}
+    </div>
+  )
+}
+
+function Reference() {
+  const site = useAppSelector((state) => state.site.site)!
+  const reference = useMemo(() => mappingReference(site), [site])
+  return (
+    <details className="mt-3 text-note">
+      <summary className="cursor-pointer font-semibold">What a template can use</summary>
+      <ul className="mt-1 columns-3 gap-4">
+        {reference.map((one) => (
+          <li key={one.path} className="truncate">
+            <span className="font-mono">{one.path}</span> <span className="text-soft">{one.example}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  )
+}

@@ -1,0 +1,71 @@
+import type { Hub, Limits, Service, ServiceProfile } from '../../../../core/site'
+import { limitExceeded, limitsUsed, setLimit, type Quota } from '../../../../core/services'
+import { TextField } from '../../../parts/fields'
+import { edit } from '../../../store/editing'
+import { useAppDispatch, useAppSelector } from '../../../store/store'
+
+const LIMITS: readonly (readonly [keyof Limits, string])[] = [
+  ['devices', 'Devices'],
+  ['points', 'Points a device'],
+  ['widgets', 'Widgets a device'],
+  ['nameLength', 'Name length'],
+  ['updateMs', 'Least time between values, ms'],
+  ['messagesDay', 'Messages a day'],
+  ['messagesMonth', 'Messages a month'],
+  ['bytesMonth', 'Bytes a month'],
+]
+
+interface Props {
+  readonly kind: ServiceProfile
+  readonly item: Service | Hub
+  readonly quota: Quota | undefined
+}
+
+/** The plan's limits beside what the mapping uses; a corrected limit makes a copy of the kind in the site. */
+export function LimitFields({ kind, item, quota }: Props) {
+  const site = useAppSelector((state) => state.site.site)!
+  const used = limitsUsed(site, item, quota)
+  return (
+    <section aria-label="Limits of the plan">
+      <h2 className="rule-head">Plan: used, of what it allows</h2>
+      <div className="mt-1 grid grid-cols-4 gap-x-3 gap-y-2">
+        {LIMITS.map(([limit, label]) => (
+          <LimitField key={limit} kind={kind} limit={limit} label={label} used={used[limit]} />
+        ))}
+      </div>
+    </section>
+  )
+}
+
+interface FieldProps {
+  readonly kind: ServiceProfile
+  readonly limit: keyof Limits
+  readonly label: string
+  readonly used: number | undefined
+}
+
+function LimitField({ kind, limit, label, used }: FieldProps) {
+  const dispatch = useAppDispatch()
+  const allowed = kind.limits[limit]
+  const over = used !== undefined && limitExceeded(limit, allowed, used)
+  const keep = (text: string) => {
+    const value = text.trim() === '' ? null : Number(text)
+    dispatch(edit(`${kind.name}: ${label.toLowerCase()}`, (draft) => setLimit(draft, kind.id, limit, value)))
+  }
+  return (
+    <div>
+      <TextField
+        mono
+        label={label}
+        value={allowed === null ? '' : String(allowed)}
+        check={(text) => (/^\d{0,9}$/.test(text.trim()) && text.trim() !== '0' ? null : 'a whole number, or nothing')}
+        onKeep={keep}
+      />
+      {used !== undefined && (
+        <p className={`mt-0.5 text-small ${over ? 'font-semibold text-error' : 'text-soft'}`}>
+          {`${over ? '✕ ' : ''}${used.toLocaleString('en')} used`}
+        </p>
+      )}
+    </div>
+  )
+}

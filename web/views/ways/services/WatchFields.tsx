@@ -1,0 +1,43 @@
+import type { Hub, Watch } from '../../../../core/site'
+import { usualWatch } from '../../../../core/ways'
+import { Fields, fieldsOf } from '../../../parts/form'
+import { edit } from '../../../store/editing'
+import { useAppDispatch } from '../../../store/store'
+import { useChange, withId } from '../../../store/useChange'
+
+const field = fieldsOf<Watch>()
+const FIELDS = [
+  field.number('Heartbeat heard each', 'watchMs', { what: 'heartbeat', unit: 'ms', least: 1_000, most: 600_000 }),
+  field.number('Local after', 'graceMs', { what: 'grace', unit: 'ms more', least: 0, most: 600_000 }),
+  field.number('Trusted again after', 'steadyMs', { what: 'steady', unit: 'ms steady', least: 0, most: 600_000 }),
+  field.choice(
+    'Watch runs on',
+    'runsOn',
+    [
+      ['controllers', 'the controllers'],
+      ['other machine', 'another machine'],
+      ['hub machine', 'the hub’s own machine'],
+    ],
+    { what: 'place' },
+  ),
+]
+
+/** The heartbeat by which controllers judge whether the hub lives. */
+export function WatchFields({ hub }: { hub: Hub }) {
+  const dispatch = useAppDispatch()
+  const change = useChange(`watch of ${hub.name}`, (draft) => withId(draft.hubs, hub.id)?.watch)
+  const begin = edit(`watch of ${hub.name}`, (draft) => {
+    withId(draft.hubs, hub.id)!.watch = usualWatch()
+  })
+  if (!hub.watch)
+    return (
+      <button type="button" className="press" onClick={() => dispatch(begin)}>
+        Watch its heartbeat
+      </button>
+    )
+  return (
+    <section aria-label="Watch" className="grid grid-cols-4 gap-3 border-y border-hair py-2">
+      <Fields rows={FIELDS} of={hub.watch} change={change} />
+    </section>
+  )
+}
