@@ -1,4 +1,4 @@
-import { planAndWrite } from '../core/bench'
+import { planAndWrite } from '../core/pins'
 import { moduleIn } from '../core/boards'
 import { EXAMPLE_TEMPLATES } from '../core/outputs'
 import {
@@ -41,9 +41,9 @@ import {
   addVoiceWay,
   addWallWay,
   freeChar,
-  SERVICE_KINDS,
   usualBindings,
 } from '../core/ways'
+import { SERVICE_KINDS } from '../core/services'
 
 /** The demo sites, made up: a small studio, the same before anyone looked at it, and Fernhollow Pottery. */
 

@@ -62,5 +62,6 @@ export {
   type SupplyProfile,
 } from './modules'
 export { BoardProfile, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
+export { pinNotes } from './pinNotes'
 export { gpioSpots, pinName, readPin, spotOf, type PinReading } from './read'
 export { readProfile, type ProfileAnswer } from './readProfile'

@@ -1,10 +1,18 @@
-import { idFromName, newChannel, roomOf, type Channel, type Controller, type RoomId, type Site } from '../site'
+import {
+  idFromName,
+  newChannel,
+  roomOf,
+  type Channel,
+  type Controller,
+  type RoomId,
+  type Site,
+  CHANNEL_KINDS,
+} from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
 import { readRows, type Row, type RowError } from './rows'
 
 /** The export's columns; those that the table only shows (pin, load, watts, ways) are read and left alone. */
 const COLUMNS = ['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'] as const
-const KINDS = ['switched', 'stepped', 'pulsed', 'paired', 'feed'] as const
 
 interface Wanted {
   readonly row: number
@@ -70,8 +78,8 @@ function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
   if (cell('id') !== '' && !old) refuse('id', `there is no channel “${cell('id')}”; leave the id empty for a new one`)
   if (cell('name') === '' || cell('name').length > 60) refuse('name', 'a name of 1 to 60 characters is needed')
   if (cell('room').length > 60) refuse('room', 'at most 60 characters')
-  const kind = KINDS.find((one) => one === (cell('kind') || (old?.kind ?? 'switched')))
-  if (!kind) refuse('kind', `“${cell('kind')}” is none of ${KINDS.join(', ')}`)
+  const kind = CHANNEL_KINDS.find((one) => one === (cell('kind') || (old?.kind ?? 'switched')))
+  if (!kind) refuse('kind', `“${cell('kind')}” is none of ${CHANNEL_KINDS.join(', ')}`)
   if (old && kind && old.kind !== kind) refuse('kind', `${old.name} is ${old.kind}; a table does not change a kind`)
   const controller =
     cell('controller') === ''

@@ -1,4 +1,4 @@
-import { makeEdit, parseSite, type Edit, type Site } from '../site'
+import { draftEdit, parseSite, type Edit, type Site } from '../site'
 import type { RowError } from './rows'
 
 /** One line of what an import would do. */
@@ -39,10 +39,8 @@ export function previewOf(
   change: (draft: Site) => void,
 ): Preview {
   if (errors.length) return { ok: false, errors }
-  const edit = makeEdit(site, label, (draft) => change(draft as Site))
-  const draft = structuredClone(site)
-  change(draft)
-  const checked = parseSite(draft)
+  const { edit, after } = draftEdit(site, label, (draft) => change(draft as Site))
+  const checked = parseSite(after)
   if (!checked.ok) return { ok: false, errors: [{ row: 1, column: '', what: checked.error.message }] }
   return { ok: true, changes, edit }
 }

@@ -1,5 +1,8 @@
+import type { SentBit } from './bits'
 import { encodeFrame } from './encode'
-import type { Decoded } from './types'
+import { PROTOCOLS, type Protocol } from './names'
+import { PROTOCOL_RECORDS } from './protocols'
+import type { Code, Decoded } from './types'
 
 /** One duration of a frame as it is drawn: which bit it carries, and how far it lies from its nominal length. */
 export interface DrawnDuration {
@@ -32,9 +35,39 @@ export function codeName(code: {
   const hex = (value: number, digits = 2): string => value.toString(16).toUpperCase().padStart(digits, '0')
   if (code.protocol === 'unknown') return `unknown ${hex(code.hash ?? 0, 8)}`
   if (code.protocol === 'nec-repeat') return 'NEC repeat'
-  const name =
-    { nec: 'NEC', 'nec-ext': 'NEC', rc5: 'RC-5', rc6: 'RC-6', sirc12: 'SIRC-12', sirc15: 'SIRC-15', sirc20: 'SIRC-20' }[
-      code.protocol
-    ] ?? code.protocol
-  return `${name} ${hex(code.address ?? 0, code.protocol === 'nec-ext' || code.protocol === 'sirc20' ? 4 : 2)}·${hex(code.command ?? 0)}`
+  const protocol = code.protocol as Protocol
+  if (!PROTOCOLS.includes(protocol)) return `${code.protocol} ${hex(code.address ?? 0)}·${hex(code.command ?? 0)}`
+  const { name, most } = PROTOCOL_RECORDS[protocol]
+  // an address of more than a byte is written in four digits
+  return `${name} ${hex(code.address ?? 0, most.address > 0xff ? 4 : 2)}·${hex(code.command ?? 0)}`
+}
+
+/** Where a frame's edges should stand, µs since its first mark, and how far each is off, as a part of its duration. */
+export function ticksOf(drawn: readonly DrawnDuration[]): { readonly at: number; readonly off: number }[] {
+  const total = drawn.reduce((sum, one) => sum + one.microseconds, 0)
+  let nominal = 0
+  return drawn.flatMap((one) => {
+    nominal += one.nominal ?? one.microseconds
+    if (one.nominal === null) return []
+    return [{ at: Math.min(total, nominal), off: Math.abs(one.microseconds - one.nominal) / one.nominal }]
+  })
+}
+
+/** The bits of a decoded frame in the order in which they were sent; none for a repeat or an unknown code. */
+export function bitsSent(durations: readonly number[], { frame, from, to }: Decoded): SentBit[] {
+  if (frame.protocol === 'unknown' || frame.protocol === 'nec-repeat') return []
+  return PROTOCOL_RECORDS[frame.protocol].bits(durations.slice(from, to), frame)
+}
+
+/** The same as text, a space between their groups. */
+export const bitsText = (durations: readonly number[], decoded: Decoded): string =>
+  bitsSent(durations, decoded)
+    .map(({ bit, group }, i, all) => (i > 0 && all[i - 1]!.group !== group ? ` ${bit}` : bit))
+    .join('')
+
+/** The code that a frame teaches to a key; null: a repeat frame teaches nothing. */
+export function taughtCode({ frame }: Decoded): Code | { readonly protocol: 'unknown'; readonly hash: number } | null {
+  if (frame.protocol === 'nec-repeat') return null
+  if (frame.protocol === 'unknown') return { protocol: 'unknown', hash: frame.hash }
+  return { protocol: frame.protocol, address: frame.address, command: frame.command }
 }

@@ -1,8 +1,6 @@
-import { encodeNec, encodeNecRepeat } from './nec'
-import { encodeRc5 } from './rc5'
-import { encodeRc6 } from './rc6'
-import { encodeSirc } from './sirc'
-import { RANGES, type Code } from './types'
+import { encodeNecRepeat } from './nec'
+import { PROTOCOL_RECORDS, RANGES } from './protocols'
+import type { Code } from './types'
 
 /** The code cannot be sent: a number beyond its protocol's field. */
 export class CodeRefused extends Error {
@@ -24,22 +22,7 @@ export function encodeFrame(code: Code, toggle: 0 | 1 = 0): number[] {
   const trouble = codeTrouble(code)
   if (trouble) throw new CodeRefused(trouble)
   const { protocol, address, command } = code
-  switch (protocol) {
-    case 'nec':
-      return encodeNec(address, command, false)
-    case 'nec-ext':
-      return encodeNec(address, command, true)
-    case 'rc5':
-      return encodeRc5(address, command, toggle)
-    case 'rc6':
-      return encodeRc6(address, command, toggle)
-    case 'sirc12':
-      return encodeSirc(address, command, 12)
-    case 'sirc15':
-      return encodeSirc(address, command, 15)
-    case 'sirc20':
-      return encodeSirc(address, command, 20)
-  }
+  return PROTOCOL_RECORDS[protocol].encode(address, command, toggle)
 }
 
 export const encodeRepeat = encodeNecRepeat

@@ -1,15 +1,7 @@
 /** Infrared remote codes: decoding and encoding frames, and the formats in which captures come. Durations are µs. */
-export {
-  CARRIER_KHZ,
-  PERIOD_MS,
-  PROTOCOLS,
-  RANGES,
-  type Code,
-  type Decoded,
-  type Fitness,
-  type Frame,
-  type Protocol,
-} from './types'
+export { PROTOCOLS, type Protocol } from './names'
+export { CARRIER_KHZ, PERIOD_MS, PROTOCOL_RECORDS, protocolName, RANGES } from './protocols'
+export type { Code, Decoded, Fitness, Frame, ProtocolRecord } from './types'
 export { decodeCapture, decodeFrame, FRAME_GAP_US } from './decode'
 export { CodeRefused, codeTrouble, encodeFrame, encodeRepeat } from './encode'
 export { closestPair, signalDistance, type NamedCode } from './distance'
@@ -18,5 +10,5 @@ export { CAPTURE_FORMATS, formatOf, readCapture, type CaptureFormat } from './re
 export { writePulseSpace } from './pulseSpace'
 export { writeRawList } from './rawList'
 export { vcdVariables, writeVcd } from './vcd'
-export { bitsSent, type SentBit } from './bits'
-export { codeName, drawnFrame, type DrawnDuration } from './drawing'
+export type { SentBit } from './bits'
+export { bitsSent, bitsText, codeName, drawnFrame, taughtCode, ticksOf, type DrawnDuration } from './drawing'

@@ -1,5 +1,6 @@
 import { clampStretch, Fit, type Durations } from './fit'
-import type { Fitness, Frame } from './types'
+import { byLength } from './bits'
+import type { Fitness, Frame, ProtocolRecord } from './types'
 
 /**
  * NEC (µPD6121 data sheet, values from memory): 9 ms mark, 4.5 ms space, then 32 bits, least significant first, each a
@@ -77,3 +78,16 @@ export function encodeNec(address: number, command: number, extended: boolean): 
 }
 
 export const encodeNecRepeat = (): number[] => [NEC.leadMark, NEC.repeatSpace, NEC.mark]
+
+/** Carrier and period from memory. A space longer than 1.1 ms is a 1: half way between the two. */
+const record = (form: string, address: number, extended: boolean): ProtocolRecord => ({
+  name: 'NEC',
+  form,
+  most: { address, command: 0xff },
+  carrierKhz: 38,
+  periodMs: 108,
+  encode: (a, c) => encodeNec(a, c, extended),
+  bits: (list) => byLength(list, 2, 1, 1100, [8, 8, 8, 8]),
+})
+
+export const NEC_PROTOCOLS = { nec: record('', 0xff, false), 'nec-ext': record('16 bit', 0xffff, true) }

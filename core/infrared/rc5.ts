@@ -1,6 +1,7 @@
 import { durationsOf, unitsOf } from './biphase'
 import { Fit, GOOD_ENOUGH, TRIED_STRETCHES, type Durations } from './fit'
-import type { Fitness, Frame } from './types'
+import { bitText, byCells } from './bits'
+import type { Fitness, Frame, ProtocolRecord } from './types'
 
 /**
  * RC-5 (value from memory): half bit 889 µs, 14 bits, most significant first: two start bits, toggle, five of address,
@@ -61,3 +62,20 @@ export function encodeRc5(address: number, command: number, toggle: 0 | 1): numb
 /** The low bits of a number, the most significant first. */
 export const msbFirst = (value: number, bits: number): number[] =>
   Array.from({ length: bits }, (_, i) => (value >> (bits - 1 - i)) & 1)
+
+/** Carrier and period from memory. The start bit's first half is dark: the frame is seen from its middle on. */
+const rc5: ProtocolRecord = {
+  name: 'RC-5',
+  form: '',
+  // 5 bits, and 7 with the second start bit as inverse of bit 6
+  most: { address: 0x1f, command: 0x7f },
+  carrierKhz: 36,
+  periodMs: 114,
+  encode: encodeRc5,
+  bits: (_list, { address, command, toggle }) => {
+    const start = `1${command & 64 ? 0 : 1}`
+    return byCells(-HALF, HALF, [start, String(toggle), bitText(address, 5), bitText(command & 63, 6)], null)
+  },
+}
+
+export const RC5_PROTOCOLS = { rc5 }

@@ -1,7 +1,8 @@
 import { durationsOf, unitsOf } from './biphase'
 import { Fit, GOOD_ENOUGH, TRIED_STRETCHES, type Durations } from './fit'
 import { msbFirst } from './rc5'
-import type { Fitness, Frame } from './types'
+import { bitText, byCells } from './bits'
+import type { Fitness, Frame, ProtocolRecord } from './types'
 
 /**
  * RC-6 mode 0 (values from memory): unit 444.4 µs; leader 6 units mark, 2 units space; start bit 1, three mode bits
@@ -73,3 +74,21 @@ export function encodeRc6(address: number, command: number, toggle: 0 | 1): numb
   ]
   return [LEAD_MARK, LEAD_SPACE, ...durationsOf(levels, (units) => UNITS[units] ?? Math.round(units * 444.4))]
 }
+
+/** Half a bit, and the leader of six and two of them, µs. */
+const HALF = 444
+const LEADER = 8 * HALF
+
+/** Carrier and period from memory. */
+const rc6: ProtocolRecord = {
+  name: 'RC-6',
+  form: '',
+  most: { address: 0xff, command: 0xff },
+  carrierKhz: 36,
+  periodMs: 107,
+  encode: encodeRc6,
+  bits: (_list, { address, command, toggle }) =>
+    byCells(LEADER, HALF, ['1', '000', String(toggle), bitText(address, 8), bitText(command, 8)], 2),
+}
+
+export const RC6_PROTOCOLS = { rc6 }

@@ -1,5 +1,6 @@
 import { clampStretch, Fit, type Durations } from './fit'
-import type { Fitness, Frame } from './types'
+import { byLength } from './bits'
+import type { Fitness, Frame, ProtocolRecord } from './types'
 
 /**
  * SIRC (values from memory): 2.4 ms mark; every space 0.6 ms; a 0 is a mark of 0.6 ms, a 1 one of 1.2 ms; least
@@ -44,4 +45,21 @@ export function encodeSirc(address: number, command: number, bits: 12 | 15 | 20)
   const out = [LEAD]
   for (let bit = 0; bit < bits; bit++) out.push(SHORT, (value >> bit) & 1 ? LONG : SHORT)
   return out
+}
+
+/** Carrier and period from memory. A mark longer than 0.9 ms is a 1: half way between the two. */
+const record = (bits: 12 | 15 | 20, address: number, groups: readonly number[]): ProtocolRecord => ({
+  name: `SIRC-${bits}`,
+  form: '',
+  most: { address, command: 0x7f },
+  carrierKhz: 40,
+  periodMs: 45,
+  encode: (a, c) => encodeSirc(a, c, bits),
+  bits: (list) => byLength(list, 2, 0, 900, groups),
+})
+
+export const SIRC_PROTOCOLS = {
+  sirc12: record(12, 0x1f, [7, 5]),
+  sirc15: record(15, 0xff, [7, 8]),
+  sirc20: record(20, 0x1fff, [7, 5, 8]),
 }

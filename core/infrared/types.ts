@@ -1,6 +1,7 @@
-/** Protocols that are decoded to an address and a command. */
-export const PROTOCOLS = ['nec', 'nec-ext', 'rc5', 'rc6', 'sirc12', 'sirc15', 'sirc20'] as const
-export type Protocol = (typeof PROTOCOLS)[number]
+import type { Protocol } from './names'
+import type { SentBit } from './bits'
+
+export type { Protocol } from './names'
 
 /** A code of a remote: what one key sends. */
 export interface Code {
@@ -34,39 +35,23 @@ export interface Decoded {
   readonly to: number
 }
 
-/**
- * Largest address and command of each protocol (the protocols' own field widths). NEC: 8-bit and 16-bit address, 8-bit
- * command. RC-5: 5 and, with the second start bit as inverse of bit 6, 7. RC-6 mode 0: 8 and 8. SIRC: 5, 8 or 13
- * address bits, 7 command bits.
- */
-export const RANGES: Record<Protocol, { readonly address: number; readonly command: number }> = {
-  nec: { address: 0xff, command: 0xff },
-  'nec-ext': { address: 0xffff, command: 0xff },
-  rc5: { address: 0x1f, command: 0x7f },
-  rc6: { address: 0xff, command: 0xff },
-  sirc12: { address: 0x1f, command: 0x7f },
-  sirc15: { address: 0xff, command: 0x7f },
-  sirc20: { address: 0x1fff, command: 0x7f },
-}
+/** A frame that has an address and a command. */
+export type KnownFrame = Extract<Frame, { readonly address: number }>
 
-/** Carrier, kHz (the protocols' publications, values from memory). */
-export const CARRIER_KHZ: Record<Protocol, number> = {
-  nec: 38,
-  'nec-ext': 38,
-  rc5: 36,
-  rc6: 36,
-  sirc12: 40,
-  sirc15: 40,
-  sirc20: 40,
-}
-
-/** From the start of one frame to the start of the next while a key is held, ms (values from memory). */
-export const PERIOD_MS: Record<Protocol, number> = {
-  nec: 108,
-  'nec-ext': 108,
-  rc5: 114,
-  rc6: 107,
-  sirc12: 45,
-  sirc15: 45,
-  sirc20: 45,
+/** All that is known of a protocol: how its codes read, what fits into them, and how they are sent. */
+export interface ProtocolRecord {
+  /** as a person writes it */
+  readonly name: string
+  /** tells two apart that share a name */
+  readonly form: string
+  /** largest address and command: the protocol's own field widths */
+  readonly most: { readonly address: number; readonly command: number }
+  /** carrier, kHz */
+  readonly carrierKhz: number
+  /** from the start of one frame to the start of the next while a key is held, ms */
+  readonly periodMs: number
+  /** durations of a frame, µs, mark and space in turn, a mark first and last */
+  readonly encode: (address: number, command: number, toggle: 0 | 1) => number[]
+  /** the bits of a frame in the order in which they were sent; `list` are its durations */
+  readonly bits: (list: readonly number[], frame: KnownFrame) => SentBit[]
 }
