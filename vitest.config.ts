@@ -7,6 +7,7 @@ export default defineConfig({
       'server/**/*.test.ts',
       'cli/**/*.test.ts',
       'web/**/*.test.ts',
+      'web/**/*.test.tsx',
       'firmware/**/*.test.ts',
     ],
     // on a machine of two cores the usual number would be one

@@ -188,7 +188,7 @@ describe('build and export', () => {
   })
   it('exports the schema that is published, which takes the demo', async () => {
     const { out } = await vestibule('export', 'demo/fernhollow.json', '--format', 'schema')
-    expect(out).toBe(readFileSync('docs/site-2.schema.json', 'utf8'))
+    expect(out).toBe(readFileSync('docs/site-3.schema.json', 'utf8'))
     const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
     expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
   })

@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
+import { boardIn } from '../core/boards'
 import { netlistOf } from '../core/wiring'
 import { planPins } from '../core/pins'
 import { checkSite, findingRow, isBlocking } from '../core/findings'
@@ -175,6 +176,8 @@ export async function run(path: string, controller: string, tracePath: string, e
   const outputs = runTrace(image, trace, part)
   if (engine === 'simavr' && part === 'mirror')
     throw new Unusable(`--engine simavr: ${controller} is a coprocessor; its main board is ${image.controller}`)
+  if (engine === 'simavr' && boardIn(site, image.board)?.port !== 'avr')
+    throw new Unusable(`--engine simavr: controller ${image.controller} is no 8-bit board`)
   if (engine === 'simavr') return { exit: 0, text: await onSimulator(image, trace) }
   if (engine === 'core') return { exit: 0, text: writeOutputs(outputs) }
   const { program } = await buildHost(image)
@@ -186,8 +189,6 @@ export async function run(path: string, controller: string, tracePath: string, e
  * been sent.
  */
 async function onSimulator(image: ControllerImage, trace: readonly TraceLine[]): Promise<string> {
-  if (image.board !== 'eight-bit-5v')
-    throw new Unusable(`--engine simavr: controller ${image.controller} is no 8-bit board`)
   if (!simulatorSupported())
     throw new Unusable(
       '--engine simavr: install the simulator (Debian: apt-get install gcc-avr avr-libc libsimavr-dev libelf-dev)',

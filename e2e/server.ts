@@ -28,17 +28,14 @@ async function serve(): Promise<{ served: Served; child: ChildProcess }> {
   return { served: { url, data }, child }
 }
 
-/** A server of its own for each test file's worker, on a fresh copy of the demo. */
-export const test = base.extend<object, { served: Served }>({
-  served: [
-    // Playwright wants the first parameter to be a pattern, even an empty one.
-    async ({}, use) => {
-      const { served, child } = await serve()
-      await use(served)
-      child.kill('SIGTERM')
-      rmSync(served.data, { recursive: true, force: true })
-    },
-    { scope: 'worker' },
-  ],
+/** A server of its own for each test, on a fresh copy of the demo: what one test edits no other test finds. */
+export const test = base.extend<{ served: Served }>({
+  // Playwright wants the first parameter to be a pattern, even an empty one.
+  served: async ({}, use) => {
+    const { served, child } = await serve()
+    await use(served)
+    child.kill('SIGTERM')
+    rmSync(served.data, { recursive: true, force: true })
+  },
 })
 export { expect }

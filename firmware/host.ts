@@ -5,7 +5,7 @@ import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promise
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import type { ControllerImage, Part } from '../core/image'
+import type { ControllerImage, PairRole } from '../core/image'
 import { imageHeader } from '../core/outputs'
 
 /**
@@ -160,7 +160,7 @@ export async function runHostTraces(
   program: string,
   traces: readonly string[],
   longestMs?: number,
-  as: Part = 'main',
+  as: PairRole = 'main',
 ): Promise<string[]> {
   const out = await runHostTrace(program, traces.map((trace) => `${trace}~\n`).join(''), longestMs, as)
   return out.split('~\n').slice(0, traces.length)
@@ -170,7 +170,7 @@ export async function runHostTraces(
  * Plays a trace (JSON lines) through the firmware and returns what it prints; a program that runs longer than that is
  * killed and refused.
  */
-export function runHostTrace(program: string, trace: string, longestMs = 0, as: Part = 'main'): Promise<string> {
+export function runHostTrace(program: string, trace: string, longestMs = 0, as: PairRole = 'main'): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = execFile(
       program,

@@ -5,6 +5,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import WebSocket from 'ws'
+import { TIMELINE_KINDS } from '../core/trial'
 import { testServer, until, type TestServer } from './server.testkit'
 
 let server: TestServer
@@ -216,6 +217,14 @@ describe('builds and the logbook', () => {
     expect(entries).toContainEqual(
       expect.objectContaining({ kind: 'fault', text: expect.stringContaining('lamp dark') }),
     )
+  })
+  it('a run of the trial is kept with every kind of line that a trial writes', async () => {
+    const timeline = TIMELINE_KINDS.map((kind, i) => ({ t: i * 100, kind, text: `a line of kind ${kind}` }))
+    const before = (await server.ask('GET', '/api/sites/studio-corner/log')).json.trials.length
+    const kept = await server.ask('POST', '/api/sites/studio-corner/trials', { durationMs: 9_000, timeline })
+    expect(kept.status).toBe(201)
+    const { trials } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
+    expect(trials).toHaveLength(before + 1)
   })
   it('the demo logbook has two months: three builds, two trials, one failed lamp', async () => {
     const { entries, trials, runs } = (await server.ask('GET', '/api/sites/fernhollow/log')).json

@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { CONTRACT, ROUTES, type Contract, type RouteName } from '../core/api'
 import { startServer, type RunningServer } from '.'
 
 export interface TestServer extends RunningServer {
@@ -12,6 +13,26 @@ export interface TestServer extends RunningServer {
     headers?: Record<string, string>,
     // eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers are asserted field by field
   ): Promise<{ status: number; json: any; text: string }>
+}
+
+/** The route that a request takes. */
+const routeOf = (method: string, path: string): RouteName | undefined =>
+  (Object.keys(ROUTES) as RouteName[]).find((name) => {
+    const [verb, pattern] = ROUTES[name]
+    const place = new RegExp(`^${pattern.replace(/\./g, '\\.').replace(/:\w+/g, '[^/]+')}$`)
+    return verb.toUpperCase() === method && place.test(path.split('?')[0]!)
+  })
+
+/** Holds a success against what the contract says travels: every test that asks the server tests that too. */
+function holdToContract(method: string, path: string, status: number, json: unknown): void {
+  const name = routeOf(method, path)
+  if (name === undefined || status >= 300) return
+  const { answer, status: expected = 200 } = CONTRACT[name] as Contract
+  if (status !== expected) throw new Error(`${name}: answers ${status}, the contract says ${expected}`)
+  if (typeof answer === 'string') return
+  const read = answer.safeParse(json)
+  if (!read.success)
+    throw new Error(`${name}: ${read.error.issues[0]!.path.join('.')}: ${read.error.issues[0]!.message}`)
 }
 
 /** A server on a fresh data folder with the demo, on free ports. */
@@ -37,7 +58,9 @@ export async function testServer(options: { brokerUrl?: string; seed?: boolean }
         ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
       })
       const text = await response.text()
-      return { status: response.status, text, json: text.startsWith('{') ? JSON.parse(text) : undefined }
+      const json = text.startsWith('{') ? JSON.parse(text) : undefined
+      holdToContract(method, path, response.status, json)
+      return { status: response.status, text, json }
     },
     close: async () => {
       await running.close()

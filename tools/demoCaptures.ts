@@ -1,16 +1,5 @@
 import { encodeFrame, encodeRepeat, writePulseSpace, writeRawList, writeVcd } from '../core/infrared'
-
-/** A fixed seed (mulberry32, memory), so that the files are the same on every machine. */
-function jitter(seed: number): () => number {
-  let a = seed >>> 0
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0
-    let x = a
-    x = Math.imul(x ^ (x >>> 15), x | 1)
-    x ^= x + Math.imul(x ^ (x >>> 7), x | 61)
-    return ((x ^ (x >>> 14)) >>> 0) / 4294967296
-  }
-}
+import { seeded } from '../core/seeded'
 
 /** A receiver lengthens marks by some 60 µs and is a few per cent unsure of every edge. */
 const heard = (durations: readonly number[], random: () => number): number[] =>
@@ -34,7 +23,7 @@ function bounceTable(random: () => number): string {
 
 /** File name and text of each capture. */
 export function demoCaptures(): Record<string, string> {
-  const random = jitter(20260301)
+  const random = seeded(20260301)
   const code = { protocol: 'nec', address: 0x4d, command: 1 } as const
   const held = [
     ...heard(encodeFrame(code), random),

@@ -3,7 +3,7 @@ import { moduleIn } from '../core/boards'
 import { EXAMPLE_TEMPLATES } from '../core/outputs'
 import {
   emptySite,
-  idFromName,
+  freshId,
   newController,
   newFeed,
   newInput,
@@ -265,11 +265,7 @@ function addSensor(
   deadBand: number,
 ): Sensor {
   const sensor: Sensor = {
-    id: idFromName<string>(
-      name,
-      site.sensors.map((s) => s.id),
-      'sensor',
-    ) as Sensor['id'],
+    id: freshId(site.sensors, name, 'sensor') as Sensor['id'],
     name,
     controller: controller as Sensor['controller'],
     part: part as Part['id'],

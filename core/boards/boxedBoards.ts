@@ -1,4 +1,4 @@
-import { power } from './makeSpots'
+import { power } from './headerPins'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
 import { BOXED_SETTINGS } from './settings'
 
@@ -20,6 +20,7 @@ const base = {
   source: 'common practice among makers who open them',
   logicVolts: 3.3 as const,
   link: 'wifi' as const,
+  port: 'board-core' as const,
   pinMilliamps: { recommended: 12, absolute: 12, total: 100 },
   internalPullKiloohms: { least: 30, most: 100 },
   drawMilliamps: { idle: 80, peak: 300 },

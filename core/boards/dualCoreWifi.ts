@@ -1,4 +1,4 @@
-import { gpioWith, power } from './makeSpots'
+import { gpioWith, power } from './headerPins'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
 import { DUAL_CORE_SETTINGS } from './settings'
 
@@ -15,6 +15,7 @@ export const dualCoreWifi: BoardProfile = {
   source: "memory of the chip maker's data sheet",
   logicVolts: 3.3,
   link: 'wifi',
+  port: 'board-core',
   pinMilliamps: { recommended: 20, absolute: 40, total: 1_100 },
   internalPullKiloohms: { least: 30, most: 60 },
   drawMilliamps: { idle: 80, peak: 500 },

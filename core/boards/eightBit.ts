@@ -1,4 +1,4 @@
-import { power } from './makeSpots'
+import { power } from './headerPins'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
 import { EIGHT_BIT_SETTINGS } from './settings'
 
@@ -25,6 +25,7 @@ export const eightBit: BoardProfile = {
   source: "memory of the chip maker's data sheet",
   logicVolts: 5,
   link: 'none',
+  port: 'avr',
   pinMilliamps: { recommended: 20, absolute: 40, total: 200 },
   internalPullKiloohms: { least: 20, most: 50 },
   drawMilliamps: { idle: 25, peak: 30 },

@@ -1,7 +1,7 @@
 import { boxedInWall, boxedTwoRelayEarly, boxedTwoRelayLate, meshMultiRelay } from './boxedBoards'
 import { dualCoreWifi } from './dualCoreWifi'
 import { eightBit } from './eightBit'
-import { dualCoreM0, eightPinCoprocessor, smallRiscv } from './moreBoards'
+import { dualCoreM0, eightPinCoprocessor, smallRiscv } from './smallBoards'
 import type { ModuleProfile } from './modules'
 import { MODULES } from './moduleProfiles'
 import type { BoardProfile } from './schema'
@@ -61,7 +61,7 @@ export {
   type StrikeProfile,
   type SupplyProfile,
 } from './modules'
-export { BoardProfile, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
+export { BoardProfile, Port, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
 export { pinNotes } from './pinNotes'
 export { gpioSpots, pinName, readPin, spotOf, type PinReading } from './read'
-export { readProfile, type ProfileAnswer } from './readProfile'
+export { readProfile, withPort, type ProfileAnswer } from './readProfile'

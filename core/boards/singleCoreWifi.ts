@@ -1,4 +1,4 @@
-import { gpioWith, power } from './makeSpots'
+import { gpioWith, power } from './headerPins'
 import type { BoardProfile, Capability } from './schema'
 import { SINGLE_CORE_SETTINGS } from './settings'
 
@@ -15,6 +15,7 @@ export const singleCoreWifi: BoardProfile = {
   source: "memory of the chip maker's data sheet",
   logicVolts: 3.3,
   link: 'wifi',
+  port: 'board-core',
   pinMilliamps: { recommended: 12, absolute: 12, total: 100 },
   internalPullKiloohms: { least: 30, most: 100 },
   drawMilliamps: { idle: 80, peak: 300 },

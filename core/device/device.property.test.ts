@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { createDevice } from './device'
-import { randomImage, randomTrace, seeded } from './random.testkit'
+import { choices } from '../seeded'
+import { randomImage, randomTrace } from './random.testkit'
 import { difference, later } from './time'
 import { eventOf, runTrace } from './trace'
 import type { DeviceEvent, DeviceOutput } from './types'
@@ -8,10 +9,10 @@ import type { DeviceEvent, DeviceOutput } from './types'
 const SEEDS = Array.from({ length: 120 }, (_, i) => i + 1)
 
 /** Plays a trace, but also advances the device to instants where nothing happens. */
-function runAtCadence(seed: number, step: (random: ReturnType<typeof seeded>) => number): DeviceOutput[] {
+function runAtCadence(seed: number, step: (random: ReturnType<typeof choices>) => number): DeviceOutput[] {
   const image = randomImage(seed)
   const lines = randomTrace(seed, image, 25)
-  const random = seeded(seed + 5)
+  const random = choices(seed + 5)
   const device = createDevice(image)
   const out: DeviceOutput[] = []
   let now = lines[0]!.t

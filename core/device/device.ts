@@ -1,5 +1,5 @@
 import { outputName } from '../site'
-import type { ControllerImage, Part } from '../image'
+import type { ControllerImage, PairRole } from '../image'
 import { yieldOver } from './auto'
 import { limitReached, offGapOver } from './channels'
 import { commitChannel } from './contacts'
@@ -48,7 +48,7 @@ export interface DeviceView {
   readonly sensors: readonly { readonly id: string; /** thousandths */ readonly value: number | null }[]
 }
 
-export function createDevice(image: ControllerImage, as: Part = 'main'): Device {
+export function createDevice(image: ControllerImage, as: PairRole = 'main'): Device {
   const state = createState(image, as === 'mirror')
   return {
     advance: (t, events = []) => advance(state, instant(t), events),

@@ -13,29 +13,11 @@ import {
   type ImageInput,
   type ImageKey,
 } from '../image'
+import { choices, type Choices } from '../seeded'
 import { topics } from '../topics'
 import type { TraceLine } from './trace'
 
-/** A seeded generator (mulberry32, memory): the same seed gives the same images and traces on every machine. */
-export function seeded(seed: number) {
-  let a = seed >>> 0
-  const next = () => {
-    a = (a + 0x6d2b79f5) >>> 0
-    let x = a
-    x = Math.imul(x ^ (x >>> 15), x | 1)
-    x ^= x + Math.imul(x ^ (x >>> 7), x | 61)
-    return ((x ^ (x >>> 14)) >>> 0) / 4294967296
-  }
-  return {
-    real: next,
-    whole: (least: number, most: number) => least + Math.floor(next() * (most - least + 1)),
-    pick: <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!,
-    chance: (p: number) => next() < p,
-  }
-}
-export type Seeded = ReturnType<typeof seeded>
-
-function randomInput(random: Seeded, index: number): ImageInput {
+function randomInput(random: Choices, index: number): ImageInput {
   const kind = random.pick(['momentary', 'rocker', 'momentary', 'rocker', 'selector', 'contact'] as const)
   const bits = kind === 'selector' ? random.whole(1, 4) : 1
   return {
@@ -83,7 +65,7 @@ const KIND_ACTIONS: Record<ImageChannel['kind'], readonly ImageAction[]> = {
 }
 
 /** What a source does: mostly to a channel, sometimes to a group or the controller. */
-function randomDeed(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageDeed {
+function randomDeed(random: Choices, channels: readonly ImageChannel[], groups: number): ImageDeed {
   if (random.chance(0.12)) return { action: random.pick(CONTROLLER_ACTIONS), level: 0, on: 'controller', index: 0 }
   if (groups > 0 && random.chance(0.15))
     return { action: random.pick(GROUP_ACTIONS), level: 0, on: 'group', index: random.whole(0, groups - 1) }
@@ -97,7 +79,7 @@ function randomDeed(random: Seeded, channels: readonly ImageChannel[], groups: n
 }
 
 function randomBinding(
-  random: Seeded,
+  random: Choices,
   inputs: readonly ImageInput[],
   channels: readonly ImageChannel[],
   groups: number,
@@ -117,7 +99,7 @@ function randomBinding(
   return { input, gesture, ...deed, action: deed.action === 'level' ? 'toggle' : deed.action }
 }
 
-function randomChannel(random: Seeded, i: number, inputs: readonly ImageInput[]): ImageChannel {
+function randomChannel(random: Choices, i: number, inputs: readonly ImageInput[]): ImageChannel {
   const kind = random.pick([
     'switched',
     'switched',
@@ -184,7 +166,7 @@ const INVENTED_HASH = (() => {
   return frame?.protocol === 'unknown' ? frame.hash : 0
 })()
 
-function randomKey(random: Seeded, channels: readonly ImageChannel[], groups: number): ImageKey {
+function randomKey(random: Choices, channels: readonly ImageChannel[], groups: number): ImageKey {
   const protocol = random.pick([...PROTOCOLS, 'unknown'] as const)
   return {
     protocol,
@@ -197,7 +179,7 @@ function randomKey(random: Seeded, channels: readonly ImageChannel[], groups: nu
 
 /** A random controller image, of any shape that the schema lets through. */
 export function randomImage(seed: number): ControllerImage {
-  const random = seeded(seed)
+  const random = choices(seed)
   const inputs = Array.from({ length: random.pick([0, 2, 3, 4, 5, 6]) }, (_, i) => randomInput(random, i))
   const channelCount = random.whole(1, 6)
   const channels = Array.from({ length: channelCount }, (_, i) => randomChannel(random, i, inputs))
@@ -320,7 +302,7 @@ export function randomImage(seed: number): ControllerImage {
   return { ...tables, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12) }
 }
 
-function randomMessage(random: Seeded, image: ControllerImage): { topic: string; payload: string; retain: boolean } {
+function randomMessage(random: Choices, image: ControllerImage): { topic: string; payload: string; retain: boolean } {
   const scheme = topics(image.site, image.controller)
   const channel = random.pick(image.channels)
   const point = image.points.length ? random.pick(image.points) : undefined
@@ -390,7 +372,7 @@ const CLOCKS = [
 ] as const
 
 /** A frame of one of the image's keys or of none, decoded or as edges, held on or not. */
-function randomRemote(random: Seeded, image: ControllerImage): object {
+function randomRemote(random: Choices, image: ControllerImage): object {
   const key = image.keys.length && random.chance(0.8) ? random.pick(image.keys) : undefined
   if (!key || key.protocol === 'unknown') {
     if (random.chance(0.3)) return { ir: { protocol: 'nec-repeat' } }
@@ -429,7 +411,7 @@ const pinNames = (input: ImageInput): string[] =>
  * at one instant.
  */
 export function stormTrace(seed: number, image: ControllerImage, length = 800): TraceLine[] {
-  const random = seeded(seed * 6271 + 3)
+  const random = choices(seed * 6271 + 3)
   const lines: TraceLine[] = [
     { t: 0, power: 'on' },
     { t: 0, link: 'up' },
@@ -461,7 +443,7 @@ export const randomPair = (number: number): ControllerImage => {
  * come and go.
  */
 export function mirrorTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
-  const random = seeded(seed * 4253 + 11)
+  const random = choices(seed * 4253 + 11)
   const lines: TraceLine[] = []
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : 0
   const levels = image.channels.map(() => 0)
@@ -505,7 +487,7 @@ export function mirrorTrace(seed: number, image: ControllerImage, length = 60): 
  * just before the clock wraps.
  */
 export function randomTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
-  const random = seeded(seed * 7919 + 17)
+  const random = choices(seed * 7919 + 17)
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : random.whole(0, 1000)
   const lines: TraceLine[] = []
   for (let i = 0; i < length; i++) {

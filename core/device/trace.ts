@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { thousandths, type ControllerImage, type Part } from '../image'
+import { thousandths, type ControllerImage, type PairRole } from '../image'
 import { PROTOCOLS } from '../infrared'
 import { createDevice } from './device'
 import { difference, instant } from './time'
@@ -134,7 +134,7 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
  * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event
  * stands there. As a mirror it is the coprocessor of a pair, on the main board's image.
  */
-export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as: Part = 'main'): DeviceOutput[] {
+export function runTrace(image: ControllerImage, lines: readonly TraceLine[], as: PairRole = 'main'): DeviceOutput[] {
   const device = createDevice(image, as)
   const outputs: DeviceOutput[] = []
   for (let i = 0; i < lines.length;) {

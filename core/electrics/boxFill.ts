@@ -1,5 +1,5 @@
 import type { Enclosure } from '../site'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /** in³ each conductor takes. Published: NEC table 314.16(B)(1). */
 export const CONDUCTOR_CUBIC_INCHES: Readonly<Record<number, number>> = {
@@ -25,7 +25,7 @@ export interface BoxFill {
   readonly cubicInches: number
   readonly volume: number
   readonly fits: boolean
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 /**
@@ -54,7 +54,7 @@ export function boxFill(box: Enclosure): BoxFill {
     cubicInches: total,
     volume: box.volumeCubicInches,
     fits: total <= box.volumeCubicInches,
-    worked: [
+    calculations: [
       {
         name: 'box fill',
         value: total,

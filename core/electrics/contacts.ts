@@ -1,5 +1,5 @@
 import { loadOf, type Channel, type Load, type RelayModule, type Site } from '../site'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /**
  * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge
@@ -38,7 +38,7 @@ export interface ContactVerdict {
   /** relay, or a contactor between */
   readonly advice: 'contact' | 'contactor'
   readonly suppression: Snubber | null
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 export interface Snubber {
@@ -85,7 +85,7 @@ export function contactVerdict(site: Site, channel: Channel, module: RelayModule
     inrushFits,
     advice: used > 1 || !inrushFits ? 'contactor' : 'contact',
     suppression: kind.inductive ? (load.supply === 'mains' ? snubberFor(amps) : null) : null,
-    worked: [
+    calculations: [
       {
         name: 'current',
         value: amps,

@@ -156,7 +156,7 @@ describe('supply budget', () => {
     expect(heats.find((heat) => heat.where === 'converter to the coils')!.watts).toBeCloseTo(7 * 0.142857, 3)
   })
   it('each result shows its formula with the numbers in it', () => {
-    for (const { formula, source } of budget(supplied()).worked) {
+    for (const { formula, source } of budget(supplied()).calculations) {
       expect(formula).toMatch(/\d/)
       expect(source).not.toBe('')
     }

@@ -1,5 +1,5 @@
 /** Currents, volts and heat: supply, drive, pulls, contacts, and the box that all of it goes into. */
-export { chainMilliamps, optoChain, OPTO, optoWorked, type OptoChain } from './optoDrive'
+export { chainMilliamps, optoChain, OPTO, optoCalculations, type OptoChain } from './optoDrive'
 export { baseDrive, TRANSISTOR, type BaseDrive } from './transistorDrive'
 export { pullChoice, PULL, type PullChoice } from './pullChoice'
 export { E12, E24, ohms, preferred } from './preferred'
@@ -13,5 +13,5 @@ export {
   wireCaution,
   type BoxFill,
 } from './boxFill'
-export { figure, type Worked } from './worked'
+export { figure, type Calculation } from './calculation'
 export { pinLoad, type PinLoad } from './pinLoad'

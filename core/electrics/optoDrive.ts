@@ -1,6 +1,6 @@
 import type { RelayModule } from '../site'
 import { ohms } from './preferred'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /**
  * The input of a low-active opto relay module: opto LED, indicator LED and a resistor in series from the logic supply
@@ -66,7 +66,7 @@ export function optoChain(module: RelayModule, logicVolts: number): OptoChain {
 }
 
 /** The chain with its formulas, jumper as fitted. */
-export function optoWorked(module: RelayModule, logicVolts: number): Worked[] {
+export function optoCalculations(module: RelayModule, logicVolts: number): Calculation[] {
   const chain = optoChain(module, logicVolts)
   const supply = module.coilJumper === 'removed' ? logicVolts : module.coilVolts
   const source = 'common practice; diode law (Shockley)'

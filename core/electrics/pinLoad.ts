@@ -2,14 +2,14 @@ import { boardIn } from '../boards'
 import { relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
 import { baseDrive } from './transistorDrive'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 export interface PinLoad {
   /** mA from one output pin */
   readonly each: number
   /** mA from all outputs of the board together */
   readonly all: number
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 /** What the outputs ask of their pins and of the port as a whole; undefined without a module or a board profile. */
@@ -29,7 +29,7 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
   return {
     each,
     all,
-    worked: [
+    calculations: [
       {
         name: 'from one pin',
         value: each,

@@ -1,5 +1,5 @@
 import { E12, ohms, preferred } from './preferred'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /** What a contact and a lead ask of a pull resistor (common practice). */
 export const PULL = {
@@ -17,7 +17,7 @@ export interface PullChoice {
   readonly ohms: number
   /** the board's own pull would do */
   readonly internalDoes: boolean
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 /**
@@ -35,7 +35,7 @@ export function pullChoice(cableMetres: number, logicVolts: number, internalMost
   return {
     ohms: value,
     internalDoes: !long && cableMetres <= 1.5,
-    worked: [
+    calculations: [
       {
         name: 'pull resistor',
         value,

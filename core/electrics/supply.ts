@@ -1,7 +1,7 @@
 import { boardIn, moduleIn, type SupplyProfile } from '../boards'
 import { powerUpOf, channelsOn, relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /** Keep a quarter in hand (common practice). */
 export const MARGIN = 0.25
@@ -36,7 +36,7 @@ export interface SupplyBudget {
   readonly heats: readonly Heat[]
   /** V that the rail of a bursting part falls, with its reservoir; null: nothing bursts */
   readonly burstDip: number | null
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 /** mA drawn from the source for mA at a rail, through a converter or straight. */
@@ -159,7 +159,7 @@ export function supplyBudget(site: Site, controller: Controller): SupplyBudget |
     margin,
     heats,
     burstDip,
-    worked: [
+    calculations: [
       ...(module
         ? [
             {

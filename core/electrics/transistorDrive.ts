@@ -1,5 +1,5 @@
 import { E12, ohms, preferred } from './preferred'
-import { figure, type Worked } from './worked'
+import { figure, type Calculation } from './calculation'
 
 /** A small NPN transistor as a switch (memory of usual data sheets). */
 export const TRANSISTOR = { gain: 100, overdrive: 5, baseVolts: 0.7, saturationVolts: 0.2 } as const
@@ -12,7 +12,7 @@ export interface BaseDrive {
   readonly baseOhms: number
   /** what it then gets, which the pin must give */
   readonly pinMilliamps: number
-  readonly worked: readonly Worked[]
+  readonly calculations: readonly Calculation[]
 }
 
 /**
@@ -31,7 +31,7 @@ export function baseDrive(coilVolts: number, coilOhms: number, logicVolts: numbe
     baseMilliamps,
     baseOhms,
     pinMilliamps,
-    worked: [
+    calculations: [
       {
         name: 'coil current',
         value: coilMilliamps,

@@ -374,6 +374,14 @@ const CASES: { id: string; severity: string; board?: string; has: Change; hasNot
     says: /40 writes a day: 100,000 writes last 6.85 years/,
   },
   {
+    id: 'T06',
+    severity: 'warning',
+    board: 'eight-bit-5v',
+    has: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 28)),
+    hasNot: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 27)),
+    says: /1 stored channel at 28 changes a day is 28 writes a day: 100,000 writes last 9.78 years/,
+  },
+  {
     id: 'L01',
     severity: 'danger',
     has: load({ type: 'heater', watts: 3000 }),

@@ -1,6 +1,6 @@
 import { codeName, codeTrouble } from '../infrared'
 import { planAndWrite } from '../pins'
-import { idFromName, keyOf, type Key, type Remote, type Site } from '../site'
+import { freshId, keyOf, type Key, type Remote, type Site } from '../site'
 import { codeKey } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -173,11 +173,7 @@ export const noReceiver: Check = (site) =>
             change: (draft) => {
               const target = draft.controllers.find((c) => c.id === controller.id)!
               target.parts.push({
-                id: idFromName<string>(
-                  'receiver',
-                  target.parts.map((p) => p.id),
-                  'part',
-                ) as (typeof target.parts)[number]['id'],
+                id: freshId(target.parts, 'receiver', 'part') as (typeof target.parts)[number]['id'],
                 profile: 'infrared-receiver',
                 name: 'Remote receiver',
               })

@@ -202,7 +202,7 @@ export const enclosureFill: Check = (site) =>
               severity: 'error' as const,
               title: 'box too full',
               where,
-              what: `${fill.worked[0]!.formula} (NEC 314.16(B)).`,
+              what: `${fill.calculations[0]!.formula} (NEC 314.16(B)).`,
               why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
               fixes: [],
             },

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { planPins } from '../pins'
 import { BOARDS } from '../boards'
-import { seeded } from '../device/random.testkit'
+import { choices } from '../seeded'
 import { compileSite, NO_PIN } from '../image'
 import {
   applyOperations,
@@ -46,7 +46,7 @@ describe('pressing fixes until none is left', () => {
 
 /** A random site on a random board: channels and switches without pins, ways by chance. */
 function randomSite(seed: number): Site {
-  const random = seeded(seed)
+  const random = choices(seed)
   const site = emptySite(`Random ${seed}`)
   const board = random.pick(BOARDS.filter((one) => one.boxed === null))
   const controller = newController(site, 'Box', board.id, { link: board.link, serialLog: random.chance(0.5) })

@@ -1,6 +1,6 @@
-import { boardIn, moduleIn } from '../boards'
+import { moduleIn } from '../boards'
 import { figure, MARGIN, supplyBudget } from '../electrics'
-import { powerUpOf, type Channel, type Controller, type Site, type SupplyPlan } from '../site'
+import { type Controller, type Site, type SupplyPlan } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({
@@ -168,45 +168,4 @@ export const coilsAtOnce: Check = (site) =>
     ]
   })
 
-/** Changes a day of a channel whose state is stored (common practice). */
-const CHANGES_A_DAY = 20
-
-function restoresLevel(channel: Channel): boolean {
-  const policy = powerUpOf(channel)
-  return policy.policy === 'last' || (policy.policy === 'service' && policy.otherwise === 'last')
-}
-const LEAST_YEARS = 10
-
-/** T06 flash wear: writes a day against endurance */
-export const flashWear: Check = (site) =>
-  site.controllers.flatMap((controller): Finding[] => {
-    const board = boardIn(site, controller.board)
-    const stored = site.channels.filter((c) => c.controller === controller.id && restoresLevel(c)).length
-    if (!board || stored === 0) return []
-    const writes = stored * CHANGES_A_DAY
-    const years = board.storeEndurance / writes / 365
-    if (years >= LEAST_YEARS) return []
-    return [
-      {
-        id: 'T06',
-        severity: 'warning',
-        title: 'store wears out',
-        where: whereOf(controller),
-        what:
-          `${stored} stored channels at ${CHANGES_A_DAY} changes a day are ${writes} writes a day: ` +
-          `${board.storeEndurance.toLocaleString('en')} writes last ${figure(years)} years.`,
-        why: 'Then states come back wrong after a power cut.',
-        fixes: [],
-      },
-    ]
-  })
-
-export const supplyChecks: readonly Check[] = [
-  budgetExceeded,
-  coilVolts,
-  burst,
-  chargerType,
-  linearDrop,
-  coilsAtOnce,
-  flashWear,
-]
+export const supplyChecks: readonly Check[] = [budgetExceeded, coilVolts, burst, chargerType, linearDrop, coilsAtOnce]

@@ -27,7 +27,7 @@ import {
   NO_INPUT,
   NO_LEVEL,
   NO_PIN,
-  type Part,
+  type PairRole,
   type ControllerImage,
   type ImageChannel,
   type ImageInput,
@@ -99,7 +99,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
 export interface BoardTables {
   readonly board: string
   readonly image: ControllerImage
-  readonly part: Part
+  readonly part: PairRole
 }
 
 export function tablesOf(site: Site, controllerId: string): BoardTables {

@@ -25,9 +25,12 @@ export function charsOf(site: Site, controller: Controller, channels: readonly C
 }
 
 /**
- * Speed and status period of the controller's link; both ends are compiled from this one row, so they cannot differ.
+ * Speed and status period of the controller's serial port; both ends are compiled from this one row, so they cannot
+ * differ. A wire's link says them before a nearby one's, wherever it stands in the list: a radio module takes its speed
+ * from the port that it hangs on, the board at the other end of a wire does not.
  */
 export function serialOf(site: Site, controller: Controller): ControllerImage['serial'] {
-  const link = site.links.find((candidate) => candidate.controller === controller.id)
+  const here = site.links.filter((candidate) => candidate.controller === controller.id)
+  const link = here.find((candidate) => candidate.kind === 'serial') ?? here[0]
   return link ? { baud: link.baud, statusMs: link.statusMs } : null
 }

@@ -16,7 +16,7 @@ export {
   type ImageInput,
   type ImageKey,
   type ImagePoint,
-  type Part,
+  type PairRole,
   type ImageRule,
   type ImageSchedule,
   type ImageSensor,

@@ -47,7 +47,7 @@ export interface ControllerImage {
 }
 
 /** What a board is to its tables: the controller itself, or the coprocessor that stands for it on the network. */
-export type Part = 'main' | 'mirror'
+export type PairRole = 'main' | 'mirror'
 
 /** A role without a pin compiles to this number, so that a trial can run before the pins are planned. */
 export const NO_PIN = 255

@@ -1,5 +1,5 @@
 import {
-  idFromName,
+  freshId,
   newChannel,
   roomOf,
   type Channel,
@@ -59,11 +59,7 @@ function roomFor(draft: Site, name: string): RoomId | null {
   const known = draft.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
   if (known) return known.id
   const room = {
-    id: idFromName<string>(
-      name,
-      draft.rooms.map((r) => r.id),
-      'room',
-    ) as RoomId,
+    id: freshId(draft.rooms, name, 'room') as RoomId,
     name,
   }
   draft.rooms.push(room)

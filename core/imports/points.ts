@@ -1,4 +1,4 @@
-import { idFromName, type Point, type PointId, type ServiceId, type Site } from '../site'
+import { freshId, type Point, type PointId, type ServiceId, type Site } from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
 import { readRows, wholeIn, type Row, type RowError } from './rows'
 
@@ -77,11 +77,7 @@ export function importPoints(site: Site, text: string): Preview {
       else
         service.points.push({
           ...point,
-          id: idFromName<string>(
-            point.name,
-            service.points.map((p) => p.id),
-            'point',
-          ) as PointId,
+          id: freshId(service.points, point.name, 'point') as PointId,
           carries: { kind: 'channel' },
         })
     }

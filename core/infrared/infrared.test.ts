@@ -13,7 +13,8 @@ import {
   type Frame,
   type Protocol,
 } from '.'
-import { disturbed, seeded } from './random.testkit'
+import { seeded } from '../seeded'
+import { disturbed } from './random.testkit'
 
 const decode = (list: readonly number[]): Frame | undefined => decodeFrame({ list, from: 0, to: list.length })?.frame
 

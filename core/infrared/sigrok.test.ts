@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { decodeCapture, encodeFrame, RANGES, readCapture, writeVcd, type Protocol } from '.'
-import { seeded } from './random.testkit'
+import { seeded } from '../seeded'
 
 /**
  * Our encoder and decoder against an independent logic-analyser program and its own decoders (sigrok-cli 0.7, ir_nec,

@@ -1,4 +1,5 @@
-import { NO_PIN, tablesOf, type ControllerImage, type Part } from '../image'
+import type { Port } from '../boards'
+import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../image'
 import { controllerOf, writeSite, type Site } from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
@@ -23,9 +24,9 @@ export class BuildRefused extends Error {
 }
 
 const makefile = (
-  port: 'avr' | 'core',
-  part: Part,
-): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? "; `make avr` the board's own program" : '; for the board see ports/core/README.md'}.
+  port: Port,
+  part: PairRole,
+): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? "; `make avr` the board's own program" : '; for the board see ports/board-core/README.md'}.
 host:
 	$(MAKE) -C ports/host
 ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
@@ -33,7 +34,7 @@ ${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr
 
 /** The core port's settings of this board: what stands there as 0 and is true here, becomes 1. */
 function withSettings({ name, text }: BuildFile, settings: Record<string, boolean>): string {
-  if (name !== 'ports/core/settings.h') return text
+  if (name !== 'ports/board-core/settings.h') return text
   return Object.entries(settings).reduce(
     (sum, [define, holds]) => (holds ? sum.replace(`#define ${define} 0`, `#define ${define} 1`) : sum),
     text,
@@ -65,13 +66,13 @@ export function buildController(site: Site, controllerId: string, firmware: read
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
-    { name: 'firmware/Makefile', text: makefile(portOf(controller), part) },
+    { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
     ...firmware
       .filter(
         ({ name }) =>
           name.startsWith('runtime/') ||
           name.startsWith('ports/host/') ||
-          name.startsWith(`ports/${portOf(controller)}/`),
+          name.startsWith(`ports/${portOf(site, controller)}/`),
       )
       .map((file) => ({
         name: `firmware/${file.name}`,

@@ -119,6 +119,7 @@ describe('a board that the tool does not know, typed in by the maker', () => {
     regulator: { kind: 'linear', milliamps: 300, degreesPerWatt: 150 },
     firmwareAfterMs: 200,
     storeEndurance: 100000,
+    port: 'board-core',
     left: [
       { kind: 'power', label: '3V', volts: 3.3 },
       { kind: 'gpio', label: 'P1', gpio: 31, can: ['output', 'input', 'pull-up'] },

@@ -1,11 +1,14 @@
 import { Parser } from '@asyncapi/parser'
+import { produce } from 'immer'
 import { load, loadAll } from 'js-yaml'
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
+import { credentialsNeeded, serviceKindsOf } from '../services'
 import { readSite, type Site } from '../site'
 import { linkTable } from '../ways'
 import {
+  hubFile,
   asyncApiText,
   EXAMPLE_TEMPLATES,
   hubFiles,
@@ -77,6 +80,20 @@ describe('hub file', () => {
   it('secrets are only named, and stand empty in a file apart', () => {
     expect(files[0]!.broker).toMatchObject({ password: { secret: 'hub/password' } })
     expect(load(hubSecretsExample(site))).toEqual({ 'hub/host': '', 'hub/user': '', 'hub/password': '' })
+  })
+})
+
+describe('the secrets that a hub’s file names', () => {
+  const kinds = serviceKindsOf(site).filter((kind) => kind.family === 'hub')
+  it.each(kinds.map(({ id }) => [id]))('%s: each is a credential of the site, by its key', (kind) => {
+    const other = produce(site, (draft) => {
+      for (const hub of draft.hubs) hub.kind = kind
+    })
+    const keys = credentialsNeeded(other).map((need) => need.key)
+    const file = hubFile(other, other.hubs[0]!)
+    const named = [...file.matchAll(/secret: "?([^"\n]+)/g)].map((match) => match[1]!)
+    expect(keys).toEqual(expect.arrayContaining(named))
+    expect(keys).toEqual(expect.arrayContaining(Object.keys(load(hubSecretsExample(other)) as object)))
   })
 })
 

@@ -16,9 +16,12 @@ import {
 } from '.'
 
 describe('build', () => {
-  const runtime = ['runtime/vestibule.h', 'ports/host/main.cpp', 'ports/avr/main.cpp', 'ports/core/controller.cpp'].map(
-    (name) => ({ name, text: '// firmware\n' }),
-  )
+  const runtime = [
+    'runtime/vestibule.h',
+    'ports/host/main.cpp',
+    'ports/avr/main.cpp',
+    'ports/board-core/controller.cpp',
+  ].map((name) => ({ name, text: '// firmware\n' }))
   it('gives the same bytes for the same site', () =>
     expect(buildController(cleanSite(), 'corner', runtime)).toEqual(buildController(cleanSite(), 'corner', runtime)))
   it('holds tables, sheets, the runtime and the site, and no secret', () => {
@@ -29,7 +32,7 @@ describe('build', () => {
       'firmware/Makefile',
       'firmware/runtime/vestibule.h',
       'firmware/ports/host/main.cpp',
-      'firmware/ports/core/controller.cpp',
+      'firmware/ports/board-core/controller.cpp',
       'sheets/service.md',
       'sheets/connections.md',
       'sheets/flash-steps.md',

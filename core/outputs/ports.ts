@@ -1,7 +1,6 @@
-import type { Controller } from '../site'
+import { boardIn, type Port } from '../boards'
+import type { Controller, Site } from '../site'
 
-/**
- * The port for a controller's board, beside the one for this machine: the 8-bit board has its own, all others have
- * cores.
- */
-export const portOf = (controller: Controller): 'avr' | 'core' => (controller.board === 'eight-bit-5v' ? 'avr' : 'core')
+/** The port for a controller's board, beside the one for this machine; a board that nobody knows gets that for cores. */
+export const portOf = (site: Site, controller: Controller): Port =>
+  boardIn(site, controller.board)?.port ?? 'board-core'

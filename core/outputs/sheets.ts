@@ -155,11 +155,11 @@ export function serviceSheet(site: Site, controller: Controller): string {
 }
 
 /** What a maker pins for a build, with room for the versions. */
-const pinned = (controller: Controller): (readonly [string, string])[] => [
-  ...(portOf(controller) === 'avr'
+const pinned = (site: Site, controller: Controller): (readonly [string, string])[] => [
+  ...(portOf(site, controller) === 'avr'
     ? [['compiler (avr-g++ --version)', ''] as const, ['avr-libc', ''] as const, ['avrdude', ''] as const]
     : [['board package', ''] as const, ['its compiler', ''] as const]),
-  ...(portOf(controller) === 'avr' || controller.link === 'none'
+  ...(portOf(site, controller) === 'avr' || controller.link === 'none'
     ? []
     : [['message client library', ''] as const, ['network library', ''] as const]),
   ['your sketch or changes (revision)', ''],
@@ -171,19 +171,21 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
   const main = mainOf(site, controller.id)
   const steps = [
     ...(controller.link === 'none' ? [] : ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.']),
-    ...(portOf(controller) === 'avr'
+    ...(portOf(site, controller) === 'avr'
       ? [
           'In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); ' +
             '`make flash PORT=… PROGRAMMER=…` writes it.',
         ]
-      : ['Follow `firmware/ports/core/README.md`: one settings file, your message client, the versions that you pin.']),
-    ...(portOf(controller) === 'avr' && controller.link !== 'none'
+      : [
+          'Follow `firmware/ports/board-core/README.md`: one settings file, your message client, the versions that you pin.',
+        ]),
+    ...(portOf(site, controller) === 'avr' && controller.link !== 'none'
       ? [
           'The program of this board has no network: points and entities do nothing here until a ' +
             'coprocessor stands for it. Switches, remote, rules and the serial link work.',
         ]
       : []),
-    ...(portOf(controller) === 'core' && image.serial !== null && image.line.sends !== NO_PIN
+    ...(portOf(site, controller) === 'board-core' && image.serial !== null && image.line.sends !== NO_PIN
       ? [
           `The serial link is on GPIO ${image.line.sends} (sends) and ${image.line.hears} (hears): name the ` +
             `port that stands there in settings.h (VESTIBULE_LINE), unless it is the board's first.`,
@@ -211,7 +213,7 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
   return (
     `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## ` +
     `Pinned\n\nThe same bytes come out only of the same tools. Fill this in, and copy it into the ` +
-    `logbook with the flash.\n\n${table(['what', 'version'], pinned(controller))}\n${settings}\n## ` +
+    `logbook with the flash.\n\n${table(['what', 'version'], pinned(site, controller))}\n${settings}\n## ` +
     `Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n\nThe data sheet of the part ` +
     `in hand decides wherever it differs from this sheet.\n`
   )

@@ -1,6 +1,6 @@
 import highsLoader from 'highs'
 import { describe, expect, it } from 'vitest'
-import { seeded } from '../device/random.testkit'
+import { choices } from '../seeded'
 import { assignWithPairs, FORBIDDEN, smallestConflict, type PairDemand } from '.'
 
 interface Instance {
@@ -13,7 +13,7 @@ interface Instance {
  * A random bench: some roles, more pins than roles, some pins forbidden, up to three pairs with a few candidates each.
  */
 function instance(seed: number): Instance {
-  const random = seeded(seed)
+  const random = choices(seed)
   const pairCount = random.whole(0, 3)
   const rows = pairCount * 2 + random.whole(1, 10)
   const columns = rows + random.whole(0, 6)
@@ -120,7 +120,7 @@ describe('the smallest conflict', () => {
     return best
   }
   it('equals brute force on 300 random instances', () => {
-    const random = seeded(99)
+    const random = choices(99)
     let conflicts = 0
     for (let n = 0; n < 300; n++) {
       const allowed = Array.from(

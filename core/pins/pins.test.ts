@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
-import { seeded } from '../device/random.testkit'
+import { choices } from '../seeded'
 import { newInput, newSwitched, optoModule, type Site } from '../site'
 import { assign, FORBIDDEN, planPins, replanRoles } from '.'
 import { connectionsOf } from '../wiring'
@@ -22,7 +22,7 @@ function bruteForce(costs: number[][], columns: number): number {
 
 describe('minimum-cost assignment', () => {
   it('equals brute force on 500 random instances, possible and impossible', () => {
-    const random = seeded(7)
+    const random = choices(7)
     let impossible = 0
     for (let n = 0; n < 500; n++) {
       const rows = random.whole(1, 6)

@@ -4,7 +4,7 @@ import { KINDS, type ChannelOf, type CommonShape } from './kinds'
 import { plainCopy } from './plain'
 import type { Controller, Input, Load, RelayModule, RockerInput, Site } from './schema'
 import { SITE_VERSION } from './limits'
-import { idFromName } from './names'
+import { freshId, idFromName } from './names'
 
 /** An empty site. */
 export function emptySite(name: string, taken: Iterable<string> = []): Site {
@@ -53,11 +53,7 @@ export const optoModule = (ways: number): RelayModule => ({
 /** A controller with the defaults of docs/behaviour.md. */
 export function newController(site: Site, name: string, board: string, changes: Partial<Controller> = {}): Controller {
   return {
-    id: idFromName<string>(
-      name,
-      site.controllers.map((c) => c.id),
-      'controller',
-    ) as ControllerId,
+    id: freshId(site.controllers, name, 'controller') as ControllerId,
     name,
     room: null,
     board,
@@ -151,12 +147,7 @@ export function newInput(
 ): Input {
   const { id, holdMs = 800, bits = 2, table, ...rest } = changes
   const shape = {
-    id: (id ??
-      idFromName<string>(
-        name,
-        site.inputs.map((i) => i.id),
-        'switch',
-      )) as InputId,
+    id: (id ?? freshId(site.inputs, name, 'switch')) as InputId,
     name,
     controller: controller.id,
     room: controller.room as RoomId | null,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { ChannelId, ControllerId, InputId, LoadId, RoomId } from './ids'
 import { LONGEST_MS } from './limits'
-import { milliseconds, name } from './pieces'
+import { milliseconds, name } from './shapes'
 
 export const PowerUp = z.discriminatedUnion('policy', [
   z.strictObject({ policy: z.literal('off') }),

@@ -1,7 +1,7 @@
 /** The site document: what a maker has said, once, about rooms, controllers, channels and their ways in. */
 export * from './ids'
 export { LONGEST_MS, SITE_VERSION } from './limits'
-export { ID_PATTERN, idFromName } from './names'
+export { ID_PATTERN, freshId, idFromName } from './names'
 export * from './schema'
 export * from './channels'
 export * from './ways'

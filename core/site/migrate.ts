@@ -1,3 +1,5 @@
+import { withPort } from '../boards'
+
 /**
  * Brings a document of an older version up to the present shape, one version at a time. Each step is a pure function
  * over plain data that trusts nothing: what it does not find in the place it expects it leaves for the schema to
@@ -48,7 +50,14 @@ function fromVersion1(site: Plain): Plain {
   }
 }
 
-const STEPS: Record<number, (site: Plain) => Plain> = { 1: fromVersion1 }
+/** 2 → 3: a board's profile says which port it is built with, so that a maker's copy keeps it. */
+function fromVersion2(site: Plain): Plain {
+  const { profiles } = site
+  if (!isPlain(profiles)) return { ...site, version: 3 }
+  return { ...site, version: 3, profiles: { ...profiles, boards: each(profiles['boards'], withPort) } }
+}
+
+const STEPS: Record<number, (site: Plain) => Plain> = { 1: fromVersion1, 2: fromVersion2 }
 
 /** The document in the present version, or as it came where no step leads on. */
 export function migrate(data: unknown): unknown {

@@ -21,3 +21,15 @@ export function idFromName<Brand extends string>(name: string, taken: Iterable<s
     if (!used.has(candidate)) return candidate as Brand
   }
 }
+
+/** The same, for one more thing beside those that are there. */
+export const freshId = <Brand extends string>(
+  things: readonly { readonly id: string }[],
+  name: string,
+  fallback: string,
+): Brand =>
+  idFromName<Brand>(
+    name,
+    things.map((thing) => thing.id),
+    fallback,
+  )

@@ -1,10 +1,18 @@
-import { coprocessorOf, mainOf } from './lookups'
+import { coprocessorOf, inputOf, linkOf, mainOf, remoteOf } from './lookups'
 import type { Site } from './schema'
+import type { Control } from './wayParts'
 
 /** The boards that a controller cannot do without: itself and, of a pair, the other one. */
 function boardsOf(site: Site, controller: string): Set<string> {
   const others = [mainOf(site, controller), coprocessorOf(site, controller)]
   return new Set([controller, ...others.flatMap((other) => (other ? [other.id as string] : []))])
+}
+
+/** The controller on which a control's switch, key or character is heard. */
+function holderOf(site: Site, source: Control['source']): string {
+  if (source.kind === 'wall') return inputOf(site, source.input)!.controller
+  if (source.kind === 'remote') return remoteOf(site, source.remote)!.controller
+  return linkOf(site, source.link)!.controller
 }
 
 /** The part of a site that belongs to these controllers, whole in itself. */
@@ -23,6 +31,10 @@ export function siteOf(site: Site, controllers: ReadonlySet<string>): Site {
     sensors: site.sensors.filter(here),
     remotes: site.remotes.filter(here),
     links: site.links.filter(here),
+    controls: site.controls.filter(
+      ({ source, ...control }) =>
+        controllers.has(holderOf(site, source)) && (control.kind === 'group' || controllers.has(control.controller)),
+    ),
     groups: site.groups.map((group) => ({ ...group, members: group.members.filter((member) => has.has(member)) })),
     services: site.services.map((service) => {
       const points = service.points.filter(here)

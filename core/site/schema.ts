@@ -5,7 +5,7 @@ import { Control, Group, Link, Remote, Rule, Sensor, Template } from './wayParts
 import { Hub, Service, ServiceProfile } from './services'
 import { ControllerId, InputId, LoadId, PartId, RoomId, SiteId } from './ids'
 import { SITE_VERSION } from './limits'
-import { milliseconds, name } from './pieces'
+import { milliseconds, name } from './shapes'
 import { Way } from './ways'
 
 export const Room = z.strictObject({ id: RoomId, name })

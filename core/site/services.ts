@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { ChannelId, ControllerId, EntityId, HubId, PointId, SensorId, ServiceId, WidgetId } from './ids'
-import { milliseconds, name } from './pieces'
+import { milliseconds, name } from './shapes'
 
 const limit = z.int().min(1).max(1_000_000_000).nullable()
 

@@ -14,7 +14,7 @@ import {
   SensorId,
   TemplateId,
 } from './ids'
-import { milliseconds, name } from './pieces'
+import { milliseconds, name } from './shapes'
 import { Gesture } from './ways'
 
 /** Things that stand behind ways: groups, sensors, remotes, links, rules, and what works groups and controllers. */

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { ChannelId, EntityId, HubId, InputId, KeyId, LinkId, PointId, RemoteId, ServiceId, WayId } from './ids'
-import { name } from './pieces'
+import { name } from './shapes'
 
 /** How the state comes back along a way. */
 export const Feedback = z.enum(['reports', 'silent', 'unknown'])

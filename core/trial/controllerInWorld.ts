@@ -1,12 +1,12 @@
 import { createDevice, later, type Device, type DeviceEvent, type DeviceOutput } from '../device'
-import type { BoardTables, ControllerImage, Part } from '../image'
+import type { BoardTables, ControllerImage, PairRole } from '../image'
 import { topics } from '../topics'
 
 /** A controller standing in the simulated house: its device, its image and its own clock. */
 export class ControllerInWorld {
   readonly image: ControllerImage
   /** a coprocessor mirrors the board whose image it has */
-  readonly part: Part
+  readonly part: PairRole
   readonly id: string
   readonly device: Device
   readonly name: string

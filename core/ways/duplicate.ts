@@ -1,4 +1,5 @@
 import {
+  freshId,
   idFromName,
   type ChannelId,
   type Controller,
@@ -25,11 +26,7 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   const room = roomFor(site, roomName)
   const controller: Controller = {
     ...plainCopy(source),
-    id: idFromName<string>(
-      name,
-      site.controllers.map((c) => c.id),
-      'controller',
-    ) as ControllerId,
+    id: freshId(site.controllers, name, 'controller') as ControllerId,
     name,
     room,
     pins: {},
@@ -85,11 +82,7 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
     if (load) {
       const copy = {
         ...plainCopy(load),
-        id: idFromName<string>(
-          `${channel.id.slice(0, 18)}-load`,
-          site.loads.map((l) => l.id),
-          'load',
-        ) as LoadId,
+        id: freshId(site.loads, `${channel.id.slice(0, 18)}-load`, 'load') as LoadId,
         name: renamed(load.name),
       }
       site.loads.push(copy)
@@ -122,11 +115,7 @@ function roomFor(site: Site, name: string): RoomId {
   const known = site.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
   if (known) return known.id
   const room = {
-    id: idFromName<string>(
-      name,
-      site.rooms.map((r) => r.id),
-      'room',
-    ) as RoomId,
+    id: freshId(site.rooms, name, 'room') as RoomId,
     name,
   }
   site.rooms.push(room)
@@ -147,11 +136,7 @@ function copyRules(site: Site, maps: Maps): void {
     if (!channel) continue
     const copy = {
       ...plainCopy(rule),
-      id: idFromName<string>(
-        `${channel}-rule`,
-        site.rules.map((r) => r.id),
-        'rule',
-      ) as typeof rule.id,
+      id: freshId(site.rules, `${channel}-rule`, 'rule') as typeof rule.id,
       channel,
     }
     if (copy.kind === 'threshold') copy.sensor = maps.sensor.get(copy.sensor) ?? copy.sensor
@@ -170,11 +155,7 @@ function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, rena
       const copy = plainCopy(point)
       copy.controller = to
       copy.name = renamed(point.name)
-      copy.id = idFromName<string>(
-        copy.name,
-        service.points.map((p) => p.id),
-        'point',
-      ) as typeof copy.id
+      copy.id = freshId(service.points, copy.name, 'point') as typeof copy.id
       if (copy.carries.kind === 'sensor')
         copy.carries.sensor = maps.sensor.get(copy.carries.sensor) ?? copy.carries.sensor
       maps.point.set(`${service.id}/${point.id}`, copy.id)
@@ -182,11 +163,7 @@ function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, rena
       for (const widget of service.widgets.filter((candidate) => candidate.point === point.id))
         service.widgets.push({
           ...plainCopy(widget),
-          id: idFromName<string>(
-            copy.id,
-            service.widgets.map((w) => w.id),
-            'widget',
-          ) as typeof widget.id,
+          id: freshId(service.widgets, copy.id, 'widget') as typeof widget.id,
           name: renamed(widget.name),
           point: copy.id,
         })
@@ -201,11 +178,7 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
     if (!channel) continue
     const copy = {
       ...plainCopy(way),
-      id: idFromName<string>(
-        `${channel}-${way.kind}`,
-        site.ways.map((w) => w.id),
-        'way',
-      ) as typeof way.id,
+      id: freshId(site.ways, `${channel}-${way.kind}`, 'way') as typeof way.id,
       channel,
     }
     ways.set(way.id, copy.id)
@@ -223,11 +196,7 @@ function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): vo
       const entity = hub.entities.find((candidate) => candidate.id === copy.entity)!
       const twin = {
         ...plainCopy(entity),
-        id: idFromName<string>(
-          channel,
-          hub.entities.map((e) => e.id),
-          'entity',
-        ) as typeof entity.id,
+        id: freshId(hub.entities, channel, 'entity') as typeof entity.id,
         channel,
         name: renamed(entity.name),
       }

@@ -1,15 +1,11 @@
-import { idFromName, type Control, type ControlId, type GroupId, type Site, type Gesture, type Input } from '../site'
+import { freshId, type Control, type ControlId, type GroupId, type Site, type Gesture, type Input } from '../site'
 import { freeChar } from './links'
 
 /** Groups, and the ways to groups and to controllers themselves. */
 
 export function addGroup(site: Site, name: string, members: readonly string[]): Site['groups'][number] {
   const group = {
-    id: idFromName<string>(
-      name,
-      site.groups.map((g) => g.id),
-      'group',
-    ) as GroupId,
+    id: freshId(site.groups, name, 'group') as GroupId,
     name,
     members: site.channels.filter((channel) => members.includes(channel.id)).map((channel) => channel.id),
   }
@@ -36,11 +32,7 @@ export function addControl(site: Site, wish: Wish): Control {
   const what = wish.kind === 'group' ? wish.group : wish.controller
   site.controls.push({
     ...wish,
-    id: idFromName<string>(
-      `${what}-${wish.action}`,
-      site.controls.map((c) => c.id),
-      'control',
-    ) as ControlId,
+    id: freshId(site.controls, `${what}-${wish.action}`, 'control') as ControlId,
   } as Control)
   return site.controls.at(-1)!
 }

@@ -20,7 +20,7 @@ export {
   makeUsualWay,
   usualBindings,
   usualWatch,
-} from './make'
+} from './newWays'
 export {
   addAppWay,
   addModePoint,
@@ -32,7 +32,6 @@ export {
   firstService,
   freeVp,
   moveWidget,
-  removePoint,
   renumberPoints,
   swapPoints,
   usualWidget,
@@ -62,6 +61,7 @@ export {
   removeInput,
   removeLink,
   removePart,
+  removePoint,
   removeSensor,
   removeService,
   removeWay,

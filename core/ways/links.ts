@@ -1,4 +1,5 @@
 import {
+  freshId,
   idFromName,
   type Channel,
   type ChannelAction,
@@ -68,11 +69,7 @@ export function addLinkWay(
 ): LinkWay {
   const way: LinkWay = {
     kind: 'link',
-    id: idFromName<string>(
-      `${channel.id}-${link.kind}`,
-      site.ways.map((w) => w.id),
-      'way',
-    ) as WayId,
+    id: freshId(site.ways, `${channel.id}-${link.kind}`, 'way') as WayId,
     channel: channel.id,
     link: link.id,
     char,

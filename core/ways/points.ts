@@ -1,4 +1,5 @@
 import {
+  freshId,
   idFromName,
   topLevel,
   type AppWay,
@@ -38,11 +39,7 @@ export const usualWidget = (channel: Channel): WidgetKind => kindOf(channel).usu
 export function firstService(site: Site): ServiceId {
   const existing = site.services.find((service) => familyOf(site, service.kind) === 'service')
   if (existing) return existing.id
-  const id = idFromName<string>(
-    'app',
-    site.services.map((s) => s.id),
-    'app',
-  ) as ServiceId
+  const id = freshId(site.services, 'app', 'app') as ServiceId
   site.services.push({ kind: 'datapoint', id, name: 'App service', host: '', rulesOpen: null, points: [], widgets: [] })
   return id
 }
@@ -56,11 +53,7 @@ function newPoint(
 ): Point {
   const service = site.services.find((candidate) => candidate.id === serviceId)!
   return {
-    id: idFromName<string>(
-      name,
-      service.points.map((p) => p.id),
-      'point',
-    ) as PointId,
+    id: freshId(service.points, name, 'point') as PointId,
     controller,
     vp: freeVp(site, serviceId, controller),
     name,
@@ -108,11 +101,7 @@ export function addAppWay(site: Site, channel: Channel, serviceId = firstService
   service.widgets.push(newWidget(site, serviceId, point, usualWidget(channel)))
   const way: AppWay = {
     kind: 'app',
-    id: idFromName<string>(
-      `${channel.id}-app`,
-      site.ways.map((w) => w.id),
-      'way',
-    ) as AppWay['id'],
+    id: freshId(site.ways, `${channel.id}-app`, 'way') as AppWay['id'],
     channel: channel.id,
     service: serviceId,
     point: point.id,
@@ -158,13 +147,6 @@ export function addModePoint(site: Site, controller: Controller, serviceId = fir
   service.points.push(point)
   service.widgets.push(newWidget(site, serviceId, point, 'mode', ['manual', 'auto']))
   return point
-}
-
-export function removePoint(site: Site, serviceId: string, pointId: string): void {
-  const service = site.services.find((candidate) => candidate.id === serviceId)
-  if (!service) return
-  service.points = service.points.filter((point) => point.id !== pointId)
-  service.widgets = service.widgets.filter((widget) => widget.point !== pointId)
 }
 
 /** Numbers a device's points anew in their order, from `from` on, without a hole. */

@@ -1,5 +1,5 @@
 import {
-  idFromName,
+  freshId,
   type Channel,
   type ChannelAction,
   type Key,
@@ -23,11 +23,7 @@ export function remoteFor(site: Site, controller: Channel['controller']): Remote
   if (existing) return existing
   const name = `${site.controllers.find((c) => c.id === controller)?.name ?? 'Room'} remote`
   const remote: Remote = {
-    id: idFromName<string>(
-      name,
-      site.remotes.map((r) => r.id),
-      'remote',
-    ) as RemoteId,
+    id: freshId(site.remotes, name, 'remote') as RemoteId,
     name,
     controller,
     keys: [],
@@ -57,11 +53,7 @@ export function addKey(site: Site, remote: Remote, name: string, code?: Key['cod
   let command = 1
   while (taken.has(codeKey({ ...base, command }))) command++
   const key: Key = {
-    id: idFromName<string>(
-      name,
-      remote.keys.map((k) => k.id),
-      'key',
-    ) as KeyId,
+    id: freshId(remote.keys, name, 'key') as KeyId,
     name,
     code: code ?? { ...base, command },
     repeat: { policy: 'once' },
@@ -82,11 +74,7 @@ export function bindKey(
 ): RemoteWay {
   const way: RemoteWay = {
     kind: 'remote',
-    id: idFromName<string>(
-      `${channel.id}-remote`,
-      site.ways.map((w) => w.id),
-      'way',
-    ) as WayId,
+    id: freshId(site.ways, `${channel.id}-remote`, 'way') as WayId,
     channel: channel.id,
     remote: remote.id,
     key: key.id,

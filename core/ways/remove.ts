@@ -17,13 +17,8 @@ export function removeWay(site: Site, id: string): void {
   if (
     way.kind === 'app' &&
     !site.ways.some((other) => other.kind === 'app' && other.service === way.service && other.point === way.point)
-  ) {
-    const service = site.services.find((candidate) => candidate.id === way.service)
-    if (service) {
-      service.points = service.points.filter((point) => point.id !== way.point)
-      service.widgets = service.widgets.filter((widget) => widget.point !== way.point)
-    }
-  }
+  )
+    dropPoint(site, way.service, way.point)
   if (
     way.kind === 'hub' &&
     !site.ways.some((other) => other.kind === 'hub' && other.hub === way.hub && other.entity === way.entity)
@@ -31,6 +26,20 @@ export function removeWay(site: Site, id: string): void {
     const hub = site.hubs.find((candidate) => candidate.id === way.hub)
     if (hub) hub.entities = hub.entities.filter((entity) => entity.id !== way.entity)
   }
+}
+
+function dropPoint(site: Site, serviceId: string, pointId: string): void {
+  const service = site.services.find((candidate) => candidate.id === serviceId)
+  if (!service) return
+  service.points = service.points.filter((point) => point.id !== pointId)
+  service.widgets = service.widgets.filter((widget) => widget.point !== pointId)
+}
+
+/** Takes a point out, with its widgets and the ways that go over it. */
+export function removePoint(site: Site, serviceId: string, pointId: string): void {
+  const over = site.ways.filter((way) => way.kind === 'app' && way.service === serviceId && way.point === pointId)
+  for (const way of over) removeWay(site, way.id)
+  dropPoint(site, serviceId, pointId)
 }
 
 export function removeChannel(site: Site, id: string): void {

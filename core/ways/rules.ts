@@ -1,5 +1,5 @@
 import {
-  idFromName,
+  freshId,
   sensorOf,
   sensorsOn,
   type Channel,
@@ -58,11 +58,7 @@ const USUAL: Record<
  */
 export function addRule(site: Site, channel: Channel, kind?: Rule['kind']): Rule {
   const sensor = sensorsOn(site, channel.controller)[0]
-  const id = idFromName<string>(
-    `${channel.id}-rule`,
-    site.rules.map((rule) => rule.id),
-    'rule',
-  ) as RuleId
+  const id = freshId(site.rules, `${channel.id}-rule`, 'rule') as RuleId
   const rule: Rule =
     sensor && kind !== 'schedule'
       ? {

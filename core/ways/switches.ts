@@ -1,5 +1,5 @@
 import { inputRoles, newInput, type Channel, type Input, type Site, type WallWay } from '../site'
-import { addSwitchFor, addWallWay, usualBindings } from './make'
+import { addSwitchFor, addWallWay, usualBindings } from './newWays'
 
 /** Makes a rocker of a push switch or the reverse, with the gestures that it can make. Changes a draft. */
 export function setInputKind(site: Site, id: string, kind: Input['kind']): void {

@@ -1,14 +1,10 @@
-import { idFromName, type Channel, type ServiceId, type Site, type VoiceWay, type WayId } from '../site'
+import { freshId, type Channel, type ServiceId, type Site, type VoiceWay, type WayId } from '../site'
 
 /** The voice service of the site, made where there is none. */
 export function firstVoiceService(site: Site): ServiceId {
   const existing = site.services.find((service) => service.kind === 'voice-bridge')
   if (existing) return existing.id
-  const id = idFromName<string>(
-    'voice',
-    site.services.map((s) => s.id),
-    'voice',
-  ) as ServiceId
+  const id = freshId(site.services, 'voice', 'voice') as ServiceId
   site.services.push({
     kind: 'voice-bridge',
     id,
@@ -28,11 +24,7 @@ export function addVoiceWay(site: Site, channel: Channel, service = firstVoiceSe
     site.ways.find((way) => way.channel === channel.id && way.kind === 'app')
   const way: VoiceWay = {
     kind: 'voice',
-    id: idFromName<string>(
-      `${channel.id}-voice`,
-      site.ways.map((w) => w.id),
-      'way',
-    ) as WayId,
+    id: freshId(site.ways, `${channel.id}-voice`, 'way') as WayId,
     channel: channel.id,
     service,
     name: channel.name.toLowerCase(),

@@ -1,5 +1,6 @@
 import { runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
-import { randomImage, seeded } from '../../core/device/random.testkit'
+import { randomImage } from '../../core/device/random.testkit'
+import { choices } from '../../core/seeded'
 import { NO_PIN, type ControllerImage } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
 import { buildAvr, runAvrTrace, type AvrRun } from '../avr'
@@ -33,7 +34,7 @@ export function avrImage(seed: number): ControllerImage | undefined {
 
 /** A trace with bounces, held keys and characters, and power that comes and goes. */
 export function avrTrace(image: ControllerImage, seed: number, length = 22): TraceLine[] {
-  const random = seeded(seed * 104_729 + 5)
+  const random = choices(seed * 104_729 + 5)
   const lines: TraceLine[] = []
   const contacts = image.inputs.flatMap((input) =>
     input.kind === 'selector'

@@ -62,7 +62,7 @@ describe.each(TARGETS)('the firmware compiles without a warning for $name', ({ c
 describe('the port for board cores of the setup()/loop() style', () => {
   it('compiles against a stand-in for such a core, for every controller that may use it', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-core-'))
-    const here = join('firmware', 'ports', 'core')
+    const here = join('firmware', 'ports', 'board-core')
     const words = [
       ...STRICT_FLAGS,
       '-fno-exceptions',
@@ -74,7 +74,7 @@ describe('the port for board cores of the setup()/loop() style', () => {
       `-I${RUNTIME_DIR}`,
       `-I${folder}`,
     ]
-    const controllers = site.controllers.filter((controller) => portOf(controller) === 'core')
+    const controllers = site.controllers.filter((controller) => portOf(site, controller) === 'board-core')
     expect(controllers.length).toBeGreaterThanOrEqual(3)
     for (const controller of controllers) {
       const { image, part } = tablesOf(site, controller.id)
@@ -95,8 +95,8 @@ describe('the port for board cores of the setup()/loop() style', () => {
     const text = (id: string, name: string) =>
       buildController(site, id, firmwareFiles()).files.find((file) => file.name === name)!.text
     expect(text('drying-radio', 'firmware/image.h')).toBe(text('drying', 'firmware/image.h'))
-    expect(text('drying-radio', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 1')
-    expect(text('glaze', 'firmware/ports/core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 0')
+    expect(text('drying-radio', 'firmware/ports/board-core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 1')
+    expect(text('glaze', 'firmware/ports/board-core/settings.h')).toContain('#define VESTIBULE_COPROCESSOR 0')
     expect(text('drying-radio', 'sheets/flash-steps.md')).toContain('coprocessor of Drying:')
   })
 })

@@ -1,17 +1,24 @@
 // Runs the port for board cores on a stand-in for such a core: pins, clock, serial port, link and store are made here,
-// and the port's own loop is called each millisecond. Standard input, in order of time (ms):   standard output, each
-// with its ms:
-//   t P pin level      a level at a pin                                           D pin level       an output changes
-//   t C code           a character on the serial port                             B code            a byte on the
-//   serial port t M retain topic payload   (payload to the end of the line)                   P retain topic payload t
-//   L 0|1            the network is gone, is there                              U topic           a subscription t S
-//   sensor value   a reading, thousandths                                     J                 the port is asked to
-//   join
-//                                                                                G pair|reset      the gestures of
-//                                                                                credentials
-//   t T weekMs         the clock is known                                         X text            what must not be
-//   t I µs µs …        durations at the receiver, a mark first
-//   t E                end
+// and the port's own loop is called each millisecond.
+//
+// Standard input, in order of time t (ms):
+//   t P pin level            a level at a pin
+//   t C code                 a character on the serial port
+//   t M retain topic payload a message; the payload goes to the end of the line
+//   t L 0|1                  the network is gone, is there
+//   t S sensor value         a reading, thousandths
+//   t T weekMs               the clock is known
+//   t I µs µs …              durations at the receiver, a mark first
+//   t E                      end
+//
+// Standard output, each with its ms:
+//   D pin level              an output changes
+//   B code                   a byte on the serial port
+//   P retain topic payload   a message
+//   U topic                  a subscription
+//   J                        the port is asked to join
+//   G pair|reset             the gestures of credentials
+//   X text                   what must not be
 #include "mockCore.h"
 
 #include <cstdio>

@@ -6,7 +6,7 @@ import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { eventOf, runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
 import { randomImage, randomPair, randomTrace, mirrorTrace } from '../../core/device/random.testkit'
-import { NO_PIN, tablesOf, type ControllerImage, type Part } from '../../core/image'
+import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
 import { imageHeader } from '../../core/outputs'
 import { readSite } from '../../core/site'
@@ -16,7 +16,7 @@ import { RUNTIME_DIR, runtimeSources, STRICT_FLAGS } from '../host'
 // pass each millisecond, and does what the interpreter does: pins, messages, subscriptions, characters.
 
 const run = promisify(execFile)
-const PORT = join('firmware', 'ports', 'core')
+const PORT = join('firmware', 'ports', 'board-core')
 const FLAGS = [
   ...STRICT_FLAGS,
   '-O1',
@@ -54,7 +54,7 @@ async function compileRuntime(): Promise<string[]> {
 
 async function build(
   image: ControllerImage,
-  part: Part,
+  part: PairRole,
   expander = false,
   more: readonly string[] = [],
 ): Promise<string> {
@@ -177,7 +177,7 @@ async function held(
   program: string,
   image: ControllerImage,
   trace: readonly TraceLine[],
-  part: Part,
+  part: PairRole,
 ): Promise<{ expected: string[]; actual: string[] }> {
   // what the harness cannot say on one line is not said to the interpreter either
   const told = trace.filter((line) => 'end' in line || wordsOf(image, line).length > 0)

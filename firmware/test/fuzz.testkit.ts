@@ -1,6 +1,6 @@
 import { runTrace, writeOutputs, type TraceLine } from '../../core/device'
 import { randomImage, randomTrace } from '../../core/device/random.testkit'
-import type { ControllerImage, Part } from '../../core/image'
+import type { ControllerImage, PairRole } from '../../core/image'
 import { buildHost, runHostTraces, type HostOptions } from '../host'
 
 /** Differential fuzzing: random images and traces through interpreter and firmware, whose bytes must be the same. */
@@ -31,7 +31,7 @@ export interface FuzzOptions extends HostOptions {
   readonly stopAtFirst?: boolean
   /** the image of a number; random ones unless another is asked for */
   readonly imageOf?: (number: number) => ControllerImage
-  readonly as?: Part
+  readonly as?: PairRole
   /** what the interpreter says of an image's trace; for callers that hold several firmwares against the same traces */
   readonly reference?: (image: ControllerImage, seed: number) => { trace: string; expected: string }
   readonly progress?: (compared: number) => void

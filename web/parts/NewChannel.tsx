@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { modulesIn } from '../../core/boards'
-import { idFromName, newChannel, newStepped, type Channel, type RoomId, CHANNEL_KINDS } from '../../core/site'
+import { freshId, newChannel, newStepped, type Channel, type RoomId, CHANNEL_KINDS } from '../../core/site'
 import { edit } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
@@ -17,24 +17,14 @@ export function NewChannel({ fixed }: { fixed?: string }) {
   const controllerId = fixed ?? chosen ?? narrowed ?? site.controllers[0]?.id
   if (!controllerId) return null
   const add = () => {
-    const id = idFromName<string>(
-      name,
-      site.channels.map((channel) => channel.id),
-      'channel',
-    )
+    const id = freshId(site.channels, name, 'channel')
     dispatch(
       edit(`channel ${name.trim()}`, (draft) => {
         const controller = draft.controllers.find((candidate) => candidate.id === controllerId)!
         let roomId = controller.room
         if (room.trim()) {
           const known = draft.rooms.find((candidate) => candidate.name.toLowerCase() === room.trim().toLowerCase())
-          roomId =
-            known?.id ??
-            (idFromName<string>(
-              room,
-              draft.rooms.map((r) => r.id),
-              'room',
-            ) as RoomId)
+          roomId = known?.id ?? (freshId(draft.rooms, room, 'room') as RoomId)
           if (!known) draft.rooms.push({ id: roomId!, name: room.trim() })
         }
         const fan = modulesIn(draft).find((module) => module.kind === 'fan-regulator' && module.id === kind)

@@ -1,76 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { toast } from 'sonner'
-import { cleanSite } from '../../core/findings/cleanSite.testkit'
-import { applyOperations, parseSite, patchBetween, type Operation, type Site } from '../../core/site'
+import { applyOperations, parseSite } from '../../core/site'
 import { clearCell, makeWay } from '../views/ways/cellEdits'
 import { chooseAlso } from '../views/ways/crossbarChoice'
 import { edit, heardEdit, loadSite, redo, undo } from './editing'
+import { Keeper } from './keeper.testkit'
 import { screenActions } from './screenSlice'
 import { store } from './store'
 
 vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), success: vi.fn() }) }))
-
-interface Kept {
-  label: string
-  patch: Operation[]
-  before: Site
-}
-
-/** A server that keeps one site as the real one does: against a revision, in order, with a history to walk. */
-class Keeper {
-  site = cleanSite()
-  revision = 7
-  done: Kept[] = []
-  undone: Kept[] = []
-  /** what came, in order */
-  readonly heard: string[] = []
-  /** answers the next edits with these refusals */
-  refusals: { status: number; message: string }[] = []
-  unreachable = false
-  /** answers wait for this */
-  gate: Promise<void> = Promise.resolve()
-
-  private state = () => ({
-    revision: this.revision,
-    undo: this.done.at(-1)?.label ?? null,
-    redo: this.undone.at(-1)?.label ?? null,
-  })
-
-  readonly fetch = async (
-    path: string,
-    { method, headers, body }: { method: string; headers: Record<string, string>; body?: string },
-  ): Promise<Response> => {
-    await this.gate
-    if (this.unreachable) throw new TypeError('no line')
-    const answer = (data: unknown, status = 200) => Response.json(data, { status })
-    if (path.endsWith('/builds')) return answer({ builds: [], boards: [] })
-    if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [] })
-    if (path.endsWith('/credentials')) return answer({ credentials: [] })
-    if (method === 'GET') return answer({ site: this.site, ...this.state() })
-    if (headers['If-Match'] !== `"${this.revision}"`)
-      return answer({ error: { code: 'revision', message: `the site is at ${this.revision}` } }, 412)
-    const walk = /\/(undo|redo)$/.exec(path)?.[1]
-    if (walk) {
-      const [from, to] = walk === 'undo' ? [this.done, this.undone] : [this.undone, this.done]
-      const step = from.pop()!
-      to.push(step)
-      const patch = walk === 'undo' ? patchBetween(this.site, step.before) : step.patch
-      this.site = applyOperations(this.site, patch)
-      this.revision++
-      this.heard.push(`${walk} ${step.label}`)
-      return answer({ ...this.state(), label: step.label, patch })
-    }
-    const refusal = this.refusals.shift()
-    if (refusal) return answer({ error: { code: 'refused', message: refusal.message } }, refusal.status)
-    const { label, patch } = JSON.parse(body!) as { label: string; patch: Operation[] }
-    this.done.push({ label, patch, before: this.site })
-    this.undone = []
-    this.site = applyOperations(this.site, patch)
-    this.revision++
-    this.heard.push(`${label} at ${headers['If-Match']}`)
-    return answer(this.state())
-  }
-}
 
 let keeper: Keeper
 const state = () => store.getState().site

@@ -100,7 +100,13 @@ export const edit =
   (label: string, change: (draft: Site) => void): Thunk =>
   (dispatch, getState) => {
     const { site } = getState().site
-    if (site) dispatch(keep(makeEdit(site, label, (draft) => change(draft as Site))))
+    if (!site) return
+    try {
+      dispatch(keep(makeEdit(site, label, (draft) => change(draft as Site))))
+    } catch (error) {
+      // a change that cannot be made is said: a press that does nothing and says nothing is the worse fault
+      toast.error(`Not changed: ${(error as Error).message}`)
+    }
   }
 
 const walk =

@@ -91,6 +91,36 @@ struct Reader {
     return take('"');
   }
 
+  size_t digitsFrom(size_t from) const {
+    size_t end = from;
+    while (end < text.size() && text[end] >= '0' && text[end] <= '9') end++;
+    return end - from;
+  }
+
+  /// Length of the number that begins here, by the grammar of RFC 8259, 6; 0: none. strtod alone takes more than that:
+  /// nan, infinity, 0x10, a leading plus.
+  size_t numberLength() const {
+    size_t end = at;
+    const auto is = [&](char c) { return end < text.size() && text[end] == c; };
+    if (is('-')) end++;
+    const size_t whole = digitsFrom(end);
+    if (whole == 0 || (whole > 1 && is('0'))) return 0;
+    end += whole;
+    if (is('.')) {
+      const size_t decimals = digitsFrom(end + 1);
+      if (decimals == 0) return 0;
+      end += 1 + decimals;
+    }
+    if (is('e') || is('E')) {
+      end++;
+      if (is('+') || is('-')) end++;
+      const size_t exponent = digitsFrom(end);
+      if (exponent == 0) return 0;
+      end += exponent;
+    }
+    return end - at;
+  }
+
   bool value(Json& out, int depth) {
     blanks();
     if (depth > 8 || at >= text.size()) return false;
@@ -128,11 +158,11 @@ struct Reader {
       return true;
     }
     if (word("null")) return true;
-    char* end = nullptr;
-    out.number = std::strtod(text.c_str() + at, &end);
-    if (end == text.c_str() + at) return false;
+    const size_t length = numberLength();
+    if (length == 0) return false;
+    out.number = std::strtod(text.substr(at, length).c_str(), nullptr);
     out.kind = Json::Kind::number;
-    at = static_cast<size_t>(end - text.c_str());
+    at += length;
     return true;
   }
 };

@@ -1,7 +1,7 @@
 import { BOXES, boxFill, wireCaution } from '../../../core/electrics'
 import { plainCopy, type Controller, type Enclosure } from '../../../core/site'
 import { Fields, fieldsOf } from '../../parts/form'
-import { WorkedTable } from '../../parts/WorkedTable'
+import { CalculationTable } from '../../parts/CalculationTable'
 import { useChange, withId } from '../../store/useChange'
 
 const NEW_BOX: Enclosure = {
@@ -108,7 +108,7 @@ export function BoxFields({ controller }: { controller: Controller }) {
       <div className="mt-2 grid grid-cols-6 gap-2">
         <Fields rows={FIELDS} of={box} change={change} />
       </div>
-      <WorkedTable caption="Box fill, worked" rows={fill.worked} />
+      <CalculationTable caption="Box fill, worked" rows={fill.calculations} />
       {caution && <p className="mt-1 font-semibold text-warning">{caution}</p>}
     </section>
   )

@@ -1,6 +1,6 @@
 import { contactVerdict, figure } from '../../../core/electrics'
 import { channelsOn, loadOf, outputRoles, type Channel, type Controller } from '../../../core/site'
-import { WorkedTable } from '../../parts/WorkedTable'
+import { CalculationTable } from '../../parts/CalculationTable'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoxFields } from './BoxFields'
@@ -22,7 +22,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
       {verdict && shown && (
         <section aria-label={`${shown.name}, worked`}>
           <h2 className="rule-head">{shown.name}, worked</h2>
-          <WorkedTable caption={`${shown.name}, worked`} rows={verdict.worked} />
+          <CalculationTable caption={`${shown.name}, worked`} rows={verdict.calculations} />
           {verdict.suppression && (
             <p className="mt-1 text-note">Suppression to begin with: {verdict.suppression.words} (common practice).</p>
           )}

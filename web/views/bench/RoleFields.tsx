@@ -3,7 +3,7 @@ import { pullChoice } from '../../../core/electrics'
 import { boardIn, pinName } from '../../../core/boards'
 import { roleName, type Controller, type Input, type Role, type Site } from '../../../core/site'
 import { removeChannel, removeInput, removePart } from '../../../core/ways'
-import { WorkedTable } from '../../parts/WorkedTable'
+import { CalculationTable } from '../../parts/CalculationTable'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { ChannelFields } from './ChannelFields'
@@ -53,10 +53,10 @@ export function RoleFields({ controller, role, plan, onClose }: Props & { onClos
 function PullWorked({ controller, input }: { controller: Controller; input: Input }) {
   const board = useAppSelector((state) => boardIn(state.site.site!, controller.board))
   if (!board) return null
-  const { worked } = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
+  const { calculations } = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
   return (
     <div className="mt-3">
-      <WorkedTable caption="Pull, worked" rows={worked} />
+      <CalculationTable caption="Pull, worked" rows={calculations} />
     </div>
   )
 }

@@ -1,8 +1,8 @@
 import { modulesIn, boardIn, type SupplyProfile } from '../../../core/boards'
-import { baseDrive, optoWorked, pinLoad, supplyBudget, type Worked } from '../../../core/electrics'
+import { baseDrive, optoCalculations, pinLoad, supplyBudget, type Calculation } from '../../../core/electrics'
 import type { Controller, Site, SupplyPlan } from '../../../core/site'
 import { Fields, fieldsOf } from '../../parts/form'
-import { WorkedTable } from '../../parts/WorkedTable'
+import { CalculationTable } from '../../parts/CalculationTable'
 import { useAppSelector } from '../../store/store'
 import { useChange, withId, type Change } from '../../store/useChange'
 import { BudgetChart } from './BudgetChart'
@@ -63,7 +63,7 @@ export function SupplyTab({ controller }: { controller: Controller }) {
         <Fields rows={planFields(site)} of={controller.supply} change={change} />
       </div>
       {budget && <BudgetChart budget={budget} />}
-      {budget && <WorkedSection title="Supply" of="Supply" rows={budget.worked} />}
+      {budget && <WorkedSection title="Supply" of="Supply" rows={budget.calculations} />}
       <DriveWorked controller={controller} />
       <p className="border-l-2 border-error pl-2 text-note text-soft">
         A mains supply stands in the same box as mains: supply off and proved dead first; a licensed electrician where
@@ -84,11 +84,11 @@ function Unnamed({ controller, change }: { controller: Controller; change: Chang
   )
 }
 
-function WorkedSection({ title, of, rows }: { title: string; of: string; rows: readonly Worked[] }) {
+function WorkedSection({ title, of, rows }: { title: string; of: string; rows: readonly Calculation[] }) {
   return (
     <section aria-label={`${of}, worked`}>
       <h2 className="rule-head">{title}, worked</h2>
-      <WorkedTable caption={`${of}, worked`} rows={rows} />
+      <CalculationTable caption={`${of}, worked`} rows={rows} />
     </section>
   )
 }
@@ -101,8 +101,8 @@ function DriveWorked({ controller }: { controller: Controller }) {
   if (!module || !board) return null
   const opto = module.input === 'opto'
   const drive = opto
-    ? optoWorked(module, board.logicVolts)
-    : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).worked
-  const rows = [...drive, ...(pinLoad(site, controller)?.worked ?? [])]
+    ? optoCalculations(module, board.logicVolts)
+    : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).calculations
+  const rows = [...drive, ...(pinLoad(site, controller)?.calculations ?? [])]
   return <WorkedSection title={opto ? 'Opto input' : 'Transistor stage'} of="Drive" rows={rows} />
 }

@@ -15,17 +15,19 @@ export function CredentialsTab() {
         A moment …
       </p>
     )
-  const owners = Map.groupBy(rows, (row) => row.owner)
+  const owners = [...new Set(rows.map((row) => row.owner))]
   return (
     <div className="space-y-5">
       <p className="max-w-prose text-note text-soft">
         They are kept encrypted on this machine and leave it only in the secrets file of a controller, which you ask for
         under Build. They stand in no site file, export, build or log.
       </p>
-      {[...owners].map(([owner, own]) => (
+      {owners.map((owner) => (
         <section key={owner} aria-label={owner}>
           <h2 className="rule-head">{owner}</h2>
-          {own.map((row) => (row.made ? <MadeLine key={row.key} row={row} /> : <TypedLine key={row.key} row={row} />))}
+          {rows
+            .filter((row) => row.owner === owner)
+            .map((row) => (row.made ? <MadeLine key={row.key} row={row} /> : <TypedLine key={row.key} row={row} />))}
         </section>
       ))}
     </div>

@@ -118,7 +118,7 @@ function OtherSwitch({ way, input, channel, change }: Parts) {
     })
   return (
     <ChoiceField
-      label="Worked by"
+      label="Calculation by"
       value={way.input as string}
       choices={same.map((one) => [one.id as string, one.name] as const)}
       onKeep={take}

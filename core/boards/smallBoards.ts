@@ -1,4 +1,4 @@
-import { gpioWith, power } from './makeSpots'
+import { gpioWith, power } from './headerPins'
 import type { BoardProfile, Capability, GpioSpot } from './schema'
 import { COPROCESSOR_SETTINGS, M0_SETTINGS, SMALL_RISC_SETTINGS } from './settings'
 
@@ -15,6 +15,7 @@ export const smallRiscv: BoardProfile = {
   source: MEMORY,
   logicVolts: 3.3,
   link: 'wifi',
+  port: 'board-core',
   pinMilliamps: { recommended: 20, absolute: 40, total: 500 },
   internalPullKiloohms: { least: 30, most: 60 },
   drawMilliamps: { idle: 80, peak: 350 },
@@ -74,6 +75,7 @@ export const dualCoreM0: BoardProfile = {
   source: MEMORY,
   logicVolts: 3.3,
   link: 'wifi',
+  port: 'board-core',
   pinMilliamps: { recommended: 12, absolute: 12, total: 50 },
   internalPullKiloohms: { least: 50, most: 80 },
   drawMilliamps: { idle: 60, peak: 300 },
@@ -121,6 +123,7 @@ export const eightPinCoprocessor: BoardProfile = {
   source: MEMORY,
   logicVolts: 3.3,
   link: 'wifi',
+  port: 'board-core',
   pinMilliamps: { recommended: 12, absolute: 12, total: 48 },
   internalPullKiloohms: { least: 30, most: 100 },
   drawMilliamps: { idle: 80, peak: 300 },

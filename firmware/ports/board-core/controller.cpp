@@ -90,7 +90,7 @@ const Port PORT = {
     },
 };
 
-void receiverEdge() {
+VESTIBULE_INTERRUPT void receiverEdge() {
   const uint32_t now = micros();
   const uint32_t passed = now - lastEdgeUs;
   const bool high = digitalRead(image::RECEIVER_PIN) == HIGH;

@@ -1,5 +1,5 @@
 import {
-  idFromName,
+  freshId,
   newInput,
   type Channel,
   type Controller,
@@ -25,12 +25,7 @@ import { waysIn, type Column } from './columns'
  * caller wraps it in makeEdit.
  */
 
-const wayId = (site: Site, name: string): WayId =>
-  idFromName<string>(
-    name,
-    site.ways.map((way) => way.id),
-    'way',
-  ) as WayId
+const wayId = (site: Site, name: string): WayId => freshId(site.ways, name, 'way') as WayId
 
 /** What a switch usually does: a press or a flip toggles; a push pulses a door, and works a shutter by turns. */
 export function usualBindings(kind: Input['kind'], channel?: Channel): GestureBinding[] {
@@ -89,11 +84,7 @@ export function addSwitchFor(site: Site, channel: Channel, kind: Input['kind'], 
 /** An entity of the hub. A feed's hub gets a watch, since without one its switch would be dead with the hub. */
 export function addHubWay(site: Site, channel: Channel, hubId = firstHub(site)): HubWay {
   const hub = site.hubs.find((candidate) => candidate.id === hubId)!
-  const entity = idFromName<string>(
-    channel.id,
-    hub.entities.map((e) => e.id),
-    'entity',
-  ) as EntityId
+  const entity = freshId(hub.entities, channel.id, 'entity') as EntityId
   hub.entities.push({ id: entity, channel: channel.id, name: channel.name, topic: channel.id })
   if (channel.kind === 'feed') hub.watch ??= usualWatch()
   const way: HubWay = {

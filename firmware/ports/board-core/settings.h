@@ -13,6 +13,14 @@
 #define VESTIBULE_STORE_AT 0
 #endif
 
+// Before a function that an interrupt calls: what your core wants there. A core that reads its program from flash stops
+// when an interrupt comes while the store is written, unless the function stands in instruction memory: give its word
+// for that here, as in
+//   #define VESTIBULE_INTERRUPT INTERRUPT_IN_MEMORY
+#ifndef VESTIBULE_INTERRUPT
+#define VESTIBULE_INTERRUPT
+#endif
+
 // A frame of a remote takes this many durations at most.
 #ifndef VESTIBULE_MOST_DURATIONS
 #define VESTIBULE_MOST_DURATIONS 120

@@ -1,7 +1,7 @@
-import { figure, type Worked } from '../../core/electrics'
+import { figure, type Calculation } from '../../core/electrics'
 
-/** Worked results with their formulas and where the numbers come from. */
-export function WorkedTable({ rows, caption }: { rows: readonly Worked[]; caption: string }) {
+/** Calculation results with their formulas and where the numbers come from. */
+export function CalculationTable({ rows, caption }: { rows: readonly Calculation[]; caption: string }) {
   return (
     <table className="sheet w-full">
       <caption className="sr-only">{caption}</caption>

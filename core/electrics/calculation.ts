@@ -1,5 +1,5 @@
 /** A worked result: the formula with the numbers in it, so that a maker can follow and check it. */
-export interface Worked {
+export interface Calculation {
   readonly name: string
   readonly value: number
   readonly unit: string

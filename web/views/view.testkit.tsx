@@ -1,0 +1,64 @@
+import { cleanup, render, screen } from '@testing-library/react'
+import { readFileSync } from 'node:fs'
+import { Suspense, type ReactNode } from 'react'
+import { Provider } from 'react-redux'
+import { MemoryRouter, Route, Routes } from 'react-router'
+import { vi } from 'vitest'
+import { readSite, type Site } from '../../core/site'
+import { loadSite } from '../store/editing'
+import { Keeper } from '../store/keeper.testkit'
+import { store } from '../store/store'
+
+export const demo = (id: string): Site => {
+  const read = readSite(readFileSync(`demo/${id}.json`, 'utf8'))
+  if (!read.ok) throw read.error
+  return read.value
+}
+
+/** What jsdom has not, and views use. */
+function fillIn(): void {
+  class Nothing {
+    observe(): void {}
+    unobserve(): void {}
+    disconnect(): void {}
+  }
+  vi.stubGlobal('ResizeObserver', Nothing)
+  Element.prototype.scrollIntoView = () => {}
+  Element.prototype.hasPointerCapture = () => false
+}
+
+/** A view on a demo site, in the store and router that the app has, before a server that keeps its edits. */
+export async function show(
+  view: ReactNode,
+  address: string,
+  site: Site,
+  answers: Keeper['answers'] = {},
+): Promise<Keeper> {
+  cleanup()
+  fillIn()
+  const keeper = new Keeper(site)
+  Object.assign(keeper.answers, answers)
+  vi.stubGlobal('fetch', keeper.fetch)
+  await store.dispatch(loadSite(site.id))
+  render(
+    <Provider store={store}>
+      <MemoryRouter initialEntries={[`/${site.id}/${address}`]}>
+        <Routes>
+          <Route path="/:site/*" element={<Suspense fallback={null}>{view}</Suspense>} />
+        </Routes>
+      </MemoryRouter>
+    </Provider>,
+  )
+  await vi.waitFor(() => {
+    if (screen.queryByText('A moment …')) throw new Error('the view is still on its way')
+  }, 10_000)
+  return keeper
+}
+
+/** The document as the server has it, once all edits have arrived. */
+export async function kept(keeper: Keeper): Promise<Site> {
+  await vi.waitFor(() => {
+    if (store.getState().site.pending > 0) throw new Error('an edit is on its way')
+  })
+  return keeper.site
+}
