@@ -1,13 +1,14 @@
-import { boardIn, moduleIn, type SupplyProfile } from '../boards'
-import { powerUpOf, channelsOn, relaysOn, type Controller, type Site } from '../site'
+import { boardIn, moduleIn, type BoardProfile, type PartProfile, type SupplyProfile } from '../boards'
+import { powerUpOf, channelsOn, relaysOn, type Controller, type Site, type SupplyPlan } from '../site'
+import type { Calculation } from './calculation'
 import { optoChain } from './optoDrive'
-import { figure, type Calculation } from './calculation'
+import { calculationsOf } from './supplyCalculations'
 
 /** Keep a quarter in hand (common practice). */
 export const MARGIN = 0.25
 
 /** How long a radio peaks when it joins, ms (common practice). */
-const RADIO_JOIN_MS = 500
+export const RADIO_JOIN_MS = 500
 
 /** One piece of the stacked bar: what a consumer draws from the source, mA at the source's volts. */
 export interface Share {
@@ -58,196 +59,170 @@ export const reservoirDip = (milliamps: number, ms: number, microfarads: number)
 export const linearHeat = (inVolts: number, outVolts: number, milliamps: number): number =>
   Math.max(0, ((inVolts - outVolts) * milliamps) / 1000)
 
-/** The supply of a controller worked out, consumer by consumer; undefined while no supply is named. */
-export function supplyBudget(site: Site, controller: Controller): SupplyBudget | undefined {
+interface FittedPart {
+  readonly name: string
+  readonly profile: PartProfile
+}
+
+/** What a budget is worked out from: the plan with its profiles looked up. */
+interface Supplied {
+  readonly controller: Controller
+  readonly board: BoardProfile
+  readonly plan: SupplyPlan
+  readonly source: SupplyProfile
+  /** the converter before each; undefined: fed straight from the source */
+  readonly before: Readonly<Record<'board' | 'coils' | 'own', SupplyProfile | undefined>>
+  readonly parts: readonly FittedPart[]
+  readonly relays: number
+  /** channels that act at power-up */
+  readonly atPowerUp: number
+}
+
+function suppliedOf(site: Site, controller: Controller): Supplied | undefined {
   const board = boardIn(site, controller.board)
   const plan = controller.supply
   const source = plan ? moduleIn(site, 'supply', plan.source) : undefined
   if (!board || !plan || !source) return undefined
   const converter = (id: string | null) => (id === null ? undefined : moduleIn(site, 'supply', id))
-  const [toBoard, toCoils, toOwn] = [converter(plan.board), converter(plan.coils), converter(plan.own)]
-  const relays = relaysOn(site, controller.id).length
-  const { module } = controller
-  const logicMilliamps = module
-    ? (module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : 2) * relays
-    : 0
-  const parts = controller.parts.flatMap((part) => {
-    const profile = moduleIn(site, 'part', part.profile)
-    return profile ? [{ name: part.name, profile }] : []
-  })
-  const onLogic = parts.filter(({ profile }) => profile.rail === 'logic')
-  const onFive = parts.filter(({ profile }) => profile.rail === '5V')
-  const own = parts.filter(({ profile }) => profile.rail === 'own')
-  const sum = (list: typeof parts, of: 'idle' | 'peak') =>
-    list.reduce((total, { profile }) => total + profile.draw[of], 0)
-  const boardIdle = board.drawMilliamps.idle + logicMilliamps + sum(onLogic, 'idle') + sum(onFive, 'idle')
-  const boardPeak = board.drawMilliamps.peak + logicMilliamps + sum(onLogic, 'peak') + sum(onFive, 'peak')
-  const coil = coilMilliamps(controller)
-  const at = (to: SupplyProfile | undefined, milliamps: number) => throughConverter(source, to, milliamps)
-  const reserved = plan.reservoirMicrofarads > 0
-  // With a reservoir the source sees a burst's mean: the modem sends in one of eight slots of its frame.
-  const ownPeak =
-    sum(
-      own.filter(({ profile }) => profile.burstMs > 0),
-      'peak',
-    ) *
-      (reserved ? 1 / 8 : 1) +
-    sum(
-      own.filter(({ profile }) => profile.burstMs === 0),
-      'peak',
-    )
-  const shares: Share[] = [
-    { name: 'board and logic', steady: at(toBoard, boardIdle), peak: at(toBoard, boardPeak) },
-    {
-      name: `${relays} ${relays === 1 ? 'coil' : 'coils'}`,
-      steady: at(toCoils, coil * relays),
-      peak: at(toCoils, coil * relays),
-    },
-    ...(own.length
-      ? [
-          {
-            name: own.map(({ name }) => name).join(', '),
-            steady: at(toOwn, sum(own, 'idle')),
-            peak: at(toOwn, ownPeak),
-          },
-        ]
-      : []),
-  ]
-  const steady = shares.reduce((total, share) => total + share.steady, 0)
-  const peak = shares.reduce((total, share) => total + share.peak, 0)
-  const atPowerUp = channelsOn(site, controller.id).filter((channel) => powerUpOf(channel).policy !== 'off').length
-  const oneCoil = at(toCoils, coil)
-  const boardAtStart = at(toBoard, boardPeak)
-  const startTogether = boardAtStart + oneCoil * atPowerUp
-  // While the radio joins it peaks; the coils that pull in meanwhile come on top, the rest only on its idle draw.
-  const duringJoin =
-    controller.staggerMs > 0 ? Math.min(atPowerUp, 1 + Math.floor(RADIO_JOIN_MS / controller.staggerMs)) : atPowerUp
-  const startStaggered = Math.max(boardAtStart + oneCoil * duringJoin, at(toBoard, boardIdle) + oneCoil * atPowerUp)
-  const bursting = parts.filter(({ profile }) => profile.burstMs > 0)
-  const burst = bursting.reduce(
-    (most, { profile }) => (profile.draw.peak > most.peak ? { peak: profile.draw.peak, ms: profile.burstMs } : most),
-    { peak: 0, ms: 0 },
-  )
-  const burstDip = bursting.length ? reservoirDip(burst.peak, burst.ms, plan.reservoirMicrofarads) : null
-  const heats = [
-    ...[
-      { where: 'converter to the board', to: toBoard, milliamps: boardIdle },
-      { where: 'converter to the coils', to: toCoils, milliamps: coil * relays },
-    ].flatMap(({ where, to, milliamps }) =>
-      to?.type === 'linear' ? [heatOf(where, source.volts, to.volts, milliamps, to.degreesPerWatt ?? 65)] : [],
-    ),
-    ...(board.regulator.kind === 'linear' && board.logicVolts < (toBoard?.volts ?? source.volts)
-      ? [
-          heatOf(
-            "board's regulator",
-            toBoard?.volts ?? source.volts,
-            board.logicVolts,
-            boardIdle,
-            board.regulator.degreesPerWatt,
-          ),
-        ]
-      : []),
-  ]
-  const margin = (source.milliamps - peak) / source.milliamps
   return {
+    controller,
+    board,
+    plan,
     source,
-    shares,
-    steady,
-    peak,
-    startTogether,
-    startStaggered,
-    margin,
-    heats,
-    burstDip,
-    calculations: [
-      ...(module
-        ? [
-            {
-              name: 'one coil',
-              value: coil,
-              unit: 'mA',
-              formula: `I = U / R = ${module.coilVolts} V / ${module.coilOhms} Ω = ${figure(coil)} mA`,
-              source: 'Ohm’s law; coil resistance memory of usual relay data sheets',
-            },
-          ]
-        : []),
-      ...(toCoils && toCoils.type !== 'linear'
-        ? [
-            {
-              name: 'coils at the source',
-              value: oneCoil * relays,
-              unit: 'mA',
-              formula:
-                `I = U_out · I_out / (U_in · η) = ${toCoils.volts} V · ${figure(coil * relays)} mA / ` +
-                `(${source.volts} V · ${toCoils.efficiency}) = ${figure(oneCoil * relays)} mA`,
-              source: 'power in equals power out over efficiency',
-            },
-          ]
-        : []),
-      {
-        name: 'steady',
-        value: steady,
-        unit: 'mA',
-        formula: `${shares.map((share) => figure(share.steady)).join(' + ')} = ${figure(steady)} mA`,
-        source: 'sum',
-      },
-      {
-        name: 'peak',
-        value: peak,
-        unit: 'mA',
-        formula: `${shares.map((share) => figure(share.peak)).join(' + ')} = ${figure(peak)} mA`,
-        source: 'sum',
-      },
-      {
-        name: 'in hand at the peak',
-        value: margin * 100,
-        unit: '%',
-        formula:
-          `(${figure(source.milliamps)} − ${figure(peak)}) mA / ${figure(source.milliamps)} mA = ` +
-          `${figure(margin * 100)} %; a quarter is wanted`,
-        source: 'common practice',
-      },
-      {
-        name: 'all coils at once at power-up',
-        value: startTogether,
-        unit: 'mA',
-        formula: `${figure(boardAtStart)} + ${atPowerUp} · ${figure(oneCoil)} = ${figure(startTogether)} mA`,
-        source: 'sum',
-      },
-      {
-        name: `staggered by ${controller.staggerMs} ms`,
-        value: startStaggered,
-        unit: 'mA',
-        formula: `${duringJoin} of ${atPowerUp} within the radio's ${RADIO_JOIN_MS} ms: ${figure(startStaggered)} mA`,
-        source: 'common practice',
-      },
-      ...heats.map((heat) => ({
-        name: `heat in the ${heat.where}`,
-        value: heat.watts,
-        unit: 'W',
-        formula:
-          `P = (U_in − U_out) · I = ${figure(heat.watts)} W, about ${figure(heat.degrees)} K above its ` +
-          'surroundings',
-        source: 'P = U·I; thermal resistance memory of usual data sheets',
-      })),
-      ...(burstDip !== null && Number.isFinite(burstDip)
-        ? [
-            {
-              name: 'dip of a burst',
-              value: burstDip,
-              unit: 'V',
-              formula:
-                `ΔV = I · t / C = ${figure(burst.peak)} mA · ${burst.ms} ms / ${plan.reservoirMicrofarads} µF ` +
-                `= ${figure(burstDip)} V`,
-              source: 'charge of a capacitor',
-            },
-          ]
-        : []),
-    ],
+    before: { board: converter(plan.board), coils: converter(plan.coils), own: converter(plan.own) },
+    parts: controller.parts.flatMap((part) => {
+      const profile = moduleIn(site, 'part', part.profile)
+      return profile ? [{ name: part.name, profile }] : []
+    }),
+    relays: relaysOn(site, controller.id).length,
+    atPowerUp: channelsOn(site, controller.id).filter((channel) => powerUpOf(channel).policy !== 'off').length,
   }
+}
+
+const sum = (parts: readonly FittedPart[], of: 'idle' | 'peak'): number =>
+  parts.reduce((total, { profile }) => total + profile.draw[of], 0)
+
+/** mA that the board feeds: itself, the inputs of the relay module, and the parts on its rails. */
+function boardMilliamps({ controller: { module }, board, parts, relays }: Supplied, of: 'idle' | 'peak'): number {
+  const oneInput = !module ? 0 : module.input === 'opto' ? optoChain(module, board.logicVolts).onMilliamps : 2
+  const onBoard = parts.filter(({ profile }) => profile.rail !== 'own')
+  return board.drawMilliamps[of] + oneInput * relays + sum(onBoard, of)
+}
+
+/** The parts with a feed of their own, mA; a burst goes through the reservoir where there is one. */
+function ownMilliamps({ plan, parts }: Supplied): { readonly idle: number; readonly peak: number } {
+  const own = parts.filter(({ profile }) => profile.rail === 'own')
+  const bursting = own.filter(({ profile }) => profile.burstMs > 0)
+  const even = own.filter(({ profile }) => profile.burstMs === 0)
+  // With a reservoir the source sees a burst's mean: the modem sends in one of eight slots of its frame.
+  const part = plan.reservoirMicrofarads > 0 ? 1 / 8 : 1
+  return { idle: sum(own, 'idle'), peak: sum(bursting, 'peak') * part + sum(even, 'peak') }
+}
+
+/** The same at the source, consumer by consumer. */
+function sharesOf(supplied: Supplied): Share[] {
+  const { source, before, relays, controller, parts } = supplied
+  const share = (name: string, feed: 'board' | 'coils' | 'own', idle: number, peak: number): Share => ({
+    name,
+    steady: throughConverter(source, before[feed], idle),
+    peak: throughConverter(source, before[feed], peak),
+  })
+  const coils = coilMilliamps(controller) * relays
+  const own = parts.filter(({ profile }) => profile.rail === 'own')
+  const { idle, peak } = ownMilliamps(supplied)
+  return [
+    share('board and logic', 'board', boardMilliamps(supplied, 'idle'), boardMilliamps(supplied, 'peak')),
+    share(`${relays} ${relays === 1 ? 'coil' : 'coils'}`, 'coils', coils, coils),
+    ...(own.length ? [share(own.map(({ name }) => name).join(', '), 'own', idle, peak)] : []),
+  ]
+}
+
+/** What is drawn at power-up, mA at the source. */
+export interface StartUp {
+  readonly board: number
+  readonly oneCoil: number
+  readonly coils: number
+  /** coils that pull in while the radio joins */
+  readonly duringJoin: number
+  readonly together: number
+  readonly staggered: number
+}
+
+function startUpOf(supplied: Supplied): StartUp {
+  const { source, before, controller, atPowerUp } = supplied
+  const { staggerMs } = controller
+  const board = throughConverter(source, before.board, boardMilliamps(supplied, 'peak'))
+  const boardIdle = throughConverter(source, before.board, boardMilliamps(supplied, 'idle'))
+  const oneCoil = throughConverter(source, before.coils, coilMilliamps(controller))
+  // While the radio joins it peaks; the coils that pull in meanwhile come on top, the rest only on its idle draw.
+  const duringJoin = staggerMs > 0 ? Math.min(atPowerUp, 1 + Math.floor(RADIO_JOIN_MS / staggerMs)) : atPowerUp
+  return {
+    board,
+    oneCoil,
+    coils: atPowerUp,
+    duringJoin,
+    together: board + oneCoil * atPowerUp,
+    staggered: Math.max(board + oneCoil * duringJoin, boardIdle + oneCoil * atPowerUp),
+  }
+}
+
+/** The hardest burst of any part: mA for ms; null: nothing bursts. */
+function burstOf(parts: readonly FittedPart[]): { readonly peak: number; readonly ms: number } | null {
+  const bursting = parts.filter(({ profile }) => profile.burstMs > 0)
+  if (bursting.length === 0) return null
+  const { draw, burstMs } = bursting.reduce((a, b) => (b.profile.draw.peak > a.profile.draw.peak ? b : a)).profile
+  return { peak: draw.peak, ms: burstMs }
 }
 
 const heatOf = (where: string, inVolts: number, outVolts: number, milliamps: number, degreesPerWatt: number): Heat => {
   const watts = linearHeat(inVolts, outVolts, milliamps)
   return { where, watts, degrees: watts * degreesPerWatt }
+}
+
+/** K/W of a linear converter without a figure of its own (memory of usual data sheets). */
+const USUAL_DEGREES_PER_WATT = 65
+
+/** Where linear converters and the board's own regulator turn what is left over into heat. */
+function heatsOf(supplied: Supplied): Heat[] {
+  const { source, before, board, controller, relays } = supplied
+  const boardIdle = boardMilliamps(supplied, 'idle')
+  const converter = (where: string, to: SupplyProfile | undefined, milliamps: number): Heat[] =>
+    to?.type === 'linear'
+      ? [heatOf(where, source.volts, to.volts, milliamps, to.degreesPerWatt ?? USUAL_DEGREES_PER_WATT)]
+      : []
+  const boardIn = before.board?.volts ?? source.volts
+  const { regulator, logicVolts } = board
+  return [
+    ...converter('converter to the board', before.board, boardIdle),
+    ...converter('converter to the coils', before.coils, coilMilliamps(controller) * relays),
+    ...(regulator.kind === 'linear' && logicVolts < boardIn
+      ? [heatOf("board's regulator", boardIn, logicVolts, boardIdle, regulator.degreesPerWatt)]
+      : []),
+  ]
+}
+
+/** The supply of a controller worked out, consumer by consumer; undefined while no supply is named. */
+export function supplyBudget(site: Site, controller: Controller): SupplyBudget | undefined {
+  const supplied = suppliedOf(site, controller)
+  if (!supplied) return undefined
+  const { source, plan, before, relays } = supplied
+  const shares = sharesOf(supplied)
+  const steady = shares.reduce((total, share) => total + share.steady, 0)
+  const peak = shares.reduce((total, share) => total + share.peak, 0)
+  const start = startUpOf(supplied)
+  const burst = burstOf(supplied.parts)
+  const budget = {
+    source,
+    shares,
+    steady,
+    peak,
+    startTogether: start.together,
+    startStaggered: start.staggered,
+    margin: (source.milliamps - peak) / source.milliamps,
+    heats: heatsOf(supplied),
+    burstDip: burst ? reservoirDip(burst.peak, burst.ms, plan.reservoirMicrofarads) : null,
+  }
+  const coil = coilMilliamps(controller)
+  const toCoils = before.coils
+  return { ...budget, calculations: calculationsOf(budget, { controller, plan, start, burst, coil, relays, toCoils }) }
 }

@@ -23,6 +23,14 @@ function fillIn(): void {
     disconnect(): void {}
   }
   vi.stubGlobal('ResizeObserver', Nothing)
+  // a worker that never answers: what is computed in one is tested in core
+  vi.stubGlobal(
+    'Worker',
+    class extends EventTarget {
+      postMessage(): void {}
+      terminate(): void {}
+    },
+  )
   Element.prototype.scrollIntoView = () => {}
   Element.prototype.hasPointerCapture = () => false
 }
