@@ -1,8 +1,21 @@
-import { boardIn } from '../boards'
+import { boardIn, type Port } from '../boards'
 import { connectionsOf } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
 import { topics } from '../topics'
-import { mainOf, channelOf, pointOf, remotesOn, roomOf, type Controller, type Site, setWordsText } from '../site'
+import {
+  channelOf,
+  hubOf,
+  linksOn,
+  mainOf,
+  pointOf,
+  remotesOn,
+  roomOf,
+  setWordsText,
+  type Controller,
+  type Link,
+  type Service,
+  type Site,
+} from '../site'
 import { linkTable } from '../ways'
 import { serviceKindIn } from '../services'
 import { codeName } from '../infrared'
@@ -20,138 +33,144 @@ const table = (head: readonly string[], rows: readonly (readonly (string | numbe
 const cautions = (site: Site, controller: string): string =>
   hasMains(site, controller) ? `\n## First\n\n${MAINS_CAUTIONS.map((line) => `- ${line}`).join('\n')}\n` : ''
 
+type Lines = readonly string[]
+/** A headed table; nothing where it has no rows. */
+const section = (
+  head: string,
+  columns: Lines,
+  rows: readonly (readonly (string | number)[])[],
+  ...after: Lines
+): Lines => (rows.length ? ['', `## ${head}`, '', table(columns, rows), ...after.flatMap((line) => ['', line])] : [])
+
+const pointTable = (word: string, points: Service['points']): string =>
+  table(
+    [word, 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may', 'goes up'],
+    points.map(({ vp, name, type, min, max, step, default: usual, unit, access, update }) => [
+      `vp${vp}`,
+      name,
+      type,
+      min,
+      max,
+      step,
+      usual,
+      unit,
+      access,
+      update.policy === 'change' ? 'on change' : `each ${update.everyMs} ms`,
+    ]),
+  )
+
+const widgetTable = (widgets: Service['widgets'], points: Service['points']): string =>
+  table(
+    ['widget', 'kind', 'point', 'labels'],
+    widgets.map(({ name, kind, inverted, point, labels }) => [
+      name,
+      `${kind}${inverted ? ' (inverted: see finding M03)' : ''}`,
+      `vp${points.find(({ id }) => id === point)!.vp}`,
+      labels?.join(' / ') ?? '',
+    ]),
+  )
+
+/** An app service as one controller's maker sets it up; nothing where the controller has no point there. */
+function serviceLines(site: Site, service: Service, controller: Controller): Lines {
+  const points = service.points.filter((point) => point.controller === controller.id)
+  if (points.length === 0) return []
+  const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
+  const kind = serviceKindIn(site, service.kind)
+  const word = kind?.pointWord ?? 'point'
+  const once = kind?.secrets.filter((secret) => secret.shownOnce).map((secret) => secret.label) ?? []
+  return [
+    '',
+    `## ${service.name} (${kind?.name ?? service.kind})`,
+    '',
+    ...(kind?.steps.map((step, i) => `${i + 1}. ${step}.`) ?? []),
+    '',
+    `Each ${word} of ${controller.name}:`,
+    '',
+    pointTable(word, points),
+    '',
+    'Widgets. None is inverted: the firmware does that, once.',
+    '',
+    widgetTable(widgets, points),
+    ...(once.length ? ['', `Shown a single time: ${once.join(', ')}. Put it into the credentials at once.`] : []),
+  ]
+}
+
+function hubLines(site: Site, controller: Controller): Lines {
+  const scheme = topics(site.id, controller.id)
+  const rows = site.ways.flatMap((way) => {
+    const channel = channelOf(site, way.channel)!
+    if (way.kind !== 'hub' || channel.controller !== controller.id) return []
+    const entity = hubOf(site, way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
+    const state = way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)'
+    return [[entity.name, scheme.set(entity.topic), setWordsText(channel), state]]
+  })
+  return section(
+    'Local hub, over the broker',
+    ['entity', 'command topic (never retained)', 'words', 'state topic (retained)'],
+    rows,
+    `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on ` +
+      `\`${scheme.log}\`.`,
+  )
+}
+
+function pointTopicLines(site: Site, controller: Controller): Lines {
+  const scheme = topics(site.id, controller.id)
+  const rows = site.ways.flatMap((way) => {
+    const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
+    if (point?.controller !== controller.id) return []
+    return [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]]
+  })
+  const columns = ['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller']
+  return section('Topics of the points', columns, rows)
+}
+
+function spokenLines(site: Site, controller: Controller): Lines {
+  const rows = site.ways.flatMap((way) => {
+    const channel = channelOf(site, way.channel)!
+    if (way.kind !== 'voice' || channel.controller !== controller.id) return []
+    return [[way.name, roomOf(site, channel.room)?.name ?? '', way.pin ? 'asks for a PIN' : '']]
+  })
+  return section('Spoken names', ['name', 'room', ''], rows)
+}
+
+function keyLines(site: Site, controller: Controller): Lines {
+  const rows = remotesOn(site, controller.id).flatMap((remote) =>
+    remote.keys.map(({ name, code, repeat }) => [
+      remote.name,
+      name,
+      codeName(code),
+      repeat.policy === 'once' ? 'once' : `each ${repeat.everyMs} ms`,
+    ]),
+  )
+  return section('Remote keys', ['remote', 'key', 'code', 'held'], rows)
+}
+
+const linkLines = (site: Site, link: Link): Lines => [
+  '',
+  `## ${link.name}, ${link.baud} baud at both ends`,
+  '',
+  table(
+    ['character', 'target', 'action'],
+    linkTable(site, link).map((row) => [row.char, row.target, row.action]),
+  ),
+  '',
+  `A status line comes on each change and each ${link.statusMs / 1000} s.`,
+]
+
 /** What to set up in the app service and the hub for one controller, step by step, from the one mapping. */
 export function serviceSheet(site: Site, controller: Controller): string {
-  const parts: string[] = [
+  const lines: Lines = [
     `# ${controller.name}: service sheet`,
     '',
     `Site ${site.name}. Everything here comes from the site document; change it there, not here.`,
+    ...site.services.flatMap((service) => serviceLines(site, service, controller)),
+    ...hubLines(site, controller),
+    ...pointTopicLines(site, controller),
+    ...spokenLines(site, controller),
+    ...keyLines(site, controller),
+    ...linksOn(site, controller.id).flatMap((link) => linkLines(site, link)),
   ]
-  for (const service of site.services) {
-    const points = service.points.filter((point) => point.controller === controller.id)
-    if (points.length === 0) continue
-    const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
-    const kind = serviceKindIn(site, service.kind)
-    const word = kind?.pointWord ?? 'point'
-    parts.push(
-      '',
-      `## ${service.name} (${kind?.name ?? service.kind})`,
-      '',
-      ...(kind?.steps.map((step, i) => `${i + 1}. ${step}.`) ?? []),
-    )
-    parts.push(
-      '',
-      `Each ${word} of ${controller.name}:`,
-      '',
-      table(
-        [word, 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may', 'goes up'],
-        points.map((p) => [
-          `vp${p.vp}`,
-          p.name,
-          p.type,
-          p.min,
-          p.max,
-          p.step,
-          p.default,
-          p.unit,
-          p.access,
-          p.update.policy === 'change' ? 'on change' : `each ${p.update.everyMs} ms`,
-        ]),
-      ),
-    )
-    parts.push(
-      '',
-      'Widgets. None is inverted: the firmware does that, once.',
-      '',
-      table(
-        ['widget', 'kind', 'point', 'labels'],
-        widgets.map((w) => [
-          w.name,
-          `${w.kind}${w.inverted ? ' (inverted: see finding M03)' : ''}`,
-          `vp${points.find((p) => p.id === w.point)!.vp}`,
-          w.labels?.join(' / ') ?? '',
-        ]),
-      ),
-    )
-    const once = kind?.secrets.filter((secret) => secret.shownOnce) ?? []
-    if (once.length)
-      parts.push(
-        '',
-        `Shown a single time: ${once.map((secret) => secret.label).join(', ')}. Put it into the credentials at once.`,
-      )
-  }
-  const scheme = topics(site.id, controller.id)
-  const hubRows = site.ways.flatMap((way) => {
-    const channel = site.channels.find((candidate) => candidate.id === way.channel)!
-    if (way.kind !== 'hub' || channel.controller !== controller.id) return []
-    const entity = site.hubs
-      .find((hub) => hub.id === way.hub)!
-      .entities.find((candidate) => candidate.id === way.entity)!
-    return [
-      [
-        entity.name,
-        scheme.set(entity.topic),
-        setWordsText(channel),
-        way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)',
-      ],
-    ]
-  })
-  if (hubRows.length)
-    parts.push(
-      '',
-      '## Local hub, over the broker',
-      '',
-      table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], hubRows),
-      '',
-      `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on ` +
-        `\`${scheme.log}\`.`,
-    )
-  const pointRows = site.ways.flatMap((way) => {
-    const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
-    return point && point.controller === controller.id
-      ? [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]]
-      : []
-  })
-  if (pointRows.length)
-    parts.push(
-      '',
-      '## Topics of the points',
-      '',
-      table(
-        ['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller'],
-        pointRows,
-      ),
-    )
-  const spoken = site.ways.flatMap((way) => {
-    const channel = way.kind === 'voice' ? channelOf(site, way.channel)! : undefined
-    return way.kind === 'voice' && channel?.controller === controller.id
-      ? [[way.name, roomOf(site, channel.room)?.name ?? '', way.pin ? 'asks for a PIN' : '']]
-      : []
-  })
-  if (spoken.length) parts.push('', '## Spoken names', '', table(['name', 'room', ''], spoken))
-  const keys = remotesOn(site, controller.id).flatMap((remote) =>
-    remote.keys.map((key) => [
-      remote.name,
-      key.name,
-      codeName(key.code),
-      key.repeat.policy === 'once' ? 'once' : `each ${key.repeat.everyMs} ms`,
-    ]),
-  )
-  if (keys.length) parts.push('', '## Remote keys', '', table(['remote', 'key', 'code', 'held'], keys))
-  for (const link of site.links.filter((one) => one.controller === controller.id || one.other === controller.id)) {
-    parts.push(
-      '',
-      `## ${link.name}, ${link.baud} baud at both ends`,
-      '',
-      table(
-        ['character', 'target', 'action'],
-        linkTable(site, link).map((row) => [row.char, row.target, row.action]),
-      ),
-      '',
-      `A status line comes on each change and each ${link.statusMs / 1000} s.`,
-    )
-  }
-  return `${parts.join('\n')}\n`
+  return `${lines.join('\n')}\n`
 }
 
 /** What a maker pins for a build, with room for the versions. */
@@ -165,29 +184,13 @@ const pinned = (site: Site, controller: Controller): (readonly [string, string])
   ['your sketch or changes (revision)', ''],
 ]
 
-/** How to get this build onto its board, and what to look at first. */
-export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
-  const board = boardIn(site, controller.board)!
+/** What the link of a board says on its flash steps: where the port stands, and of a coprocessor what it is. */
+function lineSteps(site: Site, controller: Controller, { serial, line }: ControllerImage): Lines {
   const main = mainOf(site, controller.id)
-  const steps = [
-    ...(controller.link === 'none' ? [] : ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.']),
-    ...(portOf(site, controller) === 'avr'
+  return [
+    ...(portOf(site, controller) === 'board-core' && serial !== null && line.sends !== NO_PIN
       ? [
-          'In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); ' +
-            '`make flash PORT=… PROGRAMMER=…` writes it.',
-        ]
-      : [
-          'Follow `firmware/ports/board-core/README.md`: one settings file, your message client, the versions that you pin.',
-        ]),
-    ...(portOf(site, controller) === 'avr' && controller.link !== 'none'
-      ? [
-          'The program of this board has no network: points and entities do nothing here until a ' +
-            'coprocessor stands for it. Switches, remote, rules and the serial link work.',
-        ]
-      : []),
-    ...(portOf(site, controller) === 'board-core' && image.serial !== null && image.line.sends !== NO_PIN
-      ? [
-          `The serial link is on GPIO ${image.line.sends} (sends) and ${image.line.hears} (hears): name the ` +
+          `The serial link is on GPIO ${line.sends} (sends) and ${line.hears} (hears): name the ` +
             `port that stands there in settings.h (VESTIBULE_LINE), unless it is the board's first.`,
         ]
       : []),
@@ -199,11 +202,42 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
             'that line, its log included. Flash both boards of a pair from builds with the same tables.',
         ]
       : []),
-    `The tables are ${image.hash}${controller.link === 'none' ? '' : ': the firmware says so when its link comes up, and the logbook knows the build by them'}.`,
-    ...board.programming,
+  ]
+}
+
+const PROGRAM_STEPS: Readonly<Record<Port, string>> = {
+  avr:
+    'In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); ' +
+    '`make flash PORT=… PROGRAMMER=…` writes it.',
+  'board-core':
+    'Follow `firmware/ports/board-core/README.md`: one settings file, your message client, the versions that you pin.',
+}
+
+function stepsOf(site: Site, controller: Controller, image: ControllerImage): Lines {
+  const port = portOf(site, controller)
+  const joins = controller.link !== 'none'
+  return [
+    ...(joins ? ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.'] : []),
+    PROGRAM_STEPS[port],
+    ...(port === 'avr' && joins
+      ? [
+          'The program of this board has no network: points and entities do nothing here until a ' +
+            'coprocessor stands for it. Switches, remote, rules and the serial link work.',
+        ]
+      : []),
+    ...lineSteps(site, controller, image),
+    `The tables are ${image.hash}` +
+      `${joins ? ': the firmware says so when its link comes up, and the logbook knows the build by them' : ''}.`,
+    ...boardIn(site, controller.board)!.programming,
     'Test in this order: controller alone, relays with no load, load. An indicator that is on while the ' +
       'lamp stays dark means lamp or wiring, not the controller.',
   ]
+}
+
+/** How to get this build onto its board, and what to look at first. */
+export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
+  const board = boardIn(site, controller.board)!
+  const steps = stepsOf(site, controller, image)
   const settings = board.settings.length
     ? `\n## Settings of the board package\n\n${table(
         ['setting', 'choose'],

@@ -50,6 +50,86 @@ interface Demand {
   readonly roles: readonly Role[]
 }
 
+/** What a plan is made on: roles that share a pin, the pins that are left, and what each costs there. */
+interface Table {
+  readonly controller: Controller
+  readonly demands: readonly Demand[]
+  readonly spots: readonly GpioSpot[]
+  /** by demand, pin and role that shares it */
+  readonly bills: readonly (readonly (readonly PinCost[])[])[]
+  readonly costs: readonly (readonly number[])[]
+}
+
+/** The pin that each role is wired to now. */
+function solderedPins(site: Site, controller: Controller, roles: readonly Role[]): Map<string, number> {
+  return new Map(
+    roles.flatMap((role) => {
+      const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
+      return reading?.kind === 'spot' ? [[role.id, reading.spot.gpio] as const] : []
+    }),
+  )
+}
+
+/** `soldered`: wires whose move costs; empty: none does. */
+function tableOf(
+  controller: Controller,
+  roles: readonly Role[],
+  spots: readonly GpioSpot[],
+  soldered: ReadonlyMap<string, number>,
+): Table {
+  const demands = demandsOf(roles)
+  const bills = demands.map(({ roles: sharing }) =>
+    spots.map((spot) => sharing.map((role) => pinCost(controller, role, spot))),
+  )
+  const costs = demands.map(({ roles: sharing }, row) =>
+    spots.map((spot, position) => {
+      const own = bills[row]![position]!.reduce((sum, bill) => sum + bill.cost, 0)
+      const moved = sharing.some((role) => soldered.has(role.id) && soldered.get(role.id) !== spot.gpio)
+      return (own + (moved ? MOVE_COST : 0)) * TIE + position
+    }),
+  )
+  return { controller, demands, spots, bills, costs }
+}
+
+/** Where a role went: its pin, the bill for it, and the pins left over that would have cost the same. */
+interface Chosen {
+  readonly spot: GpioSpot
+  readonly own: PinCost
+  readonly equal: readonly GpioSpot[]
+}
+
+function chosenPins({ demands, spots, bills }: Table, columns: readonly number[]): Map<string, Chosen> {
+  const unused = spots.map((_, column) => column).filter((column) => !columns.includes(column))
+  return new Map(
+    demands.flatMap(({ roles }, row) =>
+      roles.map((role, k) => {
+        const column = columns[row]!
+        const own = bills[row]![column]![k]!
+        const equal = unused.filter((other) => bills[row]![other]![k]!.cost === own.cost).map((other) => spots[other]!)
+        return [role.id, { spot: spots[column]!, own, equal }] as const
+      }),
+    ),
+  )
+}
+
+function plannedPin(
+  controller: Controller,
+  role: Role,
+  fixed: GpioSpot | undefined,
+  chosen: Chosen | undefined,
+): PlannedPin {
+  const spot = fixed ?? chosen!.spot
+  return {
+    role: role.id,
+    name: roleName(role),
+    label: spot.label,
+    gpio: spot.gpio,
+    locked: fixed !== undefined,
+    cost: chosen?.own.cost ?? pinCost(controller, role, spot).cost,
+    reason: chosen ? whyThis(spot, chosen.own, chosen.equal) : lockedReason(controller, role, spot),
+  }
+}
+
 /**
  * Assigns every role of a controller to a pin at least total cost, over the board's pins and those of its expanders.
  * Locked pins are left where they are and taken from the rest; the two pins of a serial port or an I2C bus are taken
@@ -58,94 +138,25 @@ interface Demand {
 export function planPins(site: Site, controllerId: string, options: PlanOptions = {}): PinPlan {
   const controller = controllerOf(site, controllerId)
   const board = controller && boardIn(site, controller.board)
+  const of = { controller: controllerId, board: controller?.board ?? '' }
   if (!controller || !board)
-    return {
-      kind: 'impossible',
-      controller: controllerId,
-      board: controller?.board ?? '',
-      reason: `there is no board profile "${controller?.board ?? controllerId}"`,
-      roles: [],
-    }
+    return { kind: 'impossible', ...of, reason: `there is no board profile "${of.board || controllerId}"`, roles: [] }
   const roles = rolesOf(site, controller.id)
-  const spots = pinsOf(site, controller)
   const locked = lockedSpots(site, controller, roles)
   const taken = new Set([...locked.values()].map((spot) => spot.gpio))
-  const freeSpots = spots.filter((spot) => !taken.has(spot.gpio))
-  const demands = demandsOf(roles.filter((role) => !locked.has(role.id)))
-  const soldered = new Map(
-    roles.flatMap((role) => {
-      const reading = controller.pins[role.id] && readPinOn(site, controller, controller.pins[role.id]!.pin)
-      return reading?.kind === 'spot' ? [[role.id, reading.spot.gpio] as const] : []
-    }),
-  )
-  const bills = demands.map(({ roles: sharing }) =>
-    freeSpots.map((spot) => sharing.map((role) => pinCost(controller, role, spot))),
-  )
-  const costs = demands.map(({ roles: sharing }, row) =>
-    freeSpots.map((spot, position) => {
-      const own = bills[row]![position]!.reduce((sum, bill) => sum + bill.cost, 0)
-      const moved =
-        options.keepSoldered && sharing.some((role) => soldered.has(role.id) && soldered.get(role.id) !== spot.gpio)
-      return (own + (moved ? MOVE_COST : 0)) * TIE + position
-    }),
-  )
-  const answer = assignWithPairs(costs, freeSpots.length, pairDemands(board, demands, freeSpots), TIE)
+  const spots = pinsOf(site, controller).filter((spot) => !taken.has(spot.gpio))
+  const free = roles.filter((role) => !locked.has(role.id))
+  const soldered = options.keepSoldered ? solderedPins(site, controller, roles) : new Map<string, number>()
+  const table = tableOf(controller, free, spots, soldered)
+  const answer = assignWithPairs(table.costs, spots.length, pairDemands(board, table.demands, spots), TIE)
   if (answer.kind === 'impossible') {
-    const stuck = stuckRoles(demands, costs, answer.pair, answer.rows)
-    return {
-      kind: 'impossible',
-      controller: controller.id,
-      board: board.id,
-      reason: whyImpossible(controller, stuck, freeSpots, taken.size),
-      roles: stuck.map((role) => role.id),
-    }
+    const stuck = stuckRoles(table.demands, table.costs, answer.pair, answer.rows)
+    const reason = whyImpossible(controller, stuck, spots, taken.size)
+    return { kind: 'impossible', ...of, reason, roles: stuck.map((role) => role.id) }
   }
-  const chosen = new Map(
-    demands.flatMap(({ roles: sharing }, row) =>
-      sharing.map((role) => [role.id, freeSpots[answer.columns[row]!]!] as const),
-    ),
-  )
-  const used = new Set([...chosen.values()].map((spot) => spot.gpio))
-  const unused = freeSpots.flatMap((spot, column) => (used.has(spot.gpio) ? [] : [column]))
-  const billOf = new Map(
-    demands.flatMap(({ roles: sharing }, row) =>
-      sharing.map(
-        (role, k) =>
-          [
-            role.id,
-            {
-              own: bills[row]![answer.columns[row]!]![k]!,
-              equal: unused
-                .filter((column) => bills[row]![column]![k]!.cost === bills[row]![answer.columns[row]!]![k]!.cost)
-                .map((column) => freeSpots[column]!),
-            },
-          ] as const,
-      ),
-    ),
-  )
-  const pins = roles.map((role): PlannedPin => {
-    const fixed = locked.get(role.id)
-    const spot = fixed ?? chosen.get(role.id)!
-    const bill = billOf.get(role.id)
-    const cost = bill?.own.cost ?? pinCost(controller, role, spot).cost
-    const reason = bill ? whyThis(spot, bill.own, bill.equal) : lockedReason(controller, role, spot)
-    return {
-      role: role.id,
-      name: roleName(role),
-      label: spot.label,
-      gpio: spot.gpio,
-      locked: fixed !== undefined,
-      cost,
-      reason,
-    }
-  })
-  return {
-    kind: 'planned',
-    controller: controller.id,
-    board: board.id,
-    pins,
-    cost: pins.reduce((sum, pin) => sum + pin.cost, 0),
-  }
+  const chosen = chosenPins(table, answer.columns)
+  const pins = roles.map((role) => plannedPin(controller, role, locked.get(role.id), chosen.get(role.id)))
+  return { kind: 'planned', ...of, pins, cost: pins.reduce((sum, pin) => sum + pin.cost, 0) }
 }
 
 function lockedSpots(site: Site, controller: Controller, roles: readonly Role[]): Map<string, GpioSpot> {

@@ -1,8 +1,19 @@
-import { boardIn, moduleIn } from '../boards'
-import { contactsOf, controllerOf, inputRoles, inputsOn, loadOf, outputsOf, relaysOn, type Site } from '../site'
+import { boardIn, moduleIn, type BoardProfile, type PartProfile } from '../boards'
+import { ohms, pullChoice } from '../electrics'
 import { assignedPin } from '../pins'
-import { ohms } from '../electrics'
-import { pullChoice } from '../electrics'
+import {
+  contactsOf,
+  controllerOf,
+  inputRoles,
+  inputsOn,
+  loadOf,
+  outputsOf,
+  relaysOn,
+  type Controller,
+  type Input,
+  type Load,
+  type Site,
+} from '../site'
 import { wireColour, type Conductor } from './wireColours'
 
 /** One wire: what is joined to what, and what to mind. */
@@ -17,150 +28,197 @@ export interface Connection {
   readonly mains: boolean
 }
 
+/** A wire before its colour is chosen; what is not mains is said by its conductor. */
+interface Wire {
+  readonly conductor: Conductor
+  readonly from: string
+  readonly to: string
+  readonly note?: string
+  readonly mains?: true
+}
+
+/** The board as its wires name it. */
+interface Wired {
+  readonly site: Site
+  readonly controller: Controller
+  readonly board: BoardProfile
+  /** the label of its logic supply */
+  readonly logic: string
+}
+type Relay = ReturnType<typeof relaysOn>[number]
+
+const pinOf = ({ site, controller }: Wired, role: string): string =>
+  `board ${assignedPin(site, controller.id, role) ?? '(no pin yet)'}`
+const nameOf = ({ channel, contact }: Relay): string =>
+  contactsOf(channel) !== null ? `${channel.name} ${contact + 1}` : channel.name
+
+const JUMPER_WORDS = {
+  removed: 'coil-supply jumper removed',
+  fitted: 'coil-supply jumper fitted',
+  none: 'no jumper on this module',
+}
+
+function moduleWires({ controller: { module }, board, logic }: Wired): Wire[] {
+  if (!module) return []
+  const split = module.coilJumper === 'removed'
+  return [
+    { conductor: 'ground', from: 'board GND', to: 'module GND', note: 'common ground' },
+    {
+      conductor: 'logic-supply',
+      from: `board ${split ? logic : '5 V supply'}`,
+      to: 'module VCC',
+      note: split ? `logic side at ${board.logicVolts} V` : 'logic and coil side together',
+    },
+    {
+      conductor: 'coil-supply',
+      from: `${module.coilVolts} V supply`,
+      to: 'module coil supply',
+      note: JUMPER_WORDS[module.coilJumper],
+    },
+  ]
+}
+
+const relayWires = (wired: Wired, relays: readonly Relay[]): Wire[] =>
+  relays.map((one, index) => ({
+    conductor: 'signal',
+    from: pinOf(wired, one.role),
+    to: wired.controller.module ? `module IN${index + 1}` : `relay driver of ${nameOf(one)}`,
+    note: `${nameOf(one)}, ${one.channel.active} closes`,
+  }))
+
+function pullWords({ board }: Wired, input: Input): string {
+  if (input.pull === 'internal') return "the board's own pull"
+  const choice = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
+  return `${input.pull === 'fitted' ? 'fit' : 'no pull: fit'} ${ohms(choice.ohms)}`
+}
+
+function switchWires(wired: Wired, input: Input): Wire[] {
+  const note = pullWords(wired, input)
+  const low = input.closedLevel === 'low'
+  const several = input.kind === 'selector'
+  return [
+    ...inputRoles(input).map((role, bit): Wire => ({
+      conductor: 'signal',
+      from: pinOf(wired, role),
+      to: several ? `${input.name}, bit ${bit + 1}` : `${input.name}, one side`,
+      note,
+    })),
+    {
+      conductor: low ? 'ground' : 'logic-supply',
+      from: low ? 'board GND' : `board ${wired.logic}`,
+      to: `${input.name}, ${several ? 'common' : 'other side'}`,
+    },
+  ]
+}
+
+const railWords = ({ logic }: Wired, rail: PartProfile['rail']): string =>
+  ({ logic: `board ${logic}`, '5V': 'board 5 V', own: 'its own supply' })[rail]
+
+function partWires(wired: Wired, part: Controller['parts'][number]): Wire[] {
+  const profile = moduleIn(wired.site, 'part', part.profile)
+  if (!profile) return []
+  const { rail, signals } = profile
+  return [
+    {
+      conductor: 'ground',
+      from: 'board GND',
+      to: `${part.name} GND`,
+      note: rail === 'own' ? 'common ground with the board' : '',
+    },
+    {
+      conductor: rail === 'logic' ? 'logic-supply' : 'coil-supply',
+      from: railWords(wired, rail),
+      to: `${part.name} supply`,
+    },
+    ...signals.map((signal): Wire => ({
+      conductor: 'signal',
+      from: pinOf(wired, `part:${part.id}:${signal.id}`),
+      to: `${part.name} ${signal.id}`,
+      note: signal.need.startsWith('serial') ? 'crossed: sends to receives' : '',
+    })),
+  ]
+}
+
+const lowVoltageWires = ({ name, watts }: Load, relay: string): Wire[] => [
+  {
+    conductor: 'coil-supply',
+    from: 'low-voltage supply +',
+    to: `${relay} COM`,
+    note: `${name}, ${watts} W, a supply of its own`,
+  },
+  { conductor: 'coil-supply', from: `${relay} NO`, to: `${name} +` },
+  { conductor: 'ground', from: 'low-voltage supply −', to: `${name} −` },
+]
+
+/** A mains load's wires; the contacts of a regulator share the load's other pole and its earth. */
+function mainsWires(load: Load, relay: string, { channel, contact }: Relay): Wire[] {
+  const right = load.contact === 'line'
+  const { words } = outputsOf(channel)[contact]!
+  const switched: Wire[] = [
+    {
+      conductor: right ? 'line' : 'neutral',
+      from: right ? 'line (L)' : 'neutral (N): not as it should be',
+      to: `${relay} COM`,
+      note: `${load.name}, ${load.watts} W`,
+      mains: true,
+    },
+    {
+      conductor: 'switched',
+      from: `${relay} NO`,
+      to: `${load.name} ${right ? 'L' : 'N'} terminal${words && `, ${words}`}`,
+      note: load.contactor
+        ? 'through the contactor’s coil; the load hangs on its contacts'
+        : 'supply off and proved dead first',
+      mains: true,
+    },
+  ]
+  if (contact > 0) return switched
+  return [
+    ...switched,
+    {
+      conductor: right ? 'neutral' : 'line',
+      from: right ? 'neutral (N)' : 'line (L)',
+      to: `${load.name} ${right ? 'N' : 'L'} terminal`,
+      mains: true,
+    },
+    {
+      conductor: 'earth',
+      from: 'protective earth (PE)',
+      to: `${load.name} PE`,
+      note: 'as the load requires',
+      mains: true,
+    },
+  ]
+}
+
 /**
- * The connection list of a controller, in the order in which it is wired: supply, relay inputs, switches, then (dead)
- * mains.
+ * The connection list of a controller, in the order in which it is wired: supply, relay inputs, switches, parts, then
+ * (dead) the loads.
  */
 export function connectionsOf(site: Site, controllerId: string): Connection[] {
   const controller = controllerOf(site, controllerId)
   const board = controller && boardIn(site, controller.board)
   if (!controller || !board) return []
-  const { module } = controller
-  const logic = board.logicVolts === 5 ? '5V' : '3V3'
-  const rows: Connection[] = []
-  const wire = (device: string, conductor: Conductor, from: string, to: string, note = '', mains = false): void =>
-    void rows.push({ device, colour: wireColour(site, conductor), from, to, note, mains })
-  const pin = (role: string): string => `board ${assignedPin(site, controller.id, role) ?? '(no pin yet)'}`
-
-  if (module) {
-    const split = module.coilJumper === 'removed'
-    wire('Relay module', 'ground', 'board GND', 'module GND', 'common ground')
-    wire(
-      'Relay module',
-      'logic-supply',
-      `board ${split ? logic : '5 V supply'}`,
-      'module VCC',
-      split ? `logic side at ${board.logicVolts} V` : 'logic and coil side together',
-    )
-    wire(
-      'Relay module',
-      'coil-supply',
-      `${module.coilVolts} V supply`,
-      'module coil supply',
-      split
-        ? 'coil-supply jumper removed'
-        : module.coilJumper === 'fitted'
-          ? 'coil-supply jumper fitted'
-          : 'no jumper on this module',
-    )
-  }
+  const wired: Wired = { site, controller, board, logic: board.logicVolts === 5 ? '5V' : '3V3' }
   const relays = relaysOn(site, controller.id)
-  const nameOf = ({ channel, contact }: (typeof relays)[number]) =>
-    contactsOf(channel) !== null ? `${channel.name} ${contact + 1}` : channel.name
-  relays.forEach((one, index) =>
-    wire(
-      'Relay module',
-      'signal',
-      pin(one.role),
-      module ? `module IN${index + 1}` : `relay driver of ${nameOf(one)}`,
-      `${nameOf(one)}, ${one.channel.active} closes`,
-    ),
-  )
-  for (const input of inputsOn(site, controller.id)) {
-    const pull =
-      input.pull === 'internal'
-        ? "the board's own pull"
-        : `${input.pull === 'fitted' ? 'fit' : 'no pull: fit'} ` +
-          `${ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)}`
-    inputRoles(input).forEach((role, bit) =>
-      wire(
-        input.name,
-        'signal',
-        pin(role),
-        input.kind === 'selector' ? `${input.name}, bit ${bit + 1}` : `${input.name}, one side`,
-        pull,
-      ),
-    )
-    wire(
-      input.name,
-      input.closedLevel === 'low' ? 'ground' : 'logic-supply',
-      input.closedLevel === 'low' ? 'board GND' : `board ${logic}`,
-      `${input.name}, ${input.kind === 'selector' ? 'common' : 'other side'}`,
-    )
-  }
-  for (const part of controller.parts) {
-    const profile = moduleIn(site, 'part', part.profile)
-    if (!profile) continue
-    wire(
-      part.name,
-      'ground',
-      'board GND',
-      `${part.name} GND`,
-      profile.rail === 'own' ? 'common ground with the board' : '',
-    )
-    wire(
-      part.name,
-      profile.rail === 'logic' ? 'logic-supply' : 'coil-supply',
-      profile.rail === 'logic' ? `board ${logic}` : profile.rail === '5V' ? 'board 5 V' : 'its own supply',
-      `${part.name} supply`,
-    )
-    for (const signal of profile.signals)
-      wire(
-        part.name,
-        'signal',
-        pin(`part:${part.id}:${signal.id}`),
-        `${part.name} ${signal.id}`,
-        signal.need.startsWith('serial') ? 'crossed: sends to receives' : '',
-      )
-  }
-  relays.forEach(({ channel, contact }, index) => {
-    const load = loadOf(site, channel.load)
-    // the contacts of a regulator share the load's neutral and earth
-    const { words } = outputsOf(channel)[contact]!
-    const step = words && `, ${words}`
-    if (!load) return
-    const relay = `relay ${index + 1}`
-    if (load.supply === 'low-voltage') {
-      wire(
-        load.name,
-        'coil-supply',
-        'low-voltage supply +',
-        `${relay} COM`,
-        `${load.name}, ${load.watts} W, a supply of its own`,
-      )
-      wire(load.name, 'coil-supply', `${relay} NO`, `${load.name} +`)
-      wire(load.name, 'ground', 'low-voltage supply −', `${load.name} −`)
-      return
-    }
-    const right = load.contact === 'line'
-    wire(
-      load.name,
-      right ? 'line' : 'neutral',
-      right ? 'line (L)' : 'neutral (N): not as it should be',
-      `${relay} COM`,
-      `${load.name}, ${load.watts} W`,
-      true,
-    )
-    wire(
-      load.name,
-      'switched',
-      `${relay} NO`,
-      `${load.name} ${right ? 'L' : 'N'} terminal${step}`,
-      load.contactor
-        ? 'through the contactor’s coil; the load hangs on its contacts'
-        : 'supply off and proved dead first',
-      true,
-    )
-    if (contact > 0) return
-    wire(
-      load.name,
-      right ? 'neutral' : 'line',
-      right ? 'neutral (N)' : 'line (L)',
-      `${load.name} ${right ? 'N' : 'L'} terminal`,
-      '',
-      true,
-    )
-    wire(load.name, 'earth', 'protective earth (PE)', `${load.name} PE`, 'as the load requires', true)
-  })
-  return rows
+  const on = (device: string, wires: readonly Wire[]): Connection[] =>
+    wires.map(({ conductor, from, to, note = '', mains = false }) => ({
+      device,
+      colour: wireColour(site, conductor),
+      from,
+      to,
+      note,
+      mains,
+    }))
+  return [
+    ...on('Relay module', [...moduleWires(wired), ...relayWires(wired, relays)]),
+    ...inputsOn(site, controller.id).flatMap((input) => on(input.name, switchWires(wired, input))),
+    ...controller.parts.flatMap((part) => on(part.name, partWires(wired, part))),
+    ...relays.flatMap((one, index) => {
+      const load = loadOf(site, one.channel.load)
+      const relay = `relay ${index + 1}`
+      if (!load) return []
+      return on(load.name, load.supply === 'mains' ? mainsWires(load, relay, one) : lowVoltageWires(load, relay))
+    }),
+  ]
 }
