@@ -1,5 +1,5 @@
 import { planAndWrite, startUpStrips } from '../pins'
-import { powerUpOf, waysTo, kindOf } from '../site'
+import { controllerOf, inputOf, isFeed, kindOf, powerUpOf, waysTo, type Channel, type Hub, type Site } from '../site'
 import { addHubWay, usualWatch } from '../ways'
 import type { Check, Finding } from './finding'
 import { giveSwitch } from './mapping'
@@ -126,160 +126,129 @@ export const watchWatchesItself: Check = (site) =>
       ],
     }))
 
+const whereOf = (channel: Channel) =>
+  ({
+    thing: 'channel',
+    id: channel.id,
+    name: channel.name,
+    channel: channel.id,
+    controller: channel.controller,
+  }) as const
+
+/** What a feed needs so that its lamps can be worked whether the hub lives or not. */
+type FeedLack = Omit<Finding, 'id' | 'severity'>
+
+const giveEntity = (channel: string) => (draft: Site) =>
+  void addHubWay(
+    draft,
+    draft.channels.find((c) => c.id === channel)!,
+  )
+const giveWatch = (hub: string) => (draft: Site) => {
+  draft.hubs.find((h) => h.id === hub)!.watch = usualWatch()
+}
+
+const lacksSwitch = (channel: Channel): FeedLack => ({
+  title: 'feed without a switch of its own',
+  where: { ...whereOf(channel), step: 'ways', column: 'wall' },
+  what: `${channel.name} feeds smart lamps and no switch stands at its controller.`,
+  why: 'With the hub gone nobody can put the light on or off.',
+  fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+})
+const lacksHub = (channel: Channel): FeedLack => ({
+  title: 'feed without a hub',
+  where: { ...whereOf(channel), step: 'ways', column: 'hub' },
+  what: `${channel.name} speaks to a hub, and no hub knows it.`,
+  why: 'Its switch would always work the relay and cut the lamps off.',
+  fixes: [{ label: 'Give it an entity', change: giveEntity(channel.id) }],
+})
+const lacksWatch = (channel: Channel, hub: Hub): FeedLack => ({
+  title: 'feed without a watch',
+  where: { ...whereOf(channel), step: 'ways', column: 'hub' },
+  what: `${hub.name} has no heartbeat that ${channel.name} could listen to.`,
+  why: 'The controller never learns that the hub is gone: the switch stays dead.',
+  fixes: [{ label: 'A watch on the controllers: 10 s, 5 s, 10 s', change: giveWatch(hub.id) }],
+})
+
+function feedLack(site: Site, channel: Channel): FeedLack | null {
+  const ways = waysTo(site, channel.id)
+  const hub = site.hubs.find((candidate) => ways.some((way) => way.kind === 'hub' && way.hub === candidate.id))
+  if (!ways.some((way) => way.kind === 'wall')) return lacksSwitch(channel)
+  if (!hub) return lacksHub(channel)
+  return hub.watch ? null : lacksWatch(channel, hub)
+}
+
 /** B03 feed with no fallback on the controller */
 export const feedWithoutFallback: Check = (site) =>
-  site.channels.flatMap((channel): Finding[] => {
-    if (channel.kind !== 'feed') return []
-    const ways = waysTo(site, channel.id)
-    const hub = site.hubs.find((candidate) => ways.some((way) => way.kind === 'hub' && way.hub === candidate.id))
-    const where = {
-      thing: 'channel',
-      id: channel.id,
-      name: channel.name,
-      channel: channel.id,
-      controller: channel.controller,
-      step: 'ways',
-    } as const
-    if (!ways.some((way) => way.kind === 'wall'))
-      return [
-        {
-          id: 'B03',
-          severity: 'error',
-          title: 'feed without a switch of its own',
-          where: { ...where, column: 'wall' },
-          what: `${channel.name} feeds smart lamps and no switch stands at its controller.`,
-          why: 'With the hub gone nobody can put the light on or off.',
-          fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
-        },
-      ]
-    if (!hub)
-      return [
-        {
-          id: 'B03',
-          severity: 'error',
-          title: 'feed without a hub',
-          where: { ...where, column: 'hub' },
-          what: `${channel.name} speaks to a hub, and no hub knows it.`,
-          why: 'Its switch would always work the relay and cut the lamps off.',
-          fixes: [
-            {
-              label: 'Give it an entity',
-              change: (draft) =>
-                void addHubWay(
-                  draft,
-                  draft.channels.find((c) => c.id === channel.id)!,
-                ),
-            },
-          ],
-        },
-      ]
-    if (hub.watch) return []
-    return [
-      {
-        id: 'B03',
-        severity: 'error',
-        title: 'feed without a watch',
-        where: { ...where, column: 'hub' },
-        what: `${hub.name} has no heartbeat that ${channel.name} could listen to.`,
-        why: 'The controller never learns that the hub is gone: the switch stays dead.',
-        fixes: [
-          {
-            label: 'A watch on the controllers: 10 s, 5 s, 10 s',
-            change: (draft) => {
-              draft.hubs.find((h) => h.id === hub.id)!.watch = usualWatch()
-            },
-          },
-        ],
-      },
-    ]
+  site.channels.filter(isFeed).flatMap((channel): Finding[] => {
+    const lack = feedLack(site, channel)
+    return lack ? [{ id: 'B03', severity: 'error', ...lack }] : []
   })
+
+const planAnotherPin = (channel: Channel, role: string) => (draft: Site) => {
+  delete draft.controllers.find((c) => c.id === channel.controller)!.pins[role]
+  planAndWrite(draft, channel.controller)
+}
+
+function pulsesAtPowerUp(site: Site, channel: Channel): Finding[] {
+  const { unasked } = kindOf(channel)
+  if (unasked === null) return []
+  const strips = startUpStrips(site, controllerOf(site, channel.controller)!)
+  const start = strips.find((one) => one.channel.id === channel.id && one.clicks)
+  if (!start) return []
+  return [
+    {
+      id: 'B05',
+      severity: 'danger',
+      title: 'pulses at power-up',
+      where: { ...whereOf(channel), role: start.role, step: 'bench' },
+      what: `The output of ${channel.name} is on ${start.spot.label}, which is not at rest while the board starts.`,
+      why: unasked,
+      fixes: [{ label: 'Plan another pin', change: planAnotherPin(channel, start.role) }],
+    },
+  ]
+}
+
+/** Gestures that take a controller off the network, how long they must be held (ms), and their words. */
+const LONG_HOLDS = {
+  pair: { least: 3_000, title: 'pairing too near', does: 'starts pairing' },
+  reset: { least: 5_000, title: 'credential reset too near', does: 'forgets the credentials' },
+} as const
+
+const holdLonger = (control: string, input: string, least: number) => (draft: Site) => {
+  const target = draft.inputs.find((i) => i.id === input)
+  const own = draft.controls.find((c) => c.id === control)
+  if (target?.kind === 'momentary') target.holdMs = Math.max(target.holdMs, least)
+  if (own?.source.kind === 'wall') own.source.gesture = 'hold'
+}
+
+function tooNear(site: Site, control: Site['controls'][number]): Finding[] {
+  const { source, action } = control
+  if (control.kind !== 'controller' || (action !== 'pair' && action !== 'reset') || source.kind !== 'wall') return []
+  const { least, title, does } = LONG_HOLDS[action]
+  const input = inputOf(site, source.input)
+  const held = input?.kind === 'momentary' && source.gesture === 'hold' ? input.holdMs : null
+  if (held !== null && held >= least) return []
+  const { id, name } = controllerOf(site, control.controller)!
+  const change = holdLonger(control.id, source.input, least)
+  return [
+    {
+      id: 'B05',
+      severity: 'error',
+      title,
+      where: { thing: 'controller', id, name, controller: id, step: 'ways', side: 'rules' },
+      what:
+        `${input?.name ?? source.input} ${source.gesture}${held === null ? '' : ` after ${held} ms`} ${does}; ` +
+        `a hold of ${least / 1000} s or more is wanted.`,
+      why: 'A child, or a switch that hangs at power-up, takes the controller off the network.',
+      fixes: input?.kind === 'momentary' ? [{ label: `Hold for ${least / 1000} s`, change }] : [],
+    },
+  ]
+}
 
 /** B05 pairing or pulse at power-up */
 export const actsAtPowerUp: Check = (site) => [
-  ...site.channels.flatMap((channel): Finding[] => {
-    const { unasked } = kindOf(channel)
-    if (unasked === null) return []
-    const start = startUpStrips(
-      site,
-      site.controllers.find((c) => c.id === channel.controller)!,
-    ).find((one) => one.channel.id === channel.id && one.clicks)
-    if (!start) return []
-    return [
-      {
-        id: 'B05',
-        severity: 'danger',
-        title: 'pulses at power-up',
-        where: {
-          thing: 'channel',
-          id: channel.id,
-          name: channel.name,
-          channel: channel.id,
-          controller: channel.controller,
-          role: start.role,
-          step: 'bench',
-        },
-        what: `The output of ${channel.name} is on ${start.spot.label}, which is not at rest while the board starts.`,
-        why: unasked,
-        fixes: [
-          {
-            label: 'Plan another pin',
-            change: (draft) => {
-              delete draft.controllers.find((c) => c.id === channel.controller)!.pins[start.role]
-              planAndWrite(draft, channel.controller)
-            },
-          },
-        ],
-      },
-    ]
-  }),
-  ...site.controls.flatMap((control): Finding[] => {
-    if (
-      control.kind !== 'controller' ||
-      (control.action !== 'pair' && control.action !== 'reset') ||
-      control.source.kind !== 'wall'
-    )
-      return []
-    const { source } = control
-    const input = site.inputs.find((candidate) => candidate.id === source.input)
-    const least = control.action === 'reset' ? 5_000 : 3_000
-    if (source.gesture === 'hold' && input?.kind === 'momentary' && input.holdMs >= least) return []
-    const where: Finding['where'] = {
-      thing: 'controller',
-      id: control.controller,
-      name: site.controllers.find((c) => c.id === control.controller)!.name,
-      controller: control.controller,
-      step: 'ways',
-      side: 'rules',
-    }
-    return [
-      {
-        id: 'B05',
-        severity: 'error',
-        title: `${control.action === 'pair' ? 'pairing' : 'credential reset'} too near`,
-        where,
-        what:
-          `${input?.name ?? source.input} ` +
-          `${source.gesture}${input?.kind === 'momentary' && source.gesture === 'hold' ? ` after ${input.holdMs} ms` : ''} ` +
-          `${control.action === 'pair' ? 'starts pairing' : 'forgets the credentials'}; a hold of ` +
-          `${least / 1000} s or more is wanted.`,
-        why: 'A child, or a switch that hangs at power-up, takes the controller off the network.',
-        fixes:
-          input?.kind === 'momentary'
-            ? [
-                {
-                  label: `Hold for ${least / 1000} s`,
-                  change: (draft) => {
-                    const target = draft.inputs.find((i) => i.id === source.input)
-                    const own = draft.controls.find((c) => c.id === control.id)
-                    if (target?.kind === 'momentary') target.holdMs = Math.max(target.holdMs, least)
-                    if (own?.source.kind === 'wall') own.source.gesture = 'hold'
-                  },
-                },
-              ]
-            : [],
-      },
-    ]
-  }),
+  ...site.channels.flatMap((channel) => pulsesAtPowerUp(site, channel)),
+  ...site.controls.flatMap((control) => tooNear(site, control)),
 ]
 
 export const fallbackChecks: readonly Check[] = [

@@ -1,6 +1,15 @@
 import { linkTable } from '../ways'
 import { DAYS_OF_MONTH, modemQuota, quotasOf, serviceKindIn, voiceCount, type Quota } from '../services'
-import type { Service, Site } from '../site'
+import {
+  channelOf,
+  controllerOf,
+  serviceOf,
+  type Controller,
+  type Hub,
+  type Limits,
+  type Service,
+  type Site,
+} from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const atService = (service: { id: string; name: string }, thing: 'service' | 'hub' = 'service'): Where => ({
@@ -13,91 +22,97 @@ const atService = (service: { id: string; name: string }, thing: 'service' | 'hu
 
 const count = (number: number): string => number.toLocaleString('en')
 
-/** M08 plan limits: devices, points, widgets, names */
-export const planLimits: Check = (site) => [
-  ...site.services.flatMap((service): Finding[] => {
-    const kind = serviceKindIn(site, service.kind)
-    if (!kind)
-      return [
+const unknownKind = (service: Service): Finding => ({
+  id: 'M08',
+  severity: 'error',
+  title: 'kind of service unknown',
+  where: atService(service),
+  what: `There is no kind "${service.kind}".`,
+  why: 'Neither its limits nor its steps are known.',
+  fixes: [],
+})
+
+/** More of something than a plan allows; nothing where it has no limit, or keeps it. */
+const tooMany = (
+  service: Service,
+  plan: string,
+  what: string,
+  used: number,
+  limit: number | null,
+  why: string,
+): Finding[] =>
+  limit === null || used <= limit
+    ? []
+    : [
         {
           id: 'M08',
           severity: 'error',
-          title: 'kind of service unknown',
+          title: `more ${what} than the plan allows`,
           where: atService(service),
-          what: `There is no kind "${service.kind}".`,
-          why: 'Neither its limits nor its steps are known.',
+          what: `${service.name} needs ${used} ${what}; the plan of a ${plan} allows ${limit}.`,
+          why,
           fixes: [],
         },
       ]
-    const over = (what: string, used: number, limit: number | null, why: string): Finding[] =>
-      limit !== null && used > limit
-        ? [
-            {
-              id: 'M08',
-              severity: 'error',
-              title: `more ${what} than the plan allows`,
-              where: atService(service),
-              what: `${service.name} needs ${used} ${what}; the plan of a ${kind.name} allows ${limit}.`,
-              why,
-              fixes: [],
-            },
-          ]
-        : []
-    if (kind.family === 'voice')
-      return over(
-        'devices',
-        voiceCount(site, service.id),
-        kind.limits.devices,
-        'The ones above the limit are never found, without a word.',
-      )
-    const devices = [...new Set(service.points.map((point) => point.controller as string))]
+
+function serviceLimits(site: Site, service: Service): Finding[] {
+  const kind = serviceKindIn(site, service.kind)
+  if (!kind) return [unknownKind(service)]
+  const { limits } = kind
+  const over = (what: string, used: number, limit: number | null, why: string) =>
+    tooMany(service, kind.name, what, used, limit, why)
+  if (kind.family === 'voice') {
+    const why = 'The ones above the limit are never found, without a word.'
+    return over('devices', voiceCount(site, service.id), limits.devices, why)
+  }
+  const devices = [...new Set(service.points.map((point) => point.controller))]
+  return [
+    ...over('devices', devices.length, limits.devices, 'The last controllers never come online there.'),
+    ...devices.flatMap((controller) => {
+      const name = controllerOf(site, controller)?.name ?? controller
+      const points = service.points.filter((point) => point.controller === controller)
+      const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
+      return [
+        ...over(`points on ${name}`, points.length, limits.points, 'The template refuses the rest.'),
+        ...over(`widgets for ${name}`, widgets.length, limits.widgets, 'The screen refuses the rest.'),
+      ]
+    }),
+    ...longNames(service, limits.nameLength),
+  ]
+}
+
+function hubLimits(site: Site, hub: Hub): Finding[] {
+  const kind = serviceKindIn(site, hub.kind)
+  const limit = kind?.limits.points ?? null
+  if (!kind || limit === null) return []
+  const homes = hub.entities.flatMap((entity) => channelOf(site, entity.channel)?.controller ?? [])
+  return [...new Set(homes)].flatMap((controller): Finding[] => {
+    const used = homes.filter((home) => home === controller).length
+    if (used <= limit) return []
     return [
-      ...over('devices', devices.length, kind.limits.devices, 'The last controllers never come online there.'),
-      ...devices.flatMap((controller) => {
-        const name = site.controllers.find((candidate) => candidate.id === controller)?.name ?? controller
-        const points = service.points.filter((point) => point.controller === controller)
-        const ids = new Set(points.map((point) => point.id as string))
-        return [
-          ...over(`points on ${name}`, points.length, kind.limits.points, 'The template refuses the rest.'),
-          ...over(
-            `widgets for ${name}`,
-            service.widgets.filter((widget) => ids.has(widget.point)).length,
-            kind.limits.widgets,
-            'The screen refuses the rest.',
-          ),
-        ]
-      }),
-      ...longNames(service, kind.limits.nameLength),
+      {
+        id: 'M08',
+        severity: 'error',
+        title: 'more entities than the plan allows',
+        where: atService(hub, 'hub'),
+        what: `${hub.name} would hold ${used} of ${controller}; a ${kind.name} allows ${limit} on one device.`,
+        why: 'The rest never appears.',
+        fixes: [],
+      },
     ]
-  }),
-  ...site.hubs.flatMap((hub): Finding[] => {
-    const kind = serviceKindIn(site, hub.kind)
-    const limit = kind?.limits.points ?? null
-    const controllers = new Set(
-      hub.entities.map(
-        (entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller as string,
-      ),
-    )
-    return [...controllers].flatMap((controller): Finding[] => {
-      const used = hub.entities.filter(
-        (entity) => site.channels.find((channel) => channel.id === entity.channel)?.controller === controller,
-      ).length
-      return limit !== null && used > limit
-        ? [
-            {
-              id: 'M08',
-              severity: 'error',
-              title: 'more entities than the plan allows',
-              where: atService(hub, 'hub'),
-              what: `${hub.name} would hold ${used} of ${controller}; a ${kind!.name} allows ${limit} on one device.`,
-              why: 'The rest never appears.',
-              fixes: [],
-            },
-          ]
-        : []
-    })
-  }),
+  })
+}
+
+/** M08 plan limits: devices, points, widgets, names */
+export const planLimits: Check = (site) => [
+  ...site.services.flatMap((service) => serviceLimits(site, service)),
+  ...site.hubs.flatMap((hub) => hubLimits(site, hub)),
 ]
+
+const cutNames = (service: string, limit: number) => (draft: Site) => {
+  for (const point of draft.services.find((s) => s.id === service)!.points)
+    point.name = point.name.slice(0, limit).trim()
+}
 
 function longNames(service: Service, limit: number | null): Finding[] {
   if (limit === null) return []
@@ -116,10 +131,7 @@ function longNames(service: Service, limit: number | null): Finding[] {
       fixes: [
         {
           label: 'Cut them here',
-          change: (draft) => {
-            for (const point of draft.services.find((s) => s.id === service.id)!.points)
-              point.name = point.name.slice(0, limit).trim()
-          },
+          change: cutNames(service.id, limit),
         },
       ],
     },
@@ -134,62 +146,60 @@ const heaviest = (quota: Quota): string =>
     .map((row) => `${row.name} ${row.reason} ${Math.round(row.share * 100)} %`)
     .join(', ')
 
+/** The allowances of a plan that a quota goes beyond, in words. */
+function exceeded(quota: Quota, limits: Limits): string[] {
+  const over = (used: number, limit: number | null, of: string): string[] =>
+    limit !== null && used > limit ? [`${count(used)} ${of}, ${count(limit)} are allowed`] : []
+  return [
+    ...over(quota.perDay, limits.messagesDay, 'messages a day'),
+    ...over(quota.perMonth, limits.messagesMonth, 'messages a month'),
+    ...over(quota.bytesPerMonth, limits.bytesMonth, 'bytes a month'),
+  ]
+}
+
+function serviceQuota(site: Site, quota: Quota): Finding[] {
+  const service = serviceOf(site, quota.service)
+  const limits = service && serviceKindIn(site, service.kind)?.limits
+  const over = limits ? exceeded(quota, limits) : []
+  if (!service || over.length === 0) return []
+  return [
+    {
+      id: 'M09',
+      severity: 'error',
+      title: 'quota used up',
+      where: atService(service),
+      what:
+        `At ${site.day.changes} changes a channel a day ${service.name} carries ${over.join('; ')}. Most of ` +
+        `it: ${heaviest(quota)}.`,
+      why: 'From then on nothing goes through until midnight, or the first.',
+      fixes: slower(service),
+    },
+  ]
+}
+
+function dataOverModem(site: Site, controller: Controller): Finding[] {
+  const quota = modemQuota(site, controller)
+  if (!quota || quota.bytesPerMonth <= MODEM_BYTES) return []
+  const { id, name } = controller
+  return [
+    {
+      id: 'M09',
+      severity: 'warning',
+      title: 'much data over the modem',
+      where: { thing: 'controller', id, name, controller: id, step: 'ways', side: 'services' },
+      what:
+        `${name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB a month (${DAYS_OF_MONTH} ` +
+        `days) over its modem. Most of it: ${heaviest(quota)}.`,
+      why: 'Small prepaid plans hold 30 to 50 MB.',
+      fixes: [],
+    },
+  ]
+}
+
 /** M09 message or data quota (per day and month, worked out) */
 export const messageQuota: Check = (site) => [
-  ...quotasOf(site).flatMap((quota): Finding[] => {
-    const service = site.services.find((candidate) => candidate.id === quota.service)
-    const limits = service && serviceKindIn(site, service.kind)?.limits
-    if (!service || !limits) return []
-    const over = [
-      ...(limits.messagesDay !== null && quota.perDay > limits.messagesDay
-        ? [`${count(quota.perDay)} messages a day, ${count(limits.messagesDay)} are allowed`]
-        : []),
-      ...(limits.messagesMonth !== null && quota.perMonth > limits.messagesMonth
-        ? [`${count(quota.perMonth)} messages a month, ${count(limits.messagesMonth)} are allowed`]
-        : []),
-      ...(limits.bytesMonth !== null && quota.bytesPerMonth > limits.bytesMonth
-        ? [`${count(quota.bytesPerMonth)} bytes a month, ${count(limits.bytesMonth)} are allowed`]
-        : []),
-    ]
-    if (over.length === 0) return []
-    return [
-      {
-        id: 'M09',
-        severity: 'error',
-        title: 'quota used up',
-        where: atService(service),
-        what:
-          `At ${site.day.changes} changes a channel a day ${service.name} carries ${over.join('; ')}. Most of ` +
-          `it: ${heaviest(quota)}.`,
-        why: 'From then on nothing goes through until midnight, or the first.',
-        fixes: slower(service),
-      },
-    ]
-  }),
-  ...site.controllers.flatMap((controller): Finding[] => {
-    const quota = modemQuota(site, controller)
-    if (!quota || quota.bytesPerMonth <= MODEM_BYTES) return []
-    return [
-      {
-        id: 'M09',
-        severity: 'warning',
-        title: 'much data over the modem',
-        where: {
-          thing: 'controller',
-          id: controller.id,
-          name: controller.name,
-          controller: controller.id,
-          step: 'ways',
-          side: 'services',
-        },
-        what:
-          `${controller.name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB a month (${DAYS_OF_MONTH} ` +
-          `days) over its modem. Most of it: ${heaviest(quota)}.`,
-        why: 'Small prepaid plans hold 30 to 50 MB.',
-        fixes: [],
-      },
-    ]
-  }),
+  ...quotasOf(site).flatMap((quota) => serviceQuota(site, quota)),
+  ...site.controllers.flatMap((controller) => dataOverModem(site, controller)),
 ]
 
 /** A small prepaid plan, bytes a month (common practice). */

@@ -1,9 +1,9 @@
 import {
   freshId,
-  idFromName,
   type ChannelId,
   type Controller,
   type ControllerId,
+  type HubWay,
   type InputId,
   type LinkId,
   type LoadId,
@@ -11,8 +11,61 @@ import {
   type RoomId,
   type SensorId,
   type Site,
+  type Way,
+  type WayId,
   plainCopy,
 } from '../site'
+
+/**
+ * "Throwing lamp" of the throwing room is "Glaze lamp" in the glaze room; where the old room is not named, the new one
+ * goes before.
+ */
+const renaming =
+  (oldRoom: string, newRoom: string) =>
+  (old: string): string => {
+    const word = oldRoom.split(' ')[0]!.replace(/[^\p{L}\p{N}]/gu, '')
+    const fresh = newRoom.split(' ')[0]!
+    const swapped = old.replace(new RegExp(`\\b${word}\\b`, 'iu'), fresh)
+    return (swapped !== old ? swapped : `${fresh} ${old.charAt(0).toLowerCase()}${old.slice(1)}`).slice(0, 60)
+  }
+
+/** Whose things are copied, to where, under which names, and what has become of each. */
+interface Copying {
+  readonly site: Site
+  readonly from: string
+  readonly to: ControllerId
+  readonly room: RoomId
+  readonly renamed: (old: string) => string
+  readonly maps: Maps
+}
+
+/** What stands on a controller once more, beside the other. */
+function copyThings<T extends { id: string; name: string; controller: ControllerId }>(
+  { from, to, room, renamed }: Copying,
+  list: T[],
+  map: Map<string, T['id']>,
+  fallback: string,
+): void {
+  for (const item of list.filter(({ controller }) => controller === from)) {
+    const copy = { ...plainCopy(item), name: renamed(item.name), controller: to }
+    copy.id = freshId(list, copy.name, fallback)
+    if ('room' in copy) Object.assign(copy, { room })
+    map.set(item.id, copy.id)
+    list.push(copy)
+  }
+}
+
+/** The copied channels speak of copied contacts, and switch loads of their own. */
+function ownLoads({ site, to, renamed, maps }: Copying): void {
+  for (const channel of site.channels.filter(({ controller }) => controller === to)) {
+    if ('contact' in channel && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
+    const load = site.loads.find((candidate) => candidate.id === channel.load)
+    if (!load) continue
+    const id = freshId(site.loads, `${channel.id.slice(0, 18)}-load`, 'load') as LoadId
+    site.loads.push({ ...plainCopy(load), id, name: renamed(load.name) })
+    channel.load = id
+  }
+}
 
 /**
  * "Same map, next room": a controller once more, with its channels, switches, sensors, remotes, links, rules, points,
@@ -24,78 +77,28 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   if (!source) return undefined
   const oldRoom = site.rooms.find((room) => room.id === source.room)?.name ?? source.name
   const room = roomFor(site, roomName)
-  const controller: Controller = {
-    ...plainCopy(source),
-    id: freshId(site.controllers, name, 'controller') as ControllerId,
-    name,
-    room,
-    pins: {},
+  const to = freshId(site.controllers, name, 'controller') as ControllerId
+  const maps: Maps = {
+    channel: new Map(),
+    input: new Map(),
+    sensor: new Map(),
+    remote: new Map(),
+    link: new Map(),
+    point: new Map(),
   }
-  /** "Throwing lamp" in the glaze room is "Glaze lamp"; where the old room is not named, the new one goes before. */
-  const renamed = (old: string): string => {
-    const word = oldRoom.split(' ')[0]!
-    const fresh = roomName.split(' ')[0]!
-    const swapped = old.replace(new RegExp(`\\b${word.replace(/[^\p{L}\p{N}]/gu, '')}\\b`, 'iu'), fresh)
-    return (swapped !== old ? swapped : `${fresh} ${old.charAt(0).toLowerCase()}${old.slice(1)}`).slice(0, 60)
-  }
-  const maps = {
-    channel: new Map<string, ChannelId>(),
-    input: new Map<string, InputId>(),
-    sensor: new Map<string, SensorId>(),
-    remote: new Map<string, RemoteId>(),
-    link: new Map<string, LinkId>(),
-    point: new Map<string, string>(),
-  }
-  const again = <T extends { id: string; name: string }, Id extends string>(
-    list: T[],
-    mine: (item: T) => boolean,
-    map: Map<string, Id>,
-    fallback: string,
-  ): void => {
-    for (const item of list.filter(mine)) {
-      const copy = { ...plainCopy(item), name: renamed(item.name) }
-      copy.id = idFromName<string>(
-        copy.name,
-        list.map((other) => other.id),
-        fallback,
-      )
-      map.set(item.id, copy.id as Id)
-      list.push(copy)
-    }
-  }
-  const here = (item: { controller: string }): boolean => item.controller === id
-  again(site.inputs, here, maps.input, 'switch')
-  again(site.channels, here, maps.channel, 'channel')
-  again(site.sensors, here, maps.sensor, 'sensor')
-  again(site.remotes, here, maps.remote, 'remote')
-  again(site.links, here, maps.link, 'link')
-  for (const list of [site.inputs, site.channels, site.sensors, site.remotes, site.links])
-    for (const item of list)
-      if (isCopy(maps, item.id)) {
-        item.controller = controller.id
-        if ('room' in item) item.room = room
-      }
-  for (const channel of site.channels) {
-    if (![...maps.channel.values()].includes(channel.id)) continue
-    if ('contact' in channel && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
-    const load = site.loads.find((candidate) => candidate.id === channel.load)
-    if (load) {
-      const copy = {
-        ...plainCopy(load),
-        id: freshId(site.loads, `${channel.id.slice(0, 18)}-load`, 'load') as LoadId,
-        name: renamed(load.name),
-      }
-      site.loads.push(copy)
-      channel.load = copy.id
-    }
-  }
-  controller.pins = Object.fromEntries(
-    Object.entries(source.pins).map(([role, choice]) => [roleIn(role, maps), { ...choice }]),
-  )
+  const copying: Copying = { site, from: id, to, room, renamed: renaming(oldRoom, roomName), maps }
+  copyThings(copying, site.inputs, maps.input, 'switch')
+  copyThings(copying, site.channels, maps.channel, 'channel')
+  copyThings(copying, site.sensors, maps.sensor, 'sensor')
+  copyThings(copying, site.remotes, maps.remote, 'remote')
+  copyThings(copying, site.links, maps.link, 'link')
+  ownLoads(copying)
+  const pins = Object.entries(plainCopy(source.pins)).map(([role, choice]) => [roleIn(role, maps), choice])
+  const controller: Controller = { ...plainCopy(source), id: to, name, room, pins: Object.fromEntries(pins) }
   site.controllers.push(controller)
-  copyRules(site, maps)
-  copyPoints(site, id, controller.id, maps, renamed)
-  copyWays(site, maps, renamed)
+  copyRules(copying)
+  copyPoints(copying)
+  copyWays(copying)
   return controller
 }
 
@@ -107,9 +110,6 @@ type Maps = {
   link: Map<string, LinkId>
   /** by service/point */ point: Map<string, string>
 }
-
-const isCopy = (maps: Maps, id: string): boolean =>
-  Object.values(maps).some((map) => [...map.values()].includes(id as never))
 
 function roomFor(site: Site, name: string): RoomId {
   const known = site.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
@@ -130,7 +130,7 @@ function roleIn(role: string, maps: Maps): string {
   return [kind, map?.get(thing) ?? thing, ...(rest === undefined ? [] : [rest])].join(':')
 }
 
-function copyRules(site: Site, maps: Maps): void {
+function copyRules({ site, maps }: Copying): void {
   for (const rule of [...site.rules]) {
     const channel = maps.channel.get(rule.channel)
     if (!channel) continue
@@ -149,7 +149,7 @@ function copyRules(site: Site, maps: Maps): void {
     }
 }
 
-function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, renamed: (name: string) => string): void {
+function copyPoints({ site, from, to, maps, renamed }: Copying): void {
   for (const service of site.services) {
     for (const point of service.points.filter((candidate) => candidate.controller === from)) {
       const copy = plainCopy(point)
@@ -171,46 +171,53 @@ function copyPoints(site: Site, from: string, to: ControllerId, maps: Maps, rena
   }
 }
 
-function copyWays(site: Site, maps: Maps, renamed: (name: string) => string): void {
-  const ways = new Map<string, string>()
-  for (const way of [...site.ways]) {
-    const channel = maps.channel.get(way.channel)
-    if (!channel) continue
-    const copy = {
-      ...plainCopy(way),
-      id: freshId(site.ways, `${channel}-${way.kind}`, 'way') as typeof way.id,
-      channel,
-    }
-    ways.set(way.id, copy.id)
-    if (copy.kind === 'wall') copy.input = maps.input.get(copy.input) ?? copy.input
-    if (copy.kind === 'remote') copy.remote = maps.remote.get(copy.remote) ?? copy.remote
-    if (copy.kind === 'link') copy.link = maps.link.get(copy.link) ?? copy.link
-    if (copy.kind === 'app')
+/** An entity once more, for the copied channel; returns its id. */
+function copyEntity(site: Site, way: HubWay, channel: ChannelId, renamed: Copying['renamed']): HubWay['entity'] {
+  const hub = site.hubs.find((candidate) => candidate.id === way.hub)!
+  const entity = hub.entities.find((candidate) => candidate.id === way.entity)!
+  const id = freshId(hub.entities, channel, 'entity') as typeof entity.id
+  hub.entities.push({ ...plainCopy(entity), id, channel, name: renamed(entity.name) })
+  return id
+}
+
+/** A way that is already a copy is made to speak of copies. */
+function repoint({ site, maps, renamed }: Copying, copy: Way): void {
+  switch (copy.kind) {
+    case 'wall':
+      copy.input = maps.input.get(copy.input) ?? copy.input
+      break
+    case 'remote':
+      copy.remote = maps.remote.get(copy.remote) ?? copy.remote
+      break
+    case 'link':
+      copy.link = maps.link.get(copy.link) ?? copy.link
+      break
+    case 'app':
       copy.point = (maps.point.get(`${copy.service}/${copy.point}`) ?? copy.point) as typeof copy.point
-    if (copy.kind === 'voice') {
+      break
+    case 'voice':
       copy.name = renamed(copy.name).toLowerCase()
-      copy.through = ((copy.through && ways.get(copy.through)) ?? copy.through) as typeof copy.through
-    }
-    if (copy.kind === 'hub') {
-      const hub = site.hubs.find((candidate) => candidate.id === copy.hub)!
-      const entity = hub.entities.find((candidate) => candidate.id === copy.entity)!
-      const twin = {
-        ...plainCopy(entity),
-        id: freshId(hub.entities, channel, 'entity') as typeof entity.id,
-        channel,
-        name: renamed(entity.name),
-      }
-      hub.entities.push(twin)
-      copy.entity = twin.id
-    }
-    site.ways.push(copy)
+      break
+    case 'hub':
+      copy.entity = copyEntity(site, copy, copy.channel, renamed)
+      break
   }
-  for (const way of site.ways)
-    if (
-      way.kind === 'voice' &&
-      way.through &&
-      ways.has(way.through) &&
-      [...maps.channel.values()].includes(way.channel)
-    )
-      way.through = ways.get(way.through) as typeof way.through
+}
+
+function copyWays(copying: Copying): void {
+  const { site, maps } = copying
+  const ways = new Map<string, WayId>()
+  const copies = [...site.ways].flatMap((way) => {
+    const channel = maps.channel.get(way.channel)
+    if (!channel) return []
+    const id = freshId(site.ways, `${channel}-${way.kind}`, 'way') as WayId
+    const copy: Way = { ...plainCopy(way), id, channel }
+    ways.set(way.id, id)
+    repoint(copying, copy)
+    site.ways.push(copy)
+    return [copy]
+  })
+  // a spoken name may go by a way that is copied only after it
+  for (const copy of copies)
+    if (copy.kind === 'voice' && copy.through) copy.through = ways.get(copy.through) ?? copy.through
 }
