@@ -1,12 +1,15 @@
 import { SOURCES } from '../device'
 import { stringify } from 'yaml'
 import {
+  channelsOn,
   mainOf,
   reachesNetwork,
+  sensorsOn,
   topLevel,
   waysTo,
   type Channel,
   type Controller,
+  type Point,
   type Site,
   isFeed,
   kindOf,
@@ -119,103 +122,104 @@ function channelTopics(site: Site, controller: Controller, channel: Channel): To
   ]
 }
 
+const sends = (address: string, title: string, message: string, retained: boolean): Topic => ({
+  address,
+  title,
+  direction: 'send',
+  message,
+  retained,
+})
+const receives = (address: string, title: string, message: string, retained: boolean): Topic => ({
+  address,
+  title,
+  direction: 'receive',
+  message,
+  retained,
+})
+
+/** A point speaks by its number; one that carries a sensor is only read. */
+function pointTopics(site: Site, controller: Controller, { vp, name, carries }: Point): Topic[] {
+  const scheme = topics(site.id, controller.id)
+  const isSensor = carries.kind === 'sensor'
+  return [
+    ...(isSensor
+      ? []
+      : [
+          receives(scheme.pointSet(vp), `${name}: set by a person`, 'value', false),
+          receives(scheme.pointHeld(vp), `${name}: held by the service`, 'value', true),
+        ]),
+    sends(scheme.pointState(vp), `${name}: reported`, isSensor ? 'reading' : 'value', true),
+  ]
+}
+
+function controllerTopics(site: Site, controller: Controller): Topic[] {
+  const scheme = topics(site.id, controller.id)
+  const { id, name } = controller
+  const points = site.services.flatMap((service) => service.points.filter((point) => point.controller === id))
+  const byNumber = [...new Map(points.map((point) => [point.vp, point])).values()]
+  const sensors = controller.link === 'none' ? [] : sensorsOn(site, id)
+  return [
+    sends(scheme.status, `${name}: online or offline`, 'status', true),
+    sends(scheme.log, `${name}: log`, 'log', false),
+    ...channelsOn(site, id).flatMap((channel) => channelTopics(site, controller, channel)),
+    ...sensors.map((sensor) => sends(scheme.sensor(sensor.id), `${sensor.name}, ${sensor.unit}`, 'reading', false)),
+    ...byNumber.flatMap((point) => pointTopics(site, controller, point)),
+  ]
+}
+
 function topicsOf(site: Site): Topic[] {
   // a coprocessor speaks under its main board's topics
   const linked = site.controllers.filter(
     (controller) => reachesNetwork(site, controller) && !mainOf(site, controller.id),
   )
-  const own = linked.flatMap((controller): Topic[] => {
-    const scheme = topics(site.id, controller.id)
-    const points = site.services.flatMap((service) =>
-      service.points.filter((point) => point.controller === controller.id),
-    )
-    const vps = [...new Map(points.map((point) => [point.vp, point])).values()]
-    return [
-      {
-        address: scheme.status,
-        title: `${controller.name}: online or offline`,
-        direction: 'send',
-        message: 'status',
-        retained: true,
-      },
-      { address: scheme.log, title: `${controller.name}: log`, direction: 'send', message: 'log', retained: false },
-      ...site.channels
-        .filter((channel) => channel.controller === controller.id)
-        .flatMap((channel) => channelTopics(site, controller, channel)),
-      ...site.sensors
-        .filter((sensor) => sensor.controller === controller.id && controller.link !== 'none')
-        .map((sensor): Topic => ({
-          address: scheme.sensor(sensor.id),
-          title: `${sensor.name}, ${sensor.unit}`,
-          direction: 'send',
-          message: 'reading',
-          retained: false,
-        })),
-      ...vps.flatMap((point): Topic[] => [
-        ...(point.carries.kind === 'sensor'
-          ? []
-          : [
-              {
-                address: scheme.pointSet(point.vp),
-                title: `${point.name}: set by a person`,
-                direction: 'receive' as const,
-                message: 'value',
-                retained: false,
-              },
-              {
-                address: scheme.pointHeld(point.vp),
-                title: `${point.name}: held by the service`,
-                direction: 'receive' as const,
-                message: 'value',
-                retained: true,
-              },
-            ]),
-        {
-          address: scheme.pointState(point.vp),
-          title: `${point.name}: reported`,
-          direction: 'send',
-          message: point.carries.kind === 'sensor' ? 'reading' : 'value',
-          retained: true,
-        },
-      ]),
-    ]
-  })
-  const watched = site.channels.some(isFeed)
   return [
-    ...own,
-    ...(watched
-      ? [
-          {
-            address: watchTopic(site.id),
-            title: 'heartbeat of the hub',
-            direction: 'receive' as const,
-            message: 'heartbeat',
-            retained: false,
-          },
-        ]
-      : []),
+    ...linked.flatMap((controller) => controllerTopics(site, controller)),
+    ...(site.channels.some(isFeed) ? [receives(watchTopic(site.id), 'heartbeat of the hub', 'heartbeat', false)] : []),
   ]
 }
 
 /** A key that AsyncAPI allows: letters, digits, dot, dash and underscore. */
 const keyOf = (address: string): string => address.replace(/[^A-Za-z0-9._-]/g, '_')
 
+const channelEntry = ({ address, title, message }: Topic) => [
+  keyOf(address),
+  { address, title, messages: { [message]: { $ref: `#/components/messages/${message}` } } },
+]
+
+function operationEntry({ address, title, direction, message, retained }: Topic) {
+  const key = keyOf(address)
+  const bindings = { mqtt: { qos: 1, retain: retained, bindingVersion: '0.2.0' } }
+  return [
+    `${direction}.${key}`,
+    {
+      action: direction,
+      channel: { $ref: `#/channels/${key}` },
+      title,
+      ...(direction === 'send' ? { bindings } : {}),
+      messages: [{ $ref: `#/channels/${key}/messages/${message}` }],
+    },
+  ]
+}
+
+/** The messages that these topics carry, each once. */
+function messagesOf(site: Site, all: readonly Topic[]): object {
+  const messages: Record<string, object> = { ...MESSAGES }
+  for (const channel of site.channels) {
+    const told = `what a ${channel.kind} channel can be told; never retained`
+    messages[setMessageOf(channel)] = { payload: text(told, setWords(channel)) }
+  }
+  for (const channel of site.channels)
+    messages[`state-${channel.kind}`] = { contentType: 'application/json', payload: stateSchema(channel) }
+  const used = new Set(all.map((topic) => topic.message))
+  return Object.fromEntries(
+    Object.entries(messages)
+      .filter(([name]) => used.has(name))
+      .map(([name, message]) => [name, { name, title: name, ...message }]),
+  )
+}
+
 export function asyncApiDocument(site: Site): object {
   const all = topicsOf(site)
-  const setMessages = Object.fromEntries(
-    site.channels.map((channel) => [
-      setMessageOf(channel),
-      { payload: text(`what a ${channel.kind} channel can be told; never retained`, setWords(channel)) },
-    ]),
-  )
-  const stateMessages = Object.fromEntries(
-    site.channels.map((channel) => [
-      `state-${channel.kind}`,
-      { contentType: 'application/json', payload: stateSchema(channel) },
-    ]),
-  )
-  const messages: Record<string, object> = { ...MESSAGES, ...setMessages, ...stateMessages }
-  const used = new Set(all.map((topic) => topic.message))
   return {
     asyncapi: '3.0.0',
     info: {
@@ -232,37 +236,9 @@ export function asyncApiDocument(site: Site): object {
         description: 'the broker of the site',
       },
     },
-    channels: Object.fromEntries(
-      all.map((topic) => [
-        keyOf(topic.address),
-        {
-          address: topic.address,
-          title: topic.title,
-          messages: { [topic.message]: { $ref: `#/components/messages/${topic.message}` } },
-        },
-      ]),
-    ),
-    operations: Object.fromEntries(
-      all.map((topic) => [
-        `${topic.direction}.${keyOf(topic.address)}`,
-        {
-          action: topic.direction,
-          channel: { $ref: `#/channels/${keyOf(topic.address)}` },
-          title: topic.title,
-          ...(topic.direction === 'send'
-            ? { bindings: { mqtt: { qos: 1, retain: topic.retained, bindingVersion: '0.2.0' } } }
-            : {}),
-          messages: [{ $ref: `#/channels/${keyOf(topic.address)}/messages/${topic.message}` }],
-        },
-      ]),
-    ),
-    components: {
-      messages: Object.fromEntries(
-        Object.entries(messages)
-          .filter(([name]) => used.has(name))
-          .map(([name, message]) => [name, { name, title: name, ...message }]),
-      ),
-    },
+    channels: Object.fromEntries(all.map(channelEntry)),
+    operations: Object.fromEntries(all.map(operationEntry)),
+    components: { messages: messagesOf(site, all) },
   }
 }
 

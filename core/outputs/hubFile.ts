@@ -1,6 +1,7 @@
 import { stringify } from 'yaml'
 import {
   channelOf,
+  controllerOf,
   roomOf,
   topLevel,
   type Channel,
@@ -37,43 +38,54 @@ function stateOf(channel: Channel): Record<string, unknown> {
   }
 }
 
-export function hubFile(site: Site, hub: Hub): string {
-  const entities = hub.entities.map((entity) => {
-    const channel = channelOf(site, entity.channel)!
-    const scheme = topics(site.id, channel.controller)
-    const way = site.ways.find(
-      (candidate) => candidate.kind === 'hub' && candidate.hub === hub.id && candidate.entity === entity.id,
-    )
-    const reports = way?.kind === 'hub' && way.feedback === 'reports'
-    return {
-      id: entity.topic,
-      name: entity.name,
-      type: kindOf(channel).entity,
-      room: roomOf(site, channel.room)?.name ?? null,
-      available: scheme.status,
-      command: { topic: scheme.set(entity.topic), retain: false, words: [...setWords(channel)] },
-      ...(reports ? { state: { topic: scheme.state(entity.topic), retained: true, ...stateOf(channel) } } : {}),
-      ...(isFeed(channel)
-        ? {
-            gesture: {
-              topic: scheme.gesture(entity.topic),
-              words: ['press', 'hold', 'release', 'flip', 'open', 'closed'],
-            },
-          }
-        : {}),
-      ...(channel.essential ? { essential: true } : {}),
-    }
-  })
-  const sensors = site.sensors
-    .filter((sensor) => site.controllers.find((controller) => controller.id === sensor.controller)?.link !== 'none')
-    .map((sensor) => ({
-      id: sensor.id,
-      name: sensor.name,
-      quantity: sensor.quantity,
-      unit: sensor.unit,
-      topic: topics(site.id, sensor.controller).sensor(sensor.id),
-      staleAfterMs: sensor.staleMs ?? 3 * sensor.everyMs,
+/** What a feed says of its switch, so that the hub works its lamps. */
+const GESTURES = ['press', 'hold', 'release', 'flip', 'open', 'closed']
+
+function entityRow(site: Site, hub: Hub, entity: Hub['entities'][number]): object {
+  const channel = channelOf(site, entity.channel)!
+  const scheme = topics(site.id, channel.controller)
+  const way = site.ways.find((one) => one.kind === 'hub' && one.hub === hub.id && one.entity === entity.id)
+  const reports = way?.kind === 'hub' && way.feedback === 'reports'
+  const state = { topic: scheme.state(entity.topic), retained: true, ...stateOf(channel) }
+  return {
+    id: entity.topic,
+    name: entity.name,
+    type: kindOf(channel).entity,
+    room: roomOf(site, channel.room)?.name ?? null,
+    available: scheme.status,
+    command: { topic: scheme.set(entity.topic), retain: false, words: [...setWords(channel)] },
+    ...(reports ? { state } : {}),
+    ...(isFeed(channel) ? { gesture: { topic: scheme.gesture(entity.topic), words: GESTURES } } : {}),
+    ...(channel.essential ? { essential: true } : {}),
+  }
+}
+
+const sensorRows = (site: Site): object[] =>
+  site.sensors
+    .filter((sensor) => controllerOf(site, sensor.controller)?.link !== 'none')
+    .map(({ id, name, quantity, unit, controller, staleMs, everyMs }) => ({
+      id,
+      name,
+      quantity,
+      unit,
+      topic: topics(site.id, controller).sensor(id),
+      staleAfterMs: staleMs ?? 3 * everyMs,
     }))
+
+/** Three heartbeats within each watch, so that one may be lost. */
+const heartbeatOf = (site: Site, { watch }: Hub): object =>
+  watch
+    ? {
+        heartbeat: {
+          topic: watchTopic(site.id),
+          retain: false,
+          everyMs: Math.floor(watch.watchMs / 3),
+          payload: 'alive',
+        },
+      }
+    : {}
+
+export function hubFile(site: Site, hub: Hub): string {
   const keys = hubKeys(site, hub)
   const secret = (name: string) =>
     keys.includes(`${hub.id}/${name}`) ? { [name]: { secret: `${hub.id}/${name}` } } : {}
@@ -83,20 +95,11 @@ export function hubFile(site: Site, hub: Hub): string {
     hub: { id: hub.id, name: hub.name },
     broker: { ...secret('host'), ...secret('user'), ...secret('password'), protocol: 'MQTT 3.1.1' },
     ...(keys.length ? { secrets: keys } : {}),
-    ...(hub.watch
-      ? {
-          heartbeat: {
-            topic: watchTopic(site.id),
-            retain: false,
-            everyMs: Math.floor(hub.watch.watchMs / 3),
-            payload: 'alive',
-          },
-        }
-      : {}),
-    entities,
-    sensors,
+    ...heartbeatOf(site, hub),
+    entities: hub.entities.map((entity) => entityRow(site, hub, entity)),
+    sensors: sensorRows(site),
   }
-  return stringify(file, { lineWidth: 0 })
+  return stringify(file, { lineWidth: 0, aliasDuplicateObjects: false })
 }
 
 /** All hubs of a site, one document each. */

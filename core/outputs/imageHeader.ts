@@ -115,42 +115,44 @@ function table(type: string, name: string, rows: readonly string[]): string {
 const statusBytes = (image: ControllerImage): number =>
   2 + image.channels.reduce((sum, channel) => sum + channel.id.length + 3, 0) + 8 + 3 + 1
 
-/** `image.h`: the controller's tables and nothing else. What they mean is the runtime's business. */
-export function imageHeader(image: ControllerImage): string {
+/** The lists inside of things, laid end to end, and the rows that speak of them. */
+function layout(image: ControllerImage) {
+  const words = new WordTable()
   const pins = starts(image.inputs, (input) => input.gpios)
   const codes = starts(image.inputs, (input) => input.table)
   const outputs = starts(image.channels, (channel) => channel.gpios)
   const patterns = starts(image.channels, (channel) => channel.patterns)
   const members = starts(image.groups, (group) => group.members)
-  const words = new WordTable()
   const ruled = (index: number): boolean =>
-    image.rules.some((rule) => rule.channel === index) || image.schedules.some((schedule) => schedule.channel === index)
-  const prefix = words.add(topicPrefix(image.site, image.controller))
-  const watch = words.add(watchTopic(image.site))
-  const hash = words.add(image.hash)
-  const inputs = image.inputs.map((input) =>
-    inputRow(words.add, input, pins.first.get(input)!, codes.first.get(input)!),
-  )
-  const channels = image.channels.map((channel, index) =>
-    channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)),
-  )
-  const sensors = image.sensors.map((sensor) => sensorRow(words.add, sensor))
-  return `// Written by Vestibule: the tables of controller "${image.controller}" of site "${image.site}".
-// Do not edit: change the site and build again. Tables ${image.hash}.
-#ifndef VESTIBULE_IMAGE_H
-#define VESTIBULE_IMAGE_H
+    [...image.rules, ...image.schedules].some(({ channel }) => channel === index)
+  return {
+    words,
+    pins,
+    codes,
+    outputs,
+    patterns,
+    members,
+    prefix: words.add(topicPrefix(image.site, image.controller)),
+    watch: words.add(watchTopic(image.site)),
+    hash: words.add(image.hash),
+    inputs: image.inputs.map((input) => inputRow(words.add, input, pins.first.get(input)!, codes.first.get(input)!)),
+    channels: image.channels.map((channel, index) =>
+      channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)),
+    ),
+    sensors: image.sensors.map((sensor) => sensorRow(words.add, sensor)),
+    groups: image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`),
+  }
+}
+type Layout = ReturnType<typeof layout>
 
-#include "vestibule.h"
+const isExpanded = (gpio: number): boolean => gpio >= FIRST_EXPANDER_GPIO && gpio !== NO_PIN
 
-namespace image {
-
-using namespace vestibule;
-
+const constants = (image: ControllerImage, { pins, outputs }: Layout): string => `\
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
 constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
 constexpr bool HAS_LINK = ${flag(image.link)};
-constexpr bool HAS_EXPANDER = ${flag([...pins.all, ...outputs.all].some((gpio) => gpio >= FIRST_EXPANDER_GPIO && gpio !== NO_PIN))};
+constexpr bool HAS_EXPANDER = ${flag([...pins.all, ...outputs.all].some(isExpanded))};
 constexpr uint8_t LINE_SENDS = ${image.line.sends};
 constexpr uint8_t LINE_HEARS = ${image.line.hears};
 constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;
@@ -159,54 +161,50 @@ constexpr size_t INPUT_COUNT = ${image.inputs.length};
 constexpr size_t CHANNEL_COUNT = ${image.channels.length};
 constexpr size_t POINT_COUNT = ${image.points.length};
 constexpr size_t SENSOR_COUNT = ${image.sensors.length};
-constexpr size_t RULE_COUNT = ${image.rules.length};
+constexpr size_t RULE_COUNT = ${image.rules.length};`
 
-// ids and topics
-${words.rows()}
+/** A table under the names of its columns. */
+const explained = (columns: string, type: string, name: string, rows: readonly string[]): string =>
+  `// ${columns}\n${table(type, name, rows)}`
 
-// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels
-// of each group
-${table('uint8_t', 'INPUT_PINS', pins.all.map(String))}
-${table('uint8_t', 'SELECTOR_CODES', codes.all.map(String))}
-${table('uint8_t', 'OUTPUT_PINS', outputs.all.map(String))}
-${table('uint8_t', 'PATTERNS', patterns.all.map(String))}
-${table('uint8_t', 'MEMBERS', members.all.map(String))}
+const lists = ({ pins, codes, outputs, patterns, members }: Layout): string =>
+  [
+    '// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels',
+    '// of each group',
+    table('uint8_t', 'INPUT_PINS', pins.all.map(String)),
+    table('uint8_t', 'SELECTOR_CODES', codes.all.map(String)),
+    table('uint8_t', 'OUTPUT_PINS', outputs.all.map(String)),
+    table('uint8_t', 'PATTERNS', patterns.all.map(String)),
+    table('uint8_t', 'MEMBERS', members.all.map(String)),
+  ].join('\n')
 
-// id, first pin, pins, first code, kind, pull, analogue, closed level, settle, settle ms, hold ms
-${table('Input', 'INPUTS', inputs)}
+const DEED = '{action, level, target, index}'
+const INPUT_COLUMNS = 'id, first pin, pins, first code, kind, pull, analogue, closed level, settle, settle ms, hold ms'
+const CHANNEL_COLUMNS =
+  'id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min\n' +
+  '// off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled'
+const POINT_COLUMNS = 'virtual pin, carries, index, least value, greatest value, reports'
 
-// id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min
-// off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled
-${table('Channel', 'CHANNELS', channels)}
+const tables = (image: ControllerImage, { inputs, channels, groups, sensors }: Layout): string =>
+  [
+    explained(INPUT_COLUMNS, 'Input', 'INPUTS', inputs),
+    explained(CHANNEL_COLUMNS, 'Channel', 'CHANNELS', channels),
+    explained('first member, members', 'Group', 'GROUPS', groups),
+    explained(`input, gesture, ${DEED}`, 'Binding', 'BINDINGS', image.bindings.map(bindingRow)),
+    explained(`protocol, address, command, every ms, ${DEED}`, 'Key', 'KEYS', image.keys.map(keyRow)),
+    explained(`character, nearby, ${DEED}`, 'Character', 'CHARACTERS', image.chars.map(charRow)),
+    explained(POINT_COLUMNS, 'Point', 'POINTS', image.points.map(pointRow)),
+    explained('id, dead band, stale ms (values in thousandths)', 'Sensor', 'SENSORS', sensors),
+    explained(
+      'sensor, above, on, off, dwell ms, stale is off, channel, level',
+      'Rule',
+      'RULES',
+      image.rules.map(ruleRow),
+    ),
+    explained('days, minute, channel, action, level', 'Schedule', 'SCHEDULES', image.schedules.map(scheduleRow)),
+  ].join('\n\n')
 
-// first member, members
-${table(
-  'Group',
-  'GROUPS',
-  image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`),
-)}
-
-// input, gesture, {action, level, target, index}
-${table('Binding', 'BINDINGS', image.bindings.map(bindingRow))}
-
-// protocol, address, command, every ms, {action, level, target, index}
-${table('Key', 'KEYS', image.keys.map(keyRow))}
-
-// character, nearby, {action, level, target, index}
-${table('Character', 'CHARACTERS', image.chars.map(charRow))}
-
-// virtual pin, carries, index, least value, greatest value, reports
-${table('Point', 'POINTS', image.points.map(pointRow))}
-
-// id, dead band, stale ms (values in thousandths)
-${table('Sensor', 'SENSORS', sensors)}
-
-// sensor, above, on, off, dwell ms, stale is off, channel, level
-${table('Rule', 'RULES', image.rules.map(ruleRow))}
-
-// days, minute, channel, action, level
-${table('Schedule', 'SCHEDULES', image.schedules.map(scheduleRow))}
-
+const imageRow = (image: ControllerImage, { prefix, watch, hash }: Layout): string => `\
 constexpr Image IMAGE = {
     ${prefix}, ${watch}, ${hash},
     ${flag(image.link)},
@@ -231,7 +229,32 @@ constexpr Image IMAGE = {
     SENSORS, ${image.sensors.length},
     RULES, ${image.rules.length},
     SCHEDULES, ${image.schedules.length},
-};
+};`
+
+/** `image.h`: the controller's tables and nothing else. What they mean is the runtime's business. */
+export function imageHeader(image: ControllerImage): string {
+  const laid = layout(image)
+  return `// Written by Vestibule: the tables of controller "${image.controller}" of site "${image.site}".
+// Do not edit: change the site and build again. Tables ${image.hash}.
+#ifndef VESTIBULE_IMAGE_H
+#define VESTIBULE_IMAGE_H
+
+#include "vestibule.h"
+
+namespace image {
+
+using namespace vestibule;
+
+${constants(image, laid)}
+
+// ids and topics
+${laid.words.rows()}
+
+${lists(laid)}
+
+${tables(image, laid)}
+
+${imageRow(image, laid)}
 
 }  // namespace image
 

@@ -1,3 +1,4 @@
+import type { DeviceView } from '../device'
 import { topics } from '../topics'
 import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
@@ -29,66 +30,68 @@ function shines(house: HouseNow, channel: Channel, level: number): boolean | nul
   return position?.input ? (house.closed[position.input] !== 0) !== (position.closedMeans === 'closed') : null
 }
 
+type Views = ReadonlyMap<string, DeviceView>
+
+function channelNow(house: HouseNow, views: Views, channel: Channel): TrialSnapshot['channels'][number] {
+  const controller = house.controllers.find((candidate) => candidate.id === channel.controller)!
+  const view = views.get(controller.id)!
+  const own = view.channels.find((c) => c.id === channel.id)
+  const level = controller.powered ? (own?.level ?? 0) : 0
+  const ruled = house.site.rules.some((rule) => rule.channel === channel.id)
+  return {
+    id: channel.id,
+    controller: controller.id,
+    level,
+    contacts: controller.powered ? (own?.closed ?? 0) : 0,
+    source: own?.source ?? 'power',
+    powered: controller.powered,
+    auto: ruled ? (own?.auto ?? null) : null,
+    shines: shines(house, channel, level),
+    local: channel.kind === 'feed' && view.local,
+  }
+}
+
+const widgetsNow = ({ site, services, broken }: HouseNow): TrialSnapshot['widgets'] =>
+  Object.fromEntries(
+    services.flatMap(({ service, state }) =>
+      service.widgets.map((widget) => {
+        const { on, value, point } = widgetShows(site, service.id, widget.id, state)!
+        const reachable = !broken.has('broker') && state.online[point.controller] === true
+        return [`${service.id}/${widget.id}`, { on, value, reachable }]
+      }),
+    ),
+  )
+
+const hubNow = ({ site, hub: { beliefs } }: HouseNow): TrialSnapshot['hub'] =>
+  Object.fromEntries(
+    site.hubs.flatMap((hub) =>
+      hub.entities.map((entity) => [
+        `${hub.id}/${entity.id}`,
+        beliefs[stateTopic(site, entity.channel, entity.topic)] ?? null,
+      ]),
+    ),
+  )
+
+const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['readings'] =>
+  Object.fromEntries(
+    controllers
+      .filter(({ part }) => part === 'main')
+      .flatMap(({ id }) => views.get(id)!.sensors.map(({ id, value }) => [id, value === null ? null : value / 1000])),
+  )
+
 /** What the screens show of the house, as plain data. */
 export function snapshotOf(house: HouseNow): TrialSnapshot {
-  const views = new Map(house.controllers.map((controller) => [controller.id, controller.device.inspect()]))
+  const views: Views = new Map(house.controllers.map((controller) => [controller.id, controller.device.inspect()]))
   return {
     now: house.now,
-    channels: house.site.channels.map((channel) => {
-      const controller = house.controllers.find((candidate) => candidate.id === channel.controller)!
-      const view = views.get(controller.id)!
-      const own = view.channels.find((c) => c.id === channel.id)
-      const level = controller.powered ? (own?.level ?? 0) : 0
-      const ruled = house.site.rules.some((rule) => rule.channel === channel.id)
-      return {
-        id: channel.id,
-        controller: controller.id,
-        level,
-        contacts: controller.powered ? (own?.closed ?? 0) : 0,
-        source: own?.source ?? 'power',
-        powered: controller.powered,
-        auto: ruled ? (own?.auto ?? null) : null,
-        shines: shines(house, channel, level),
-        local: channel.kind === 'feed' && view.local,
-      }
-    }),
+    channels: house.site.channels.map((channel) => channelNow(house, views, channel)),
     closed: { ...house.closed },
-    widgets: Object.fromEntries(
-      house.services.flatMap(({ service, state }) =>
-        service.widgets.map((widget) => {
-          const shown = widgetShows(house.site, service.id, widget.id, state)!
-          return [
-            `${service.id}/${widget.id}`,
-            {
-              on: shown.on,
-              value: shown.value,
-              reachable: !house.broken.has('broker') && state.online[shown.point.controller] === true,
-            },
-          ]
-        }),
-      ),
-    ),
-    hub: Object.fromEntries(
-      house.site.hubs.flatMap((hub) =>
-        hub.entities.map((entity) => [
-          `${hub.id}/${entity.id}`,
-          house.hub.beliefs[stateTopic(house.site, entity.channel, entity.topic)] ?? null,
-        ]),
-      ),
-    ),
-    readings: Object.fromEntries(
-      house.controllers
-        .filter(({ part }) => part === 'main')
-        .flatMap(({ id }) =>
-          views.get(id)!.sensors.map((sensor) => [sensor.id, sensor.value === null ? null : sensor.value / 1000]),
-        ),
-    ),
+    widgets: widgetsNow(house),
+    hub: hubNow(house),
+    readings: readingsNow(house, views),
     lines: { ...house.lines },
     links: Object.fromEntries(
-      house.controllers.map((controller) => [
-        controller.id,
-        controller.powered ? views.get(controller.id)!.link : ('off' as const),
-      ]),
+      house.controllers.map(({ id, powered }) => [id, powered ? views.get(id)!.link : ('off' as const)]),
     ),
     broken: [...house.broken],
     timeline: [...house.timeline],
