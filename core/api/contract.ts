@@ -37,7 +37,9 @@ const Acknowledged = z.strictObject({ revision: z.int(), ...UndoLabels.shape })
 const Walked = z.strictObject({ ...Acknowledged.shape, label: z.string(), patch: z.array(PatchOperation) })
 const CredentialKey = z.strictObject({ key: z.string().min(3).max(120) })
 
-/** Each route's request and answer, once: the server serves by it, pages are typed by it, the document is made of it. */
+/**
+ * Each route's request and answer, once: the server serves by it, pages are typed by it, the document is made of it.
+ */
 export const CONTRACT = {
   health: {
     summary: 'Is the server well: store, broker, stand-ins',

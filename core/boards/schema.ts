@@ -55,7 +55,10 @@ export const Boxed = z.strictObject({
   note: z.string(),
 })
 
-/** The firmware's port that a board is built with: its own, or the one for boards that come with a core of their maker's. */
+/**
+ * The firmware's port that a board is built with: its own, or the one for boards that come with a core of their
+ * maker's.
+ */
 export const Port = z.enum(['avr', 'board-core'])
 export type Port = z.infer<typeof Port>
 

@@ -20,7 +20,9 @@ export function messageArrives(state: DeviceState, topic: string, payload: strin
   else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'held') pointHeld(state, levels[1]!, payload)
 }
 
-/** What a payload tells a channel, or undefined where it is none of the words that its kind takes on its `set` topic. */
+/**
+ * What a payload tells a channel, or undefined where it is none of the words that its kind takes on its `set` topic.
+ */
 function wordOf(state: DeviceState, index: number, payload: string): Command | undefined {
   const { actions } = KINDS[state.image.channels[index]!.kind]
   const words = actions.filter((word) => word.set && (!word.needsPosition || hasContact(state, index)))

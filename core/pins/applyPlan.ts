@@ -9,7 +9,8 @@ export function writePlan(site: Site, plan: PinPlan): void {
 }
 
 /**
- * Plans all free roles of a controller and writes the plan. The plan is worked out on the plain document: through a draft it
+ * Plans all free roles of a controller and writes the plan. The plan is worked out on the plain document: through a
+ * draft it
  * takes four times as long.
  */
 export function planAndWrite(site: Site, controllerId: string, options: PlanOptions = {}): void {

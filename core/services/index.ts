@@ -1,4 +1,6 @@
-/** Services as their makers sell them: kinds with their plans, what of a plan is used, and the credentials they want. */
+/**
+ * Services as their makers sell them: kinds with their plans, what of a plan is used, and the credentials they want.
+ */
 export { familyOf, keepServiceKind, SERVICE_KINDS, serviceKindIn, serviceKindsOf } from './serviceKinds'
 export {
   DAYS_OF_MONTH,

@@ -1,9 +1,7 @@
 import { z } from 'zod'
 import { SITE_VERSION } from './limits'
 import { migrate } from './migrate'
-import { SiteShape, type Controller, type Site } from './schema'
-import type { Hub, Service } from './services'
-import type { Remote } from './wayParts'
+import { SiteShape, type Site } from './schema'
 
 /** Data that does not fit: `place` is where in the file, as a path a person can follow. */
 export class SiteRefused extends Error {
@@ -29,123 +27,133 @@ interface Reference {
 
 const idsOf = (things: readonly { id: string }[]): ReadonlySet<string> => new Set(things.map((thing) => thing.id))
 
-/** Every reference in the document with the set it must be in. */
-function* referencesOf(site: Site): Generator<Reference> {
-  const sets = {
-    room: idsOf(site.rooms),
-    controller: idsOf(site.controllers),
-    channel: idsOf(site.channels),
-    input: idsOf(site.inputs),
-    load: idsOf(site.loads),
-    sensor: idsOf(site.sensors),
-    group: idsOf(site.groups),
-    remote: idsOf(site.remotes),
-    link: idsOf(site.links),
-    service: idsOf(site.services),
-    hub: idsOf(site.hubs),
-    way: idsOf(site.ways),
-  }
-  const to = (thing: keyof typeof sets, id: string, ...place: (string | number)[]): Reference => ({
-    place,
-    id,
-    among: sets[thing],
-    thing,
-  })
-  /** a thing inside of another: a point of a service, a key of a remote */
-  const within = (
-    thing: string,
-    id: string,
-    owners: readonly { id: string }[],
-    owner: string,
-    list: (owner: never) => readonly { id: string }[],
-    ...place: (string | number)[]
-  ): Reference => {
-    const found = owners.find((candidate) => candidate.id === owner)
-    return { place, id, among: found ? idsOf(list(found as never)) : new Set(), thing }
-  }
+const LISTS = [
+  'rooms',
+  'controllers',
+  'channels',
+  'inputs',
+  'loads',
+  'sensors',
+  'groups',
+  'links',
+  'services',
+  'ways',
+] as const
+type List = (typeof LISTS)[number]
+/** The ids of the document's own lists, each made once. */
+type Sets = Readonly<Record<List, ReadonlySet<string>>>
+const setsOf = (site: Site): Sets =>
+  Object.fromEntries(LISTS.map((list) => [list, idsOf(site[list])])) as Record<List, ReadonlySet<string>>
+
+/** A reference to a thing of one of the document's own lists. */
+const to = (sets: Sets, list: List, id: string, ...place: (string | number)[]): Reference => ({
+  place,
+  id,
+  among: sets[list],
+  thing: list.slice(0, -1),
+})
+
+/**
+ * A reference to a thing inside of another: a point of a service, a key of a remote; `things` of nobody: there is none.
+ */
+const within = (
+  thing: string,
+  things: readonly { id: string }[] | undefined,
+  id: string,
+  ...place: (string | number)[]
+): Reference => ({ place, id, among: idsOf(things ?? []), thing })
+
+const keysOf = (site: Site, remote: string) => site.remotes.find(({ id }) => id === remote)?.keys
+
+function* boardReferences(site: Site, sets: Sets): Generator<Reference> {
   for (const list of ['controllers', 'channels', 'inputs'] as const)
-    for (const [i, item] of site[list].entries()) if (item.room) yield to('room', item.room, list, i, 'room')
+    for (const [i, item] of site[list].entries()) if (item.room) yield to(sets, 'rooms', item.room, list, i, 'room')
   for (const list of ['channels', 'inputs', 'sensors', 'remotes', 'links'] as const)
-    for (const [i, item] of site[list].entries()) yield to('controller', item.controller, list, i, 'controller')
+    for (const [i, item] of site[list].entries()) yield to(sets, 'controllers', item.controller, list, i, 'controller')
   for (const [i, channel] of site.channels.entries()) {
-    if (channel.load) yield to('load', channel.load, 'channels', i, 'load')
-    if (channel.kind === 'pulsed' && channel.contact) yield to('input', channel.contact, 'channels', i, 'contact')
+    if (channel.load) yield to(sets, 'loads', channel.load, 'channels', i, 'load')
+    if (channel.kind === 'pulsed' && channel.contact)
+      yield to(sets, 'inputs', channel.contact, 'channels', i, 'contact')
   }
-  for (const [i, group] of site.groups.entries())
-    for (const [m, member] of group.members.entries()) yield to('channel', member, 'groups', i, 'members', m)
-  for (const [i, sensor] of site.sensors.entries())
-    if (sensor.part)
-      yield within(
-        'part',
-        sensor.part,
-        site.controllers,
-        sensor.controller,
-        (c: Controller) => c.parts,
-        'sensors',
-        i,
-        'part',
-      )
-  for (const [i, link] of site.links.entries()) if (link.other) yield to('controller', link.other, 'links', i, 'other')
-  for (const [s, service] of site.services.entries()) {
-    for (const [i, point] of service.points.entries()) {
-      yield to('controller', point.controller, 'services', s, 'points', i, 'controller')
-      if (point.carries.kind === 'sensor')
-        yield to('sensor', point.carries.sensor, 'services', s, 'points', i, 'carries', 'sensor')
+  for (const [i, { part, controller }] of site.sensors.entries()) {
+    const parts = site.controllers.find(({ id }) => id === controller)?.parts
+    if (part) yield within('part', parts, part, 'sensors', i, 'part')
+  }
+  for (const [i, link] of site.links.entries())
+    if (link.other) yield to(sets, 'controllers', link.other, 'links', i, 'other')
+}
+
+function* serviceReferences(site: Site, sets: Sets): Generator<Reference> {
+  for (const [s, { points, widgets }] of site.services.entries()) {
+    for (const [i, { controller, carries }] of points.entries()) {
+      yield to(sets, 'controllers', controller, 'services', s, 'points', i, 'controller')
+      if (carries.kind === 'sensor')
+        yield to(sets, 'sensors', carries.sensor, 'services', s, 'points', i, 'carries', 'sensor')
     }
-    const points = idsOf(service.points)
-    for (const [i, widget] of service.widgets.entries())
-      yield { place: ['services', s, 'widgets', i, 'point'], id: widget.point, among: points, thing: 'point' }
+    for (const [i, widget] of widgets.entries())
+      yield within('point', points, widget.point, 'services', s, 'widgets', i, 'point')
   }
   for (const [h, hub] of site.hubs.entries())
     for (const [i, entity] of hub.entities.entries())
-      yield to('channel', entity.channel, 'hubs', h, 'entities', i, 'channel')
-  for (const [i, rule] of site.rules.entries()) {
-    yield to('channel', rule.channel, 'rules', i, 'channel')
-    if (rule.kind === 'threshold') yield to('sensor', rule.sensor, 'rules', i, 'sensor')
-  }
+      yield to(sets, 'channels', entity.channel, 'hubs', h, 'entities', i, 'channel')
+}
+
+function* wayReferences(site: Site, sets: Sets): Generator<Reference> {
   for (const [i, way] of site.ways.entries()) {
-    yield to('channel', way.channel, 'ways', i, 'channel')
+    yield to(sets, 'channels', way.channel, 'ways', i, 'channel')
     switch (way.kind) {
       case 'wall':
-        yield to('input', way.input, 'ways', i, 'input')
+        yield to(sets, 'inputs', way.input, 'ways', i, 'input')
         break
       case 'remote':
-        yield within('key', way.key, site.remotes, way.remote, (r: Remote) => r.keys, 'ways', i, 'key')
+        yield within('key', keysOf(site, way.remote), way.key, 'ways', i, 'key')
         break
-      case 'app':
-        yield within('point', way.point, site.services, way.service, (s: Service) => s.points, 'ways', i, 'point')
+      case 'app': {
+        const service = site.services.find(({ id }) => id === way.service)
+        yield within('point', service?.points, way.point, 'ways', i, 'point')
         break
-      case 'hub':
-        yield within('entity', way.entity, site.hubs, way.hub, (h: Hub) => h.entities, 'ways', i, 'entity')
+      }
+      case 'hub': {
+        const hub = site.hubs.find(({ id }) => id === way.hub)
+        yield within('entity', hub?.entities, way.entity, 'ways', i, 'entity')
         break
+      }
       case 'voice':
-        yield to('service', way.service, 'ways', i, 'service')
-        if (way.through) yield to('way', way.through, 'ways', i, 'through')
+        yield to(sets, 'services', way.service, 'ways', i, 'service')
+        if (way.through) yield to(sets, 'ways', way.through, 'ways', i, 'through')
         break
       case 'link':
-        yield to('link', way.link, 'ways', i, 'link')
+        yield to(sets, 'links', way.link, 'ways', i, 'link')
         break
     }
   }
-  for (const [i, control] of site.controls.entries()) {
-    if (control.kind === 'group') yield to('group', control.group, 'controls', i, 'group')
-    else yield to('controller', control.controller, 'controls', i, 'controller')
-    const { source } = control
-    if (source.kind === 'wall') yield to('input', source.input, 'controls', i, 'source', 'input')
-    else if (source.kind === 'remote')
-      yield within(
-        'key',
-        source.key,
-        site.remotes,
-        source.remote,
-        (r: Remote) => r.keys,
-        'controls',
-        i,
-        'source',
-        'key',
-      )
-    else yield to('link', source.link, 'controls', i, 'source', 'link')
+}
+
+function* togetherReferences(site: Site, sets: Sets): Generator<Reference> {
+  for (const [i, group] of site.groups.entries())
+    for (const [m, member] of group.members.entries()) yield to(sets, 'channels', member, 'groups', i, 'members', m)
+  for (const [i, rule] of site.rules.entries()) {
+    yield to(sets, 'channels', rule.channel, 'rules', i, 'channel')
+    if (rule.kind === 'threshold') yield to(sets, 'sensors', rule.sensor, 'rules', i, 'sensor')
   }
+  for (const [i, control] of site.controls.entries()) {
+    const { source } = control
+    const place = ['controls', i, 'source'] as const
+    if (control.kind === 'group') yield to(sets, 'groups', control.group, 'controls', i, 'group')
+    else yield to(sets, 'controllers', control.controller, 'controls', i, 'controller')
+    if (source.kind === 'wall') yield to(sets, 'inputs', source.input, ...place, 'input')
+    else if (source.kind === 'remote') yield within('key', keysOf(site, source.remote), source.key, ...place, 'key')
+    else yield to(sets, 'links', source.link, ...place, 'link')
+  }
+}
+
+/** Every reference in the document with the set it must be in. */
+function* referencesOf(site: Site): Generator<Reference> {
+  const sets = setsOf(site)
+  yield* boardReferences(site, sets)
+  yield* serviceReferences(site, sets)
+  yield* wayReferences(site, sets)
+  yield* togetherReferences(site, sets)
 }
 
 /** Lists whose ids must be unique within the list. */

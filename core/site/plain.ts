@@ -1,7 +1,8 @@
 import { current, isDraft } from 'immer'
 
 /**
- * A copy of a part of the document that shares nothing with it. Works on a draft too, which `structuredClone` refuses: what
+ * A copy of a part of the document that shares nothing with it. Works on a draft too, which `structuredClone` refuses:
+ * what
  * stands in a site is JSON.
  */
 export const plainCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

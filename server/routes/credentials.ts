@@ -17,7 +17,8 @@ function brokerFor(context: Context, site: string, controller: string) {
 }
 
 /**
- * Credentials: typed once, cleaned, encrypted at rest, and shown never again. They leave only in the secrets file that is
+ * Credentials: typed once, cleaned, encrypted at rest, and shown never again. They leave only in the secrets file that
+ * is
  * asked for.
  */
 export function credentialRoutes(context: Context): Served[] {

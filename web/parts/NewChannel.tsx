@@ -1,11 +1,42 @@
-import { useState } from 'react'
+import { useState, type FormEvent, type ReactNode } from 'react'
 import { modulesIn } from '../../core/boards'
-import { freshId, newChannel, newStepped, type Channel, type RoomId, CHANNEL_KINDS } from '../../core/site'
+import {
+  CHANNEL_KINDS,
+  freshId,
+  newChannel,
+  newStepped,
+  type Channel,
+  type Controller,
+  type RoomId,
+  type Site,
+} from '../../core/site'
 import { edit } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
 
-/** The last line of the crossbar: name a thing, and it is a channel. */
+const fansOf = (site: Site) => modulesIn(site).filter((module) => module.kind === 'fan-regulator')
+
+/** The room of this name, made where it is not there yet. */
+function roomFor(draft: Site, name: string): RoomId {
+  const known = draft.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
+  if (known) return known.id
+  const id = freshId(draft.rooms, name, 'room') as RoomId
+  draft.rooms.push({ id, name })
+  return id
+}
+
+/** `kind`: a kind of channel, or the id of the fan regulator that a stepped one drives. */
+function addChannel(draft: Site, controller: Controller, name: string, roomName: string, kind: string): void {
+  const room = roomName === '' ? controller.room : roomFor(draft, roomName)
+  const fan = fansOf(draft).find((module) => module.id === kind)
+  draft.channels.push(
+    fan
+      ? newStepped(draft, name, controller, fan, { room })
+      : { ...newChannel(draft, name, controller, kind as Channel['kind']), room },
+  )
+}
+
+/** The last line of the crossbar and of the bench's roles: name a thing, and it is a channel. */
 export function NewChannel({ fixed }: { fixed?: string }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
@@ -14,96 +45,103 @@ export function NewChannel({ fixed }: { fixed?: string }) {
   const [chosen, setChosen] = useState<string | null>(null)
   const [room, setRoom] = useState('')
   const [kind, setKind] = useState('switched')
-  const controllerId = fixed ?? chosen ?? narrowed ?? site.controllers[0]?.id
-  if (!controllerId) return null
-  const add = () => {
+  const home = fixed ?? chosen ?? narrowed ?? site.controllers[0]?.id
+  if (!home) return null
+  const add = (event: FormEvent) => {
+    event.preventDefault()
+    if (!name.trim()) return
     const id = freshId(site.channels, name, 'channel')
-    dispatch(
-      edit(`channel ${name.trim()}`, (draft) => {
-        const controller = draft.controllers.find((candidate) => candidate.id === controllerId)!
-        let roomId = controller.room
-        if (room.trim()) {
-          const known = draft.rooms.find((candidate) => candidate.name.toLowerCase() === room.trim().toLowerCase())
-          roomId = known?.id ?? (freshId(draft.rooms, room, 'room') as RoomId)
-          if (!known) draft.rooms.push({ id: roomId!, name: room.trim() })
-        }
-        const fan = modulesIn(draft).find((module) => module.kind === 'fan-regulator' && module.id === kind)
-        draft.channels.push(
-          fan?.kind === 'fan-regulator'
-            ? newStepped(draft, name.trim(), controller, fan, { room: roomId })
-            : { ...newChannel(draft, name.trim(), controller, kind as Channel['kind']), room: roomId },
-        )
-      }),
-    )
+    const change = (draft: Site) =>
+      addChannel(
+        draft,
+        draft.controllers.find((one) => one.id === home)!,
+        name.trim(),
+        room.trim(),
+        kind,
+      )
+    dispatch(edit(`channel ${name.trim()}`, change))
     dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
     setName('')
   }
   return (
-    <form
-      className="mt-3 flex flex-wrap items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault()
-        if (name.trim()) add()
-      }}
-    >
-      <label className="min-w-32 flex-1 max-w-56">
-        <span className="field-label">New channel</span>
-        <input
-          className="field"
-          value={name}
-          maxLength={60}
-          placeholder="Desk lamp"
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <label className="min-w-28 flex-1 max-w-44">
-        <span className="field-label">Room</span>
-        <input
-          className="field"
-          value={room}
-          maxLength={60}
-          list="rooms"
-          placeholder={site.rooms.find((one) => one.name.length <= 9)?.name ?? 'Hall'}
-          onChange={(event) => setRoom(event.target.value)}
-        />
-        <datalist id="rooms">
-          {site.rooms.map((r) => (
-            <option key={r.id} value={r.name} />
-          ))}
-        </datalist>
-      </label>
-      <label className="w-28">
-        <span className="field-label">Kind</span>
-        <select className="field" value={kind} onChange={(event) => setKind(event.target.value)}>
-          {CHANNEL_KINDS.filter((one) => one !== 'stepped').map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-          {modulesIn(site)
-            .filter((module) => module.kind === 'fan-regulator')
-            .map((module) => (
-              <option key={module.id} value={module.id}>
-                stepped: {module.name}
-              </option>
-            ))}
-        </select>
-      </label>
+    <form className="mt-3 flex flex-wrap items-end gap-2" onSubmit={add}>
+      <Labelled label="New channel" className="min-w-32 max-w-56 flex-1">
+        <Text value={name} placeholder="Desk lamp" onChange={setName} />
+      </Labelled>
+      <Labelled label="Room" className="min-w-28 max-w-44 flex-1">
+        <RoomField value={room} onChange={setRoom} />
+      </Labelled>
+      <Labelled label="Kind" className="w-28">
+        <KindChoice value={kind} onChange={setKind} />
+      </Labelled>
       {!fixed && site.controllers.length > 1 && (
-        <label className="w-40">
-          <span className="field-label">Controller</span>
-          <select className="field" value={controllerId} onChange={(event) => setChosen(event.target.value)}>
-            {site.controllers.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Labelled label="Controller" className="w-40">
+          <Choice value={home} rows={site.controllers.map((one) => [one.id, one.name])} onChange={setChosen} />
+        </Labelled>
       )}
       <button type="submit" className="press whitespace-nowrap" disabled={!name.trim()}>
         Add channel
       </button>
     </form>
+  )
+}
+
+function Labelled({ label, className, children }: { label: string; className: string; children: ReactNode }) {
+  return (
+    <label className={className}>
+      <span className="field-label">{label}</span>
+      {children}
+    </label>
+  )
+}
+
+interface FieldProps {
+  readonly value: string
+  readonly onChange: (value: string) => void
+}
+
+function Text({ value, onChange, ...more }: FieldProps & { placeholder: string; list?: string }) {
+  return (
+    <input
+      className="field"
+      value={value}
+      maxLength={60}
+      onChange={(event) => onChange(event.target.value)}
+      {...more}
+    />
+  )
+}
+
+function RoomField(props: FieldProps) {
+  const rooms = useAppSelector((state) => state.site.site!.rooms)
+  return (
+    <>
+      <Text {...props} list="rooms" placeholder={rooms.find((one) => one.name.length <= 9)?.name ?? 'Hall'} />
+      <datalist id="rooms">
+        {rooms.map((room) => (
+          <option key={room.id} value={room.name} />
+        ))}
+      </datalist>
+    </>
+  )
+}
+
+/** Stepped channels are chosen by the regulator that they drive: it says how many contacts and steps there are. */
+function KindChoice(props: FieldProps) {
+  const site = useAppSelector((state) => state.site.site)!
+  const kinds = CHANNEL_KINDS.filter((kind) => kind !== 'stepped').map((kind) => [kind, kind] as const)
+  const fans = fansOf(site).map((fan) => [fan.id, `stepped: ${fan.name}`] as const)
+  return <Choice rows={[...kinds, ...fans]} {...props} />
+}
+
+function Choice({ rows, value, onChange }: FieldProps & { rows: readonly (readonly [string, string])[] }) {
+  return (
+    <select className="field" value={value} onChange={(event) => onChange(event.target.value)}>
+      {rows.map(([id, words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
   )
 }

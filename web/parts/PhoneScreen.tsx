@@ -71,6 +71,7 @@ function WidgetFace({
   /** a handle stands in its corner */ handled: boolean
   touch: (on: boolean, value?: number) => void
 }) {
+  const Face = FACES[widget.kind]
   return (
     <div
       className={
@@ -87,133 +88,159 @@ function WidgetFace({
         </span>
       </p>
       <div className="mt-1 flex items-end justify-between gap-2">
-        <div className="min-w-0 flex-1">{face(widget, point, shown, touch)}</div>
+        <div className="min-w-0 flex-1">
+          <Face widget={widget} point={point} shown={shown} touch={touch} />
+        </div>
         <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </div>
     </div>
   )
 }
 
-function face(widget: Widget, point: Point, shown: Shown, touch: (on: boolean, value?: number) => void): ReactNode {
+interface FaceProps {
+  readonly widget: Widget
+  readonly point: Point
+  readonly shown: Shown
+  readonly touch: (on: boolean, value?: number) => void
+}
+
+function SwitchFace({ widget, shown, touch }: FaceProps) {
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={shown.on}
+      aria-label={widget.name}
+      data-widget={widget.id}
+      className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5"
+      onClick={() => touch(!shown.on)}
+    >
+      <span
+        className={
+          'rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ' +
+          `${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-hair text-ink'}`
+        }
+      >
+        {shown.on ? 'on' : 'off'}
+      </span>
+    </button>
+  )
+}
+
+const isPush = (key: string): boolean => key === 'Enter' || key === ' '
+
+function PushFace({ widget, shown, touch }: FaceProps) {
+  return (
+    <button
+      type="button"
+      aria-label={widget.name}
+      data-widget={widget.id}
+      className="press w-full"
+      onPointerDown={() => touch(true)}
+      onPointerUp={() => touch(false)}
+      onPointerLeave={() => shown.on && touch(false)}
+      onKeyDown={(event) => {
+        if (isPush(event.key) && !event.repeat) touch(true)
+      }}
+      onKeyUp={(event) => {
+        if (isPush(event.key)) touch(false)
+      }}
+    >
+      push
+    </button>
+  )
+}
+
+function SliderFace({ widget, point, shown, touch }: FaceProps) {
+  return (
+    <span className="flex items-center gap-2">
+      <input
+        type="range"
+        aria-label={widget.name}
+        data-widget={widget.id}
+        min={point.min}
+        max={point.max}
+        step={point.step}
+        value={shown.value}
+        className="min-w-0 flex-1 accent-(--brass-fill)"
+        onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))}
+      />
+      <span className="w-8 text-right font-mono text-note">{round(shown.value)}</span>
+    </span>
+  )
+}
+
+function StepperFace({ widget, point, shown, touch }: FaceProps) {
+  const less = Math.max(point.min, shown.value - point.step)
+  const more = Math.min(point.max, shown.value + point.step)
+  return (
+    <span className="flex items-center gap-1.5">
+      <button
+        type="button"
+        className="press min-w-7 px-1"
+        aria-label={`${widget.name}: less`}
+        onClick={() => touch(less > point.min, less)}
+      >
+        −
+      </button>
+      <span className="min-w-6 text-center font-mono">{round(shown.value)}</span>
+      <button
+        type="button"
+        className="press min-w-7 px-1"
+        aria-label={`${widget.name}: more`}
+        onClick={() => touch(true, more)}
+      >
+        +
+      </button>
+    </span>
+  )
+}
+
+function ModeFace({ widget, point, shown, touch }: FaceProps) {
+  return (
+    <span role="group" aria-label={widget.name} className="flex">
+      {[point.min, point.max].map((value, i) => (
+        <button
+          key={value}
+          type="button"
+          aria-pressed={shown.value === value}
+          data-widget={widget.id}
+          className="min-h-6 flex-1 border-[1.5px] border-ink px-1 text-note aria-pressed:bg-ink aria-pressed:text-wall"
+          onClick={() => touch(i === 1, value)}
+        >
+          {widget.labels?.[i] ?? round(value)}
+        </button>
+      ))}
+    </span>
+  )
+}
+
+const reading = (point: Point, shown: Shown): string => `${round(shown.value)}${point.unit ? ` ${point.unit}` : ''}`
+
+function GaugeFace({ point, shown }: FaceProps) {
   const part = Math.max(0, Math.min(1, (shown.value - point.min) / (point.max - point.min)))
-  switch (widget.kind) {
-    case 'switch':
-      return (
-        <button
-          type="button"
-          role="switch"
-          aria-checked={shown.on}
-          aria-label={widget.name}
-          data-widget={widget.id}
-          className="rounded-plate flex h-6 w-14 items-center border-2 border-ink bg-field px-0.5"
-          onClick={() => touch(!shown.on)}
-        >
-          <span
-            className={
-              'rounded-plate flex h-4 w-6 items-center justify-center font-mono text-[0.625rem] leading-none ' +
-              `${shown.on ? 'ml-auto bg-brass-fill text-[#1d2930]' : 'bg-hair text-ink'}`
-            }
-          >
-            {shown.on ? 'on' : 'off'}
-          </span>
-        </button>
-      )
-    case 'push':
-      return (
-        <button
-          type="button"
-          aria-label={widget.name}
-          data-widget={widget.id}
-          className="press w-full"
-          onPointerDown={() => touch(true)}
-          onPointerUp={() => touch(false)}
-          onPointerLeave={() => shown.on && touch(false)}
-          onKeyDown={(event) => {
-            if ((event.key === 'Enter' || event.key === ' ') && !event.repeat) touch(true)
-          }}
-          onKeyUp={(event) => {
-            if (event.key === 'Enter' || event.key === ' ') touch(false)
-          }}
-        >
-          push
-        </button>
-      )
-    case 'slider':
-      return (
-        <span className="flex items-center gap-2">
-          <input
-            type="range"
-            aria-label={widget.name}
-            data-widget={widget.id}
-            min={point.min}
-            max={point.max}
-            step={point.step}
-            value={shown.value}
-            className="min-w-0 flex-1 accent-(--brass-fill)"
-            onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))}
-          />
-          <span className="w-8 text-right font-mono text-note">{round(shown.value)}</span>
-        </span>
-      )
-    case 'stepper':
-      return (
-        <span className="flex items-center gap-1.5">
-          <button
-            type="button"
-            className="press min-w-7 px-1"
-            aria-label={`${widget.name}: less`}
-            onClick={() => touch(shown.value - point.step > point.min, Math.max(point.min, shown.value - point.step))}
-          >
-            −
-          </button>
-          <span className="min-w-6 text-center font-mono">{round(shown.value)}</span>
-          <button
-            type="button"
-            className="press min-w-7 px-1"
-            aria-label={`${widget.name}: more`}
-            onClick={() => touch(true, Math.min(point.max, shown.value + point.step))}
-          >
-            +
-          </button>
-        </span>
-      )
-    case 'mode':
-      return (
-        <span role="group" aria-label={widget.name} className="flex">
-          {[point.min, point.max].map((value, i) => (
-            <button
-              key={value}
-              type="button"
-              aria-pressed={shown.value === value}
-              data-widget={widget.id}
-              className="min-h-6 flex-1 border-[1.5px] border-ink px-1 text-note aria-pressed:bg-ink aria-pressed:text-wall"
-              onClick={() => touch(i === 1, value)}
-            >
-              {widget.labels?.[i] ?? round(value)}
-            </button>
-          ))}
-        </span>
-      )
-    case 'gauge':
-      return (
-        <span className="block">
-          <svg viewBox="0 0 60 10" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
-            <path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" />
-            <path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" />
-            <path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" />
-          </svg>
-          <span className="font-mono text-note">
-            {round(shown.value)}
-            {point.unit ? ` ${point.unit}` : ''}
-          </span>
-        </span>
-      )
-    case 'value':
-      return (
-        <span className="font-mono text-head">
-          {round(shown.value)}
-          {point.unit ? ` ${point.unit}` : ''}
-        </span>
-      )
-  }
+  return (
+    <span className="block">
+      <svg viewBox="0 0 60 10" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+        <path d="M0 8h60" stroke="var(--bus)" strokeWidth="1.5" />
+        <path d={`M${60 * part} 1v8`} stroke="var(--brass)" strokeWidth="2.4" />
+        <path d="M0 5v4M15 6v3M30 5v4M45 6v3M60 5v4" stroke="var(--bus)" />
+      </svg>
+      <span className="font-mono text-note">{reading(point, shown)}</span>
+    </span>
+  )
+}
+
+function ValueFace({ point, shown }: FaceProps) {
+  return <span className="font-mono text-head">{reading(point, shown)}</span>
+}
+
+const FACES: Readonly<Record<Widget['kind'], (props: FaceProps) => ReactNode>> = {
+  switch: SwitchFace,
+  push: PushFace,
+  slider: SliderFace,
+  stepper: StepperFace,
+  mode: ModeFace,
+  gauge: GaugeFace,
+  value: ValueFace,
 }

@@ -15,7 +15,9 @@ export const side = <Props,>(id: string, name: string, load: () => Promise<Compo
   View: lazy(async () => ({ default: await load() })) as unknown as ComponentType<Props>,
 })
 
-/** Which side is looked at; kept in the address, so that it can be linked and reloaded. The first needs no word there. */
+/**
+ * Which side is looked at; kept in the address, so that it can be linked and reloaded. The first needs no word there.
+ */
 export function useSide<Row extends { readonly id: string }>(sides: readonly Row[]): [Row, (id: string) => void] {
   const [parameters, setParameters] = useSearchParams()
   const first = sides[0]!

@@ -23,7 +23,8 @@ import { store } from './store'
 vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), success: vi.fn() }) }))
 
 /**
- * Every function that writes into a draft, through the door that the interface uses: a real draft of a demo site, a real
+ * Every function that writes into a draft, through the door that the interface uses: a real draft of a demo site, a
+ * real
  * patch, a server that keeps it. What works on a plain document can still throw on a draft.
  */
 const demo = (id: string): Site => {
@@ -45,7 +46,10 @@ afterEach(() => {
 })
 const state = () => store.getState().site
 
-/** Changes the site by the door, and holds that nothing is refused, that server and screen agree, and that undo leads back. */
+/**
+ * Changes the site by the door, and holds that nothing is refused, that server and screen agree, and that undo leads
+ * back.
+ */
 async function byTheDoor(change: (draft: Site) => void): Promise<Site> {
   const before = state().site!
   store.dispatch(edit('a change', change))

@@ -83,7 +83,8 @@ const sendPatch =
   }
 
 /**
- * The one door: an edit of the document on screen shows at once, is kept by the server, and undone by one press. Fields,
+ * The one door: an edit of the document on screen shows at once, is kept by the server, and undone by one press.
+ * Fields,
  * fixes, imports and fills all come through it; one that changes nothing does not.
  */
 export const keep =

@@ -13,7 +13,8 @@ function hear(site: string, message: LiveMessage, dispatch: Dispatch): void {
 }
 
 /**
- * Listens to the server for one site, and connects again when the line breaks; what was said meanwhile is then asked for.
+ * Listens to the server for one site, and connects again when the line breaks; what was said meanwhile is then asked
+ * for.
  * Returns the way to stop.
  */
 export function followLive(site: string, dispatch: Dispatch): () => void {

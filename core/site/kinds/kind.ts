@@ -63,7 +63,9 @@ export interface Position {
   readonly closedMeans: 'closed' | 'open'
 }
 
-/** Why a widget does not suit: it lets go when the finger does, it stays after what is over, it has too few positions. */
+/**
+ * Why a widget does not suit: it lets go when the finger does, it stays after what is over, it has too few positions.
+ */
 export type Misfit = 'lets go' | 'stays' | 'two positions'
 
 /**

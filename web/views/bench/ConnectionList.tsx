@@ -6,7 +6,8 @@ import { useAppSelector } from '../../store/store'
 const keyOf = (row: Connection): string => `${row.from}|${row.to}`
 
 /**
- * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not kept.
+ * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not
+ * kept.
  */
 export function ConnectionList({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!

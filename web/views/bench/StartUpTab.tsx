@@ -7,7 +7,10 @@ const WIDTH = 520
 const HIGH = 4
 const LOW = 18
 
-/** The level of each output from power applied to the first restore, so that a click at start is seen before it is heard. */
+/**
+ * The level of each output from power applied to the first restore, so that a click at start is seen before it is
+ * heard.
+ */
 export function StartUpTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const strips = startUpStrips(site, controller)

@@ -3,7 +3,9 @@ import type { Sensor, Site } from '../../../core/site'
 import { SENSOR_RANGES } from '../../../core/ways'
 import type { TrialPart } from './parts'
 
-/** What the sensors feel, and which of them were taken away. Each gives its reading again and again, as a real one does. */
+/**
+ * What the sensors feel, and which of them were taken away. Each gives its reading again and again, as a real one does.
+ */
 function useReadings(site: Site, act: TrialPart['act']) {
   const [values, setValues] = useState<Record<string, number>>({})
   const [gone, setGone] = useState<readonly string[]>([])
@@ -29,7 +31,8 @@ function useReadings(site: Site, act: TrialPart['act']) {
 }
 
 /**
- * What the sensors feel, and what time it is. A sensor that is taken away soon makes its rules go by "no fresh reading".
+ * What the sensors feel, and what time it is. A sensor that is taken away soon makes its rules go by "no fresh
+ * reading".
  */
 export function Weather({ site, snapshot, act }: TrialPart) {
   const { values, gone, set, turn } = useReadings(site, act)

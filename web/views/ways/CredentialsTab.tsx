@@ -6,7 +6,9 @@ import { attempt } from '../../store/attempt'
 import { loadCredentials } from '../../store/logbook'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 
-/** Every credential once: typed or pasted here, cleaned before one's eyes, encrypted at the server, shown never again. */
+/**
+ * Every credential once: typed or pasted here, cleaned before one's eyes, encrypted at the server, shown never again.
+ */
 export function CredentialsTab() {
   const rows = useAppSelector((state) => state.logbook.credentialRows)
   if (rows === null)

@@ -34,7 +34,8 @@ export function useCrossbarFocus(
     const at = lines.findIndex((line) => line.kind === 'channel' && line.channel.id === picked.channel)
     if (at < 0) return
     const mayFocus = document.activeElement === document.body || grid.current.contains(document.activeElement)
-    // a line that is drawn needs only a nudge, which costs no layout of its own; one that is not must first be scrolled to
+    // a line that is drawn needs only a nudge, which costs no layout of its own; one that is not must first be scrolled
+    // to
     if (!rows.getVirtualItems().some((item) => item.index === at)) rows.scrollToIndex(at, { align: 'auto' })
     const focus = () => {
       const cell = grid.current?.querySelector<HTMLElement>(`[data-cell="${picked.channel}/${picked.column}"]`)

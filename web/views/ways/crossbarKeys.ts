@@ -59,7 +59,9 @@ const fill = ({ kind }: Place, inHand: readonly string[], controller: string | n
 const focusPanel = () =>
   requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-cell-panel] :is(input, select)')?.focus())
 
-/** What each key does at a place. Shift with the arrows chooses several channels for one edit, Alt moves the channel. */
+/**
+ * What each key does at a place. Shift with the arrows chooses several channels for one edit, Alt moves the channel.
+ */
 function actionsAt(place: Place, event: KeyboardEvent, chosen: readonly string[], controller: string | null) {
   const { row, column, channel, kind } = place
   const inHand = channelsInHand(channel.id, chosen)

@@ -12,7 +12,8 @@ type Bits = ReturnType<typeof bitsSent>
 type X = (microseconds: number) => number
 
 /**
- * A frame as the receiver saw it: marks up, spaces down, a tick at each nominal edge (heavy where it is off), and its bits
+ * A frame as the receiver saw it: marks up, spaces down, a tick at each nominal edge (heavy where it is off), and its
+ * bits
  * below.
  */
 export function FrameDrawing({ durations, decoded }: { durations: readonly number[]; decoded: Decoded }) {

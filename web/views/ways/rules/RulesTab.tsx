@@ -9,7 +9,8 @@ import { Groups } from './Groups'
 import { Sensors } from './Sensors'
 
 /**
- * What happens by itself, and what is worked together: rules, their sensors, the auto mode, groups, and the ways to both.
+ * What happens by itself, and what is worked together: rules, their sensors, the auto mode, groups, and the ways to
+ * both.
  */
 export function RulesTab() {
   const site = useAppSelector((state) => state.site.site)!

@@ -41,7 +41,9 @@ const RULES = [
   ),
 ]
 
-/** A service or a hub: its settings, what its plan allows and the mapping uses, its points, and the steps to set it up. */
+/**
+ * A service or a hub: its settings, what its plan allows and the mapping uses, its points, and the steps to set it up.
+ */
 export function ServiceDetail({ item }: { item: Item }) {
   const site = useAppSelector((state) => state.site.site)!
   const kind = serviceKindIn(site, item.kind)
