@@ -1,6 +1,36 @@
 import tseslint from 'typescript-eslint'
 import reactHooks from 'eslint-plugin-react-hooks'
 
+/** Functions that are a table: prepared statements, routes, fields of a form, the rooms of the demo. */
+const TABLES = [
+  'server/db/{builds,logbook,sites}.ts',
+  'server/routes/{builds,credentials}.ts',
+  'web/views/bench/KindFields.tsx',
+  'web/views/ways/rules/RuleFields.tsx',
+  'tools/demo{Sites,Traces}.ts',
+]
+/** With functions of 41 to 75 lines still: split one when you touch it, and take its file off this list. */
+const STILL_LONGER = [
+  'core/device/{device,state}.ts',
+  'core/electrics/{contacts,pullChoice,transistorDrive}.ts',
+  'core/image/compile.ts',
+  'core/imports/points.ts',
+  'core/outputs/{build,drawing,imageDifference,testRun}.ts',
+  'core/pins/assignment.ts',
+  'core/voice/resolve.ts',
+  'core/ways/path.ts',
+  'firmware/avr.ts',
+  'server/start.ts',
+  'web/app/{Head,Shell}.tsx',
+  'web/app/{keys,places}.ts',
+  'web/parts/{NewChannel,fields}.tsx',
+  'web/views/bench/{BudgetChart,NewController}.tsx',
+  'web/views/build/BuildView.tsx',
+  'web/views/ways/{Duplicate,WallFields}.tsx',
+  'web/views/ways/remotes/TeachPanel.tsx',
+  'web/views/ways/services/PhoneTab.tsx',
+]
+
 export default tseslint.config(
   { ignores: ['dist/**', 'build/**', 'node_modules/**', 'data/**', 'firmware/out/**', 'test-results/**'] },
   ...tseslint.configs.recommended,
@@ -26,7 +56,7 @@ export default tseslint.config(
   {
     // A function fits on a screen and has one subject. Tables are data, whatever their length.
     files: ['core/**/*.ts', 'server/**/*.ts', 'web/**/*.{ts,tsx}', 'cli/**/*.ts', 'firmware/**/*.ts', 'tools/**/*.ts'],
-    ignores: ['**/*.test.{ts,tsx}', '**/*.testkit.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}', '**/*.testkit.{ts,tsx}', ...TABLES, ...STILL_LONGER],
     rules: { 'max-lines-per-function': ['error', { max: 40, skipBlankLines: true, skipComments: true }] },
   },
   {
@@ -53,6 +83,17 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock.' },
+      ],
+    },
+  },
+  {
+    // The firmware's own tools run compilers and simulators, but what they do depends on nothing else.
+    files: ['firmware/*.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random' },
+        { object: 'Date', property: 'now' },
       ],
     },
   },

@@ -3,7 +3,8 @@ export { chainMilliamps, optoChain, OPTO, optoCalculations, type OptoChain } fro
 export { baseDrive, TRANSISTOR, type BaseDrive } from './transistorDrive'
 export { pullChoice, PULL, type PullChoice } from './pullChoice'
 export { E12, E24, ohms, preferred } from './preferred'
-export { linearHeat, MARGIN, reservoirDip, supplyBudget, type Share, type SupplyBudget } from './supply'
+export type { Share, SupplyBudget } from './budget'
+export { linearHeat, MARGIN, reservoirDip, supplyBudget } from './supply'
 export { contactVerdict, loadAmps, LOAD_KINDS, snubberFor, type ContactVerdict, type Snubber } from './contacts'
 export {
   BOXES,

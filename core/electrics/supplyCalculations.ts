@@ -1,7 +1,7 @@
 import type { SupplyProfile } from '../boards'
 import type { Controller, SupplyPlan } from '../site'
 import { figure, type Calculation } from './calculation'
-import { RADIO_JOIN_MS, type StartUp, type SupplyBudget } from './supply'
+import { RADIO_JOIN_MS, type StartUp, type SupplyBudget } from './budget'
 
 /** What the lines of a budget need besides its results. */
 export interface BudgetParts {

@@ -32,18 +32,30 @@ const selectors = (site: Site): { channel: SteppedChannel; input: SelectorInput;
 
 const list = (numbers: readonly number[]): string => numbers.join(', ')
 
+type Rewiring = NonNullable<ReturnType<typeof smallestRewiring>>
+
+const rewiringWords = (rewiring: Rewiring): string =>
+  rewiring
+    .map(({ level, bits }) => {
+      if (bits.length === 0) return `level ${level}: leave all open`
+      return `level ${level}: join ${bits.length > 1 ? `bits ${bits.join(' and ')}` : `bit ${bits[0]}`}`
+    })
+    .join('; ')
+
+const useRewiring = (input: SelectorInput, rewiring: Rewiring) => (draft: Site) => {
+  const target = draft.inputs.find((i) => i.id === input.id)
+  if (target?.kind === 'selector') for (const { code, level } of rewiring) target.table[code] = level
+}
+
 /** F01 level that the selector cannot express */
 export const levelNotExpressed: Check = (site) =>
   selectors(site).flatMap(({ channel, input }): Finding[] => {
     const { missing, expressed } = readSelector(input, channel)
     if (missing.length === 0) return []
     const rewiring = smallestRewiring(input, channel)
-    const words = rewiring
-      ?.map(
-        ({ level, bits }) =>
-          `level ${level}: ${bits.length ? `join ${bits.length > 1 ? `bits ${bits.join(' and ')}` : `bit ${bits[0]}`}` : 'leave all open'}`,
-      )
-      .join('; ')
+    const advice = rewiring
+      ? `Smallest rewiring: ${rewiringWords(rewiring)}.`
+      : `${input.bits} ${input.bits === 1 ? 'bit is' : 'bits are'} not enough for ${channel.patterns.length} levels.`
     return [
       {
         id: 'F01',
@@ -52,25 +64,9 @@ export const levelNotExpressed: Check = (site) =>
         where: whereOf(channel, 'wall'),
         what:
           `${input.name} gives the levels ${list(expressed)}; ${list(missing)} ` +
-          `${missing.length === 1 ? 'has' : 'have'} no code. ` +
-          `${
-            words
-              ? `Smallest rewiring: ${words}.`
-              : `${input.bits} ${input.bits === 1 ? 'bit is' : 'bits are'} not enough for ` +
-                `${channel.patterns.length} levels.`
-          }`,
+          `${missing.length === 1 ? 'has' : 'have'} no code. ${advice}`,
         why: 'It is found out when the switch is in the wall.',
-        fixes: rewiring
-          ? [
-              {
-                label: 'Use the re-wired selector',
-                change: (draft) => {
-                  const target = draft.inputs.find((i) => i.id === input.id)
-                  if (target?.kind === 'selector') for (const { code, level } of rewiring) target.table[code] = level
-                },
-              },
-            ]
-          : [],
+        fixes: rewiring ? [{ label: 'Use the re-wired selector', change: useRewiring(input, rewiring) }] : [],
       },
     ]
   })

@@ -1,6 +1,6 @@
 import { codeName, codeTrouble } from '../infrared'
 import { planAndWrite } from '../pins'
-import { freshId, keyOf, type Key, type Remote, type Site } from '../site'
+import { freshId, keyOf, remoteOf, type Key, type Remote, type Site } from '../site'
 import { codeKey } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -44,51 +44,42 @@ export const codeTwice: Check = (site) => {
   })
 }
 
+/** Every key that does something, with what it does. */
+const keyDeedsOf = (site: Site): { readonly remote: string; readonly key: string; readonly action: string }[] => [
+  ...site.ways.flatMap((way) =>
+    way.kind === 'remote' ? [{ remote: way.remote, key: way.key, action: way.action }] : [],
+  ),
+  ...site.controls.flatMap(({ source, action }) =>
+    source.kind === 'remote' ? [{ remote: source.remote, key: source.key, action }] : [],
+  ),
+]
+
+const oncePress = (remote: string, key: string) => (draft: Site) => {
+  draft.remotes.find((r) => r.id === remote)!.keys.find((k) => k.id === key)!.repeat = { policy: 'once' }
+}
+
+/** What is harmless when it is done again and again. */
+const REPEATABLE = ['up', 'down']
+const ON_DOORS = ['pulse', 'open', 'close']
+
 /** I02 toggle with repeat */
 export const toggleRepeats: Check = (site) =>
-  [
-    ...site.ways.flatMap((way) =>
-      way.kind === 'remote'
-        ? [{ remote: way.remote as string, key: way.key as string, action: way.action as string }]
-        : [],
-    ),
-    ...site.controls.flatMap((control) =>
-      control.source.kind === 'remote'
-        ? [
-            {
-              remote: control.source.remote as string,
-              key: control.source.key as string,
-              action: control.action as string,
-            },
-          ]
-        : [],
-    ),
-  ].flatMap(({ remote: remoteId, key: keyId, action }): Finding[] => {
-    const remote = site.remotes.find((candidate) => candidate.id === remoteId)
+  keyDeedsOf(site).flatMap(({ remote: remoteId, key: keyId, action }): Finding[] => {
+    const remote = remoteOf(site, remoteId)
     const key = keyOf(site, remoteId, keyId)
-    if (!remote || key?.repeat.policy !== 'repeat' || action === 'up' || action === 'down') return []
-    const severity = action === 'pulse' || action === 'open' || action === 'close' ? 'danger' : 'error'
+    if (!remote || key?.repeat.policy !== 'repeat' || REPEATABLE.includes(action)) return []
+    const door = ON_DOORS.includes(action)
     return [
       {
         id: 'I02',
-        severity,
+        severity: door ? 'danger' : 'error',
         title: `${action} with repeat`,
         where: whereOf(remote, key),
         what: `“${key.name}” does “${action}” again each ${key.repeat.everyMs} ms while it is held.`,
-        why:
-          severity === 'danger'
-            ? 'A door is pulsed again and again.'
-            : 'Held a moment too long, it is off again, or on: nobody knows.',
-        fixes: [
-          {
-            label: 'Once a press',
-            change: (draft) => {
-              draft.remotes.find((r) => r.id === remoteId)!.keys.find((k) => k.id === keyId)!.repeat = {
-                policy: 'once',
-              }
-            },
-          },
-        ],
+        why: door
+          ? 'A door is pulsed again and again.'
+          : 'Held a moment too long, it is off again, or on: nobody knows.',
+        fixes: [{ label: 'Once a press', change: oncePress(remoteId, keyId) }],
       },
     ]
   })

@@ -7,6 +7,7 @@ import {
   type Controller,
   type Hub,
   type Limits,
+  type Link,
   type Service,
   type Site,
 } from '../site'
@@ -253,48 +254,40 @@ export const updateTooFast: Check = (site) =>
     ]
   })
 
+const endsOf = (link: Link): string | null =>
+  link.other === null ? null : `${link.kind} ${[link.controller, link.other].sort().join('/')}`
+
+/** The same two boards joined once more, by a link that is written after this one. */
+function twinOf(site: Site, link: Link): Link | undefined {
+  const ends = endsOf(link)
+  const later = site.links.slice(site.links.indexOf(link) + 1)
+  return ends === null ? undefined : later.find((other) => endsOf(other) === ends)
+}
+
+const sameSpeed = (from: Link, to: Link) => (draft: Site) => {
+  draft.links.find((l) => l.id === to.id)!.baud = from.baud
+}
+
 /** M13 two boards of a pair exchange different tables or speeds: the same link written twice */
 export const pairDiffers: Check = (site) =>
-  site.links.flatMap((link, at): Finding[] => {
-    const ends = [link.controller, link.other].sort().join('/')
-    const twin = site.links
-      .slice(at + 1)
-      .find(
-        (other) =>
-          other.kind === link.kind &&
-          link.other !== null &&
-          other.other !== null &&
-          [other.controller, other.other].sort().join('/') === ends,
-      )
+  site.links.flatMap((link): Finding[] => {
+    const twin = twinOf(site, link)
     if (!twin) return []
     const differences = [
       ...(twin.baud === link.baud ? [] : [`${link.baud} baud at one end, ${twin.baud} at the other`]),
       ...tableDifference(site, link.id, twin.id),
     ]
     if (differences.length === 0) return []
+    const { id, name, controller } = link
     return [
       {
         id: 'M13',
         severity: 'error',
         title: 'the two ends differ',
-        where: {
-          thing: 'link',
-          id: link.id,
-          name: link.name,
-          controller: link.controller,
-          step: 'ways',
-          side: 'links',
-        },
-        what: `${link.name} and ${twin.name} join the same two boards: ${differences.join('; ')}.`,
+        where: { thing: 'link', id, name, controller, step: 'ways', side: 'links' },
+        what: `${name} and ${twin.name} join the same two boards: ${differences.join('; ')}.`,
         why: 'One end speaks what the other does not understand.',
-        fixes: [
-          {
-            label: `The speed of ${link.name} at both ends`,
-            change: (draft) => {
-              draft.links.find((l) => l.id === twin.id)!.baud = link.baud
-            },
-          },
-        ],
+        fixes: [{ label: `The speed of ${name} at both ends`, change: sameSpeed(link, twin) }],
       },
     ]
   })

@@ -1,5 +1,5 @@
 import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../electrics'
-import { limitOf, loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
+import { limitOf, loadOf, outputRoles, type Channel, type Controller, type Load, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 interface Loaded {
@@ -180,46 +180,47 @@ export const twoSupplies: Check = (site) =>
       ],
     }))
 
-/** L09 enclosure fill, and wire to breaker as a caution */
+const atEnclosure = ({ id, name }: Controller): Where => ({
+  thing: 'controller',
+  id,
+  name,
+  controller: id,
+  step: 'bench',
+})
+
+/** L09 enclosure fill */
 export const enclosureFill: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
-    if (!controller.enclosure) return []
-    const where: Where = {
-      thing: 'controller',
-      id: controller.id,
-      name: controller.name,
-      controller: controller.id,
-      step: 'bench',
-    }
-    const fill = boxFill(controller.enclosure)
-    const caution = wireCaution(controller.enclosure)
+    const fill = controller.enclosure && boxFill(controller.enclosure)
+    if (!fill || fill.fits) return []
     return [
-      ...(fill.fits
-        ? []
-        : [
-            {
-              id: 'L09',
-              severity: 'error' as const,
-              title: 'box too full',
-              where,
-              what: `${fill.calculations[0]!.formula} (NEC 314.16(B)).`,
-              why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
-              fixes: [],
-            },
-          ]),
-      ...(caution
-        ? [
-            {
-              id: 'L10',
-              severity: 'warning' as const,
-              title: 'wire thin for its breaker',
-              where,
-              what: `${caution}.`,
-              why: 'The breaker does not protect the wire.',
-              fixes: [],
-            },
-          ]
-        : []),
+      {
+        id: 'L09',
+        severity: 'error',
+        title: 'box too full',
+        where: atEnclosure(controller),
+        what: `${fill.calculations[0]!.formula} (NEC 314.16(B)).`,
+        why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
+        fixes: [],
+      },
+    ]
+  })
+
+/** L10 wire to breaker, as a caution */
+export const wireToBreaker: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const caution = controller.enclosure && wireCaution(controller.enclosure)
+    if (!caution) return []
+    return [
+      {
+        id: 'L10',
+        severity: 'warning',
+        title: 'wire thin for its breaker',
+        where: atEnclosure(controller),
+        what: `${caution}.`,
+        why: 'The breaker does not protect the wire.',
+        fixes: [],
+      },
     ]
   })
 
@@ -300,4 +301,5 @@ export const loadChecks: readonly Check[] = [
   noSuppression,
   twoSupplies,
   enclosureFill,
+  wireToBreaker,
 ]

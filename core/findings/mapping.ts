@@ -1,21 +1,23 @@
 import { RESERVED_LEVELS } from '../topics'
 import {
-  powerUpOf,
   channelOf,
+  channelsOn,
+  controllerOf,
   ID_PATTERN,
+  kindOf,
+  outputsOf,
   pointOf,
+  powerUpOf,
   topLevel,
+  understands,
   waysTo,
   widgetsOf,
   type AppWay,
   type Channel,
+  type Misfit,
   type Point,
   type Site,
   type Widget,
-  kindOf,
-  outputsOf,
-  understands,
-  type Misfit,
 } from '../site'
 import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget } from '../ways'
 import { inCell, type Check, type Finding, type Where } from './finding'
@@ -110,66 +112,71 @@ export const rangesDiffer: Check = (site) =>
     ]
   })
 
+interface Inverted {
+  readonly widget: Widget
+  readonly service: string
+}
+
+const invertedWidgets = (site: Site, channel: Channel): Inverted[] =>
+  appPaths(site)
+    .filter(({ way }) => way.channel === channel.id)
+    .flatMap(({ way, point }) =>
+      widgetsOf(site, way.service, point.id)
+        .filter((widget) => widget.inverted)
+        .map((widget) => ({ widget, service: way.service })),
+    )
+
+/** `active`: the level on which the module closes; null: no module says. */
+const invertOnce =
+  (channel: Channel, active: Channel['active'] | null, widgets: readonly Inverted[]) => (draft: Site) => {
+    if (active) draft.channels.find((c) => c.id === channel.id)!.active = active
+    for (const { widget, service } of widgets)
+      draft.services.find((s) => s.id === service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
+  }
+
+const polarityUpsideDown = (channel: Channel, active: Channel['active']): Omit<Finding, 'fixes'> => ({
+  id: 'M03',
+  severity: 'error',
+  title: 'polarity upside down',
+  where: {
+    thing: 'channel',
+    id: channel.id,
+    name: channel.name,
+    channel: channel.id,
+    controller: channel.controller,
+    role: `out:${channel.id}`,
+    step: 'bench',
+  },
+  what: `The module closes on ${active}, ${channel.name} is driven to close on ${channel.active}.`,
+  why: 'On is off and off is on, also at start: the safe level closes the relay.',
+})
+
+function invertedInWidget(site: Site, channel: Channel, { id, name }: Widget, twice: boolean): Omit<Finding, 'fixes'> {
+  return {
+    id: 'M03',
+    severity: twice ? 'error' : 'warning',
+    title: twice ? 'inverted twice' : 'inverted in the widget',
+    where: inCell(site, channel.id, 'widget', id, name, 'app'),
+    what: twice
+      ? `${name} is inverted in the widget and again in the output driver (${channel.active} closes).`
+      : `${name} is inverted in the widget, not in the output driver.`,
+    why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.',
+  }
+}
+
 /** M03 inverted twice, inverted in the widget, or not inverted where the module wants it */
 export const inversion: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
-    const module = site.controllers.find((c) => c.id === channel.controller)?.module
-    const wrongDriver = module !== null && module !== undefined && module.active !== channel.active
-    const widgets = appPaths(site)
-      .filter(({ way }) => way.channel === channel.id)
-      .flatMap(({ way, point }) =>
-        widgetsOf(site, way.service, point.id)
-          .filter((widget) => widget.inverted)
-          .map((widget) => ({ widget, way })),
-      )
-    if (!wrongDriver && widgets.length === 0) return []
-    const put = {
-      label: module ? `Invert once, in the driver: ${module.active} closes` : 'Invert once, in the driver',
-      change: (draft: Site) => {
-        if (module) draft.channels.find((c) => c.id === channel.id)!.active = module.active
-        for (const { widget, way } of widgets)
-          draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
-      },
-    }
+    const active = controllerOf(site, channel.controller)?.module?.active ?? null
+    const wrongDriver = active !== null && active !== channel.active
+    const widgets = invertedWidgets(site, channel)
     const first = widgets[0]
-    if (!first) {
-      const where: Where = {
-        thing: 'channel',
-        id: channel.id,
-        name: channel.name,
-        channel: channel.id,
-        controller: channel.controller,
-        role: `out:${channel.id}`,
-        step: 'bench',
-      }
-      return [
-        {
-          id: 'M03',
-          severity: 'error',
-          title: 'polarity upside down',
-          where,
-          what: `The module closes on ${module!.active}, ${channel.name} is driven to close on ${channel.active}.`,
-          why: 'On is off and off is on, also at start: the safe level closes the relay.',
-          fixes: [put],
-        },
-      ]
-    }
-    const where = inCell(site, channel.id, 'widget', first.widget.id, first.widget.name, 'app')
-    const twice = !wrongDriver && channel.active === 'low'
-    const what = twice
-      ? `${first.widget.name} is inverted in the widget and again in the output driver (${channel.active} closes).`
-      : `${first.widget.name} is inverted in the widget, not in the output driver.`
-    return [
-      {
-        id: 'M03',
-        severity: twice ? 'error' : 'warning',
-        title: twice ? 'inverted twice' : 'inverted in the widget',
-        where,
-        what,
-        why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.',
-        fixes: [put],
-      },
-    ]
+    if (!wrongDriver && !first) return []
+    const found = first
+      ? invertedInWidget(site, channel, first.widget, !wrongDriver && channel.active === 'low')
+      : polarityUpsideDown(channel, active!)
+    const label = active ? `Invert once, in the driver: ${active} closes` : 'Invert once, in the driver'
+    return [{ ...found, fixes: [{ label, change: invertOnce(channel, active, widgets) }] }]
   })
 
 /** What is wrong with a widget that does not suit a channel: [title, what, why]. */
@@ -345,6 +352,20 @@ export function giveSwitch(draft: Site, channelId: string): void {
   addWallWay(draft, channel, addSwitchFor(draft, channel, 'momentary', controller))
 }
 
+/**
+ * Why a topic level cannot be used; null: it can. MQTT 3.1.1, 4.7.1: "+" and "#" are wildcards, never part of a topic
+ * name; "/" would add a level.
+ */
+function topicTrouble(topic: string, other: string | undefined): string | null {
+  if (!ID_PATTERN.test(topic)) return 'is not of a-z, 0-9 and -, at most 24'
+  if (RESERVED_LEVELS.includes(topic)) return 'is a word of the topic scheme itself'
+  return other ? `is already the topic of ${other}` : null
+}
+
+const useTopic = (hub: string, entity: string, topic: string) => (draft: Site) => {
+  draft.hubs.find((h) => h.id === hub)!.entities.find((e) => e.id === entity)!.topic = topic
+}
+
 /** M12 topic or id not unique or not legal */
 export const topicNotFit: Check = (site) => {
   const taken = new Map<string, string>()
@@ -352,39 +373,23 @@ export const topicNotFit: Check = (site) => {
     hub.entities.flatMap((entity): Finding[] => {
       const channel = channelOf(site, entity.channel)
       if (!channel) return []
-      const key = `${channel.controller}/${entity.topic}`
+      const { controller, id } = channel
+      const key = `${controller}/${entity.topic}`
       const other = taken.get(key)
       if (!other) taken.set(key, entity.name)
-      // MQTT 3.1.1, 4.7.1: "+" and "#" are wildcards, never part of a topic name; "/" would add a level.
-      const trouble = !ID_PATTERN.test(entity.topic)
-        ? 'is not of a-z, 0-9 and -, at most 24'
-        : RESERVED_LEVELS.includes(entity.topic)
-          ? 'is a word of the topic scheme itself'
-          : other
-            ? `is already the topic of ${other}`
-            : null
+      const trouble = topicTrouble(entity.topic, other)
       if (!trouble) return []
-      const fixed = site.channels.some(
-        (c) => c.controller === channel.controller && c.id !== channel.id && taken.has(`${c.controller}/${channel.id}`),
-      )
-        ? `${channel.id}-2`.slice(0, 24)
-        : channel.id
+      const shared = taken.has(`${controller}/${id}`) && channelsOn(site, controller).some((c) => c.id !== id)
+      const fixed = shared ? `${id}-2`.slice(0, 24) : id
       return [
         {
           id: 'M12',
           severity: 'error',
           title: 'topic does not fit',
-          where: inCell(site, channel.id, 'entity', entity.id, entity.name, 'hub'),
+          where: inCell(site, id, 'entity', entity.id, entity.name, 'hub'),
           what: `The topic level "${entity.topic}" of ${entity.name} ${trouble}.`,
           why: 'Messages reach another channel, or none.',
-          fixes: [
-            {
-              label: `Use "${fixed}"`,
-              change: (draft) => {
-                draft.hubs.find((h) => h.id === hub.id)!.entities.find((e) => e.id === entity.id)!.topic = fixed
-              },
-            },
-          ],
+          fixes: [{ label: `Use "${fixed}"`, change: useTopic(hub.id, entity.id, fixed) }],
         },
       ]
     }),

@@ -378,51 +378,48 @@ const inputsThatCannot = (site: Site): Finding[] =>
       )
     })
 
+const atBoard = ({ id, name }: Controller): Where => ({ thing: 'controller', id, name, controller: id, step: 'bench' })
+
 /**
  * P09 more roles than pins that can carry them, and P13 role without a pin: both ask for the one plan of the controller
  */
 export const rolesAndPins: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
-    const roles = rolesOf(site, controller.id)
-    const missing = roles.filter((role) => !controller.pins[role.id])
-    const where: Where = {
-      thing: 'controller',
-      id: controller.id,
-      name: controller.name,
-      controller: controller.id,
-      step: 'bench',
-    }
     const plan = planPins(site, controller.id)
-    const tooMany =
-      plan.kind === 'impossible'
-        ? [
-            found(
-              'P09',
-              'error',
-              'more roles than pins',
-              where,
-              `${plan.reason}.`,
-              'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or ' +
-                'add a second controller.',
-            ),
-          ]
-        : []
-    if (missing.length === 0) return tooMany
-    const fixes: Fix[] =
-      plan.kind === 'planned' ? [{ label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }] : []
     return [
-      ...tooMany,
-      found(
-        'P13',
-        'error',
-        'role without a pin',
-        { ...where, role: missing[0]!.id },
-        `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`,
-        'Nothing can be built or wired until each role has its pin.',
-        fixes,
-      ),
+      ...(plan.kind === 'impossible' ? [moreRolesThanPins(controller, plan.reason)] : []),
+      ...withoutPin(site, controller, plan.kind === 'planned'),
     ]
   })
+
+const moreRolesThanPins = (controller: Controller, reason: string): Finding =>
+  found(
+    'P09',
+    'error',
+    'more roles than pins',
+    atBoard(controller),
+    `${reason}.`,
+    'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or ' +
+      'add a second controller.',
+  )
+
+function withoutPin(site: Site, controller: Controller, canBePlanned: boolean): Finding[] {
+  const roles = rolesOf(site, controller.id)
+  const missing = roles.filter((role) => !controller.pins[role.id])
+  if (missing.length === 0) return []
+  const plan: Fix = { label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }
+  return [
+    found(
+      'P13',
+      'error',
+      'role without a pin',
+      { ...atBoard(controller), role: missing[0]!.id },
+      `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`,
+      'Nothing can be built or wired until each role has its pin.',
+      canBePlanned ? [plan] : [],
+    ),
+  ]
+}
 
 /** P14 pin that this board does not have */
 export const unknownPin: Check = (site) =>

@@ -7,6 +7,7 @@ import {
   type AppWay,
   type Channel,
   type ChannelAction,
+  type Controller,
   type HubWay,
   type Link,
   type Site,
@@ -61,6 +62,37 @@ function giveCoprocessor(draft: Site, mainId: string): void {
   }
 }
 
+const NOT_REACHED = { id: 'M17', severity: 'error', title: 'the network does not reach it' } as const
+
+const noCoprocessor = ({ id, name }: Controller, asked: readonly Channel[]): Finding => ({
+  ...NOT_REACHED,
+  where: { thing: 'controller', id, name, controller: id, step: 'ways' },
+  what:
+    `${name} has no network, and no coprocessor at the other end of a serial line; ` +
+    `${asked.map((channel) => channel.name).join(', ')} ${asked.length === 1 ? 'is' : 'are'} to be ` +
+    'worked by app or hub.',
+  why: 'Whatever is asked there never arrives.',
+  fixes: [{ label: `A coprocessor for ${name}`, change: (draft) => giveCoprocessor(draft, id) }],
+})
+
+function noCharacter(site: Site, main: Controller, radio: Controller, channel: Channel): Finding[] {
+  const missing = withoutCharacter(site, channel)
+  const way = byNetwork(site, channel)[0]!
+  if (missing.length === 0) return []
+  const change = (draft: Site) => giveCharacters(draft, channel.id, missing)
+  return [
+    {
+      ...NOT_REACHED,
+      where: inCell(site, channel.id, 'way', way.id, channel.name, way.kind),
+      what:
+        `${radio.name} stands for ${main.name} on the network, and its line has no character for ` +
+        `“${missing.join('”, “')}” of ${channel.name}.`,
+      why: 'The command is refused on the way.',
+      fixes: [{ label: `Characters for ${channel.name}`, change }],
+    },
+  ]
+}
+
 /**
  * M17 a way by the network to a board that the network does not reach: one finding a board without any, one a channel
  * that a pair has no character for
@@ -70,48 +102,9 @@ export const networkDoesNotReach: Check = (site) =>
     if (controller.link !== 'none') return []
     const asked = channelsOn(site, controller.id).filter((channel) => byNetwork(site, channel).length > 0)
     if (asked.length === 0) return []
-    const shape = { id: 'M17', severity: 'error', title: 'the network does not reach it' } as const
     const radio = coprocessorOf(site, controller.id)
-    if (!radio) {
-      return [
-        {
-          ...shape,
-          where: {
-            thing: 'controller',
-            id: controller.id,
-            name: controller.name,
-            controller: controller.id,
-            step: 'ways',
-          },
-          what:
-            `${controller.name} has no network, and no coprocessor at the other end of a serial line; ` +
-            `${asked.map((channel) => channel.name).join(', ')} ${asked.length === 1 ? 'is' : 'are'} to be ` +
-            'worked by app or hub.',
-          why: 'Whatever is asked there never arrives.',
-          fixes: [
-            { label: `A coprocessor for ${controller.name}`, change: (draft) => giveCoprocessor(draft, controller.id) },
-          ],
-        },
-      ]
-    }
-    return asked.flatMap((channel): Finding[] => {
-      const missing = withoutCharacter(site, channel)
-      const way = byNetwork(site, channel)[0]!
-      if (missing.length === 0) return []
-      return [
-        {
-          ...shape,
-          where: inCell(site, channel.id, 'way', way.id, channel.name, way.kind),
-          what:
-            `${radio.name} stands for ${controller.name} on the network, and its line has no character for ` +
-            `“${missing.join('”, “')}” of ${channel.name}.`,
-          why: 'The command is refused on the way.',
-          fixes: [
-            { label: `Characters for ${channel.name}`, change: (draft) => giveCharacters(draft, channel.id, missing) },
-          ],
-        },
-      ]
-    })
+    if (!radio) return [noCoprocessor(controller, asked)]
+    return asked.flatMap((channel) => noCharacter(site, controller, radio, channel))
   })
 
 export const reachChecks: readonly Check[] = [networkDoesNotReach]

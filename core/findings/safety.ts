@@ -23,51 +23,39 @@ const changeDoor =
     if (target?.kind === 'pulsed' && target.door) change(target.door)
   }
 
+type Lock = NonNullable<PulsedChannel['door']>['lock']
+const makeLock = (channel: PulsedChannel, lock: Lock) =>
+  changeDoor(channel, (door) => {
+    door.lock = lock
+  })
+
+const opensInPowerCut = (channel: PulsedChannel): Finding => ({
+  id: 'H01',
+  severity: 'danger',
+  title: 'opens in a power cut',
+  where: whereOf(channel),
+  what: `${channel.name} has a fail-safe strike on an outside door.`,
+  why: 'A fail-safe strike opens without power: a blown fuse leaves the house open.',
+  fixes: [{ label: 'It is fail-secure', change: makeLock(channel, 'fail-secure') }],
+})
+const lockedInPowerCut = (channel: PulsedChannel): Finding => ({
+  id: 'H01',
+  severity: 'danger',
+  title: 'locked in a power cut',
+  where: whereOf(channel),
+  what: `${channel.name} has a fail-secure strike on an escape door.`,
+  why:
+    'It stays locked when the power fails, which is when people must get out. Local code decides; a ' +
+    'mechanical way out is needed in any case.',
+  fixes: [{ label: 'It is fail-safe', change: makeLock(channel, 'fail-safe') }],
+})
+
 /** H01 strike that opens on power loss on an outside door, and the reverse on an escape door */
 export const strikeAgainstDoor: Check = (site) =>
   doors(site).flatMap((channel): Finding[] => {
-    if (!channel.door) return []
-    const { lock, place } = channel.door
-    if (lock === 'fail-safe' && place === 'outside')
-      return [
-        {
-          id: 'H01',
-          severity: 'danger',
-          title: 'opens in a power cut',
-          where: whereOf(channel),
-          what: `${channel.name} has a fail-safe strike on an outside door.`,
-          why: 'A fail-safe strike opens without power: a blown fuse leaves the house open.',
-          fixes: [
-            {
-              label: 'It is fail-secure',
-              change: changeDoor(channel, (door) => {
-                door.lock = 'fail-secure'
-              }),
-            },
-          ],
-        },
-      ]
-    if (lock === 'fail-secure' && place === 'escape')
-      return [
-        {
-          id: 'H01',
-          severity: 'danger',
-          title: 'locked in a power cut',
-          where: whereOf(channel),
-          what: `${channel.name} has a fail-secure strike on an escape door.`,
-          why:
-            'It stays locked when the power fails, which is when people must get out. Local code decides; a ' +
-            'mechanical way out is needed in any case.',
-          fixes: [
-            {
-              label: 'It is fail-safe',
-              change: changeDoor(channel, (door) => {
-                door.lock = 'fail-safe'
-              }),
-            },
-          ],
-        },
-      ]
+    const { lock, place } = channel.door ?? {}
+    if (lock === 'fail-safe' && place === 'outside') return [opensInPowerCut(channel)]
+    if (lock === 'fail-secure' && place === 'escape') return [lockedInPowerCut(channel)]
     return []
   })
 

@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
 import { ohms, pullChoice } from '../electrics'
-import { channelOf, inputOf, inputsOn, type Input, kindOf } from '../site'
+import { channelOf, inputOf, inputsOn, kindOf, type Channel, type Input, type Site } from '../site'
 import { usualBindings } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
@@ -18,6 +18,16 @@ const FITS: Record<Input['kind'], readonly string[]> = {
   rocker: ['flip', 'follow'],
   selector: ['select'],
   contact: [],
+}
+
+const usualWords = (input: Input, channel: Channel): string => {
+  if (input.kind === 'rocker') return 'Toggle on each flip'
+  if (input.kind === 'selector') return 'Take the level that it is turned to'
+  return kindOf(channel).usual.press === 'pulse' ? 'Pulse on each press' : 'Toggle on each press'
+}
+const bindAsUsual = (way: string, input: Input, channel: Channel) => (draft: Site) => {
+  const target = draft.ways.find((w) => w.id === way)!
+  if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel)
 }
 
 /** W02 switch kind and gesture do not fit */
@@ -44,22 +54,7 @@ export const gestureDoesNotFit: Check = (site) =>
         },
         what: `${input.name} is a ${input.kind}; it never makes "${wrong.map((b) => b.gesture).join('", "')}".`,
         why: `Nothing happens to ${channel.name} when it is worked.`,
-        fixes: [
-          {
-            label:
-              input.kind === 'rocker'
-                ? 'Toggle on each flip'
-                : input.kind === 'selector'
-                  ? 'Take the level that it is turned to'
-                  : kindOf(channel).usual.press === 'pulse'
-                    ? 'Pulse on each press'
-                    : 'Toggle on each press',
-            change: (draft) => {
-              const target = draft.ways.find((w) => w.id === way.id)!
-              if (target.kind === 'wall') target.bindings = usualBindings(input.kind, channel)
-            },
-          },
-        ],
+        fixes: [{ label: usualWords(input, channel), change: bindAsUsual(way.id, input, channel) }],
       },
     ]
   })
