@@ -2,9 +2,18 @@ import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { compileController } from '../image'
 import { planAndWrite } from '../pins'
-import { FANS } from '../boards'
+import { BOARDS, FANS } from '../boards'
 import { addAppWay, addWallWay } from '../ways'
-import { applyOperations, newInput, newStepped, newSwitched, parseSite, type Input, type Site } from '../site'
+import {
+  applyOperations,
+  newInput,
+  newStepped,
+  newSwitched,
+  parseSite,
+  plainCopy,
+  type Input,
+  type Site,
+} from '../site'
 import { checkSite, fixEdit, acceptEdit, isBlocking, NO_RECORD, type Finding } from '.'
 import { cleanSite } from './cleanSite.testkit'
 
@@ -37,6 +46,14 @@ const channel =
   (changes: object): Change =>
   (s) => {
     Object.assign(s.channels[0]!, changes)
+  }
+/** The controller's board as a profile of the maker's own. */
+const ownBoard =
+  (changes: object): Change =>
+  (s) => {
+    const board = BOARDS.find(({ id }) => id === s.controllers[0]!.board)!
+    s.profiles.boards.push({ ...plainCopy(board), id: 'mine', name: 'Mine', ...changes })
+    s.controllers[0]!.board = 'mine'
   }
 const controller =
   (changes: object): Change =>
@@ -380,6 +397,20 @@ const CASES: { id: string; severity: string; board?: string; has: Change; hasNot
     has: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 28)),
     hasNot: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 27)),
     says: /1 stored channel at 28 changes a day is 28 writes a day: 100,000 writes last 9.78 years/,
+  },
+  {
+    id: 'T02',
+    severity: 'note',
+    has: ownBoard({ settings: [] }),
+    hasNot: ownBoard({}),
+    says: /The profile of Mine names no setting of its board package/,
+  },
+  {
+    id: 'T03',
+    severity: 'warning',
+    has: ownBoard({ programming: [] }),
+    hasNot: ownBoard({}),
+    says: /The profile of Mine does not say how the board is brought into programming/,
   },
   {
     id: 'L01',

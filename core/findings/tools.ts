@@ -1,7 +1,7 @@
 import { boardIn } from '../boards'
 import { figure } from '../electrics'
 import { tablesOf } from '../image'
-import { powerUpOf, type Channel, type Controller } from '../site'
+import { powerUpOf, type Channel, type Controller, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const whereOf = (controller: Controller, step: 'bench' | 'build'): Where => ({
@@ -65,4 +65,49 @@ export const flashWear: Check = (site) =>
     ]
   })
 
-export const toolChecks: readonly Check[] = [boardBehindSite, flashWear]
+/**
+ * What a maker's own profile of a board leaves out, which its flash steps then do not say either. In those that ship an
+ * empty list means that there is nothing to choose.
+ */
+const unsaid = (site: Site, controller: Controller, what: 'settings' | 'programming'): string | null => {
+  const board = site.profiles.boards.find(({ id }) => id === controller.board)
+  return board && board[what].length === 0 ? board.name : null
+}
+
+/** T02 board setting missing: what the board's package is to be told (flash, partition, speed) */
+export const settingsMissing: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const board = unsaid(site, controller, 'settings')
+    if (board === null) return []
+    return [
+      {
+        id: 'T02',
+        severity: 'note',
+        title: 'board settings not said',
+        where: whereOf(controller, 'bench'),
+        what: `The profile of ${board} names no setting of its board package.`,
+        why: 'The flash steps cannot say them, and a wrong partition or flash mode is found when the board does not start.',
+        fixes: [],
+      },
+    ]
+  })
+
+/** T03 programming entry for this board not in the flash steps */
+export const programmingMissing: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const board = unsaid(site, controller, 'programming')
+    if (board === null) return []
+    return [
+      {
+        id: 'T03',
+        severity: 'warning',
+        title: 'way into programming not said',
+        where: whereOf(controller, 'bench'),
+        what: `The profile of ${board} does not say how the board is brought into programming.`,
+        why: 'Whoever flashes it stands before a box that does not answer.',
+        fixes: [],
+      },
+    ]
+  })
+
+export const toolChecks: readonly Check[] = [boardBehindSite, flashWear, settingsMissing, programmingMissing]
