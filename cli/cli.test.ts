@@ -70,8 +70,8 @@ describe('check', () => {
     ['huge', file('huge.json', `"${'x'.repeat(20 * 1024 * 1024)}"`), /holds 20.0 MiB, at most 4 MiB are read/],
     [
       'wrong version',
-      file('version.json', whole.replace('"version": 2', '"version": 7')),
-      /version: is 7; this program reads versions 1 to 2/,
+      file('version.json', whole.replace('"version": 3', '"version": 7')),
+      /version: is 7; this program reads versions 1 to 3/,
     ],
     [
       'wrong type',
@@ -231,7 +231,7 @@ describe('build and export', () => {
       channels: { name: string }[]
       ways: unknown[]
     }
-    expect([before.version, site.version]).toEqual([1, 2])
+    expect([before.version, site.version]).toEqual([1, 3])
     expect(site.channels.map((channel) => channel.name)).toEqual(before.channels.map((channel) => channel.name))
     expect(site.ways).toEqual(before.ways)
     expect(site.groups).toEqual([])

@@ -1,3 +1,4 @@
+import { carry } from './hand'
 import { expect, test } from './server'
 
 test('the crossbar is walked and worked by keyboard alone', async ({ page, served }) => {
@@ -47,14 +48,10 @@ test('another tab sees an edit at once', async ({ context, served }) => {
 test('a role is dragged to another pin, and stays locked there', async ({ page, served }) => {
   await page.goto(`${served.url}/studio-corner/bench`)
   const plate = page.getByRole('region', { name: /^Pins of/ }).getByRole('button', { name: 'Desk lamp' })
-  const from = (await plate.boundingBox())!
-  const to = (await page.locator('[data-pin="D4"]').boundingBox())!
-  await page.mouse.move(from.x + 10, from.y + 8)
-  await page.mouse.down()
-  await page.mouse.move(to.x + 40, to.y + 8, { steps: 8 })
-  await page.mouse.up()
-  await expect(page.locator('[data-pin="D4"]')).toContainText('Desk lamp')
-  await expect(page.locator('[data-pin="D4"]').getByLabel('locked')).toBeVisible()
+  const pin = page.locator('[data-pin="D4"]')
+  await carry(page, plate, { x: 10, y: 8 }, pin, { x: 40, y: 8 })
+  await expect(pin).toContainText('Desk lamp')
+  await expect(pin.getByLabel('locked')).toBeVisible()
 })
 
 test('a fan is made, worked by a selector, and turns at its level in the trial', async ({ page, served }) => {
@@ -104,5 +101,5 @@ test('a bad site file is refused with its place', async ({ page, served }) => {
     mimeType: 'application/json',
     buffer: Buffer.from('{"format":"vestibule-site","version":7}'),
   })
-  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 2')
+  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 3')
 })

@@ -1,15 +1,7 @@
-import type { Page } from '@playwright/test'
+import { press } from './hand'
 import { expect, test } from './server'
 
 /** What is timed runs alone, after everything else: see playwright.config.ts. */
-
-const press = async (page: Page, input: string, ms: number) => {
-  const box = (await page.locator(`[data-switch="${input}"]`).boundingBox())!
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
-  await page.mouse.down()
-  await page.waitForTimeout(ms)
-  await page.mouse.up()
-}
 
 test('from press to lamp drawn', async ({ page, served }) => {
   await page.goto(`${served.url}/studio-corner/trial`)

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test'
+import { press } from './hand'
 import { expect, test } from './server'
 
 const kept = (page: Page) => expect(page.getByTestId('saved')).toHaveText(/revision \d+, kept/)
@@ -6,13 +7,6 @@ const findings = (page: Page) => page.getByRole('complementary', { name: 'Findin
 /** What is still to be done at the bench itself: credentials are only noted until the controller is linked. */
 const settled = (page: Page) =>
   expect(findings(page).locator('[data-finding]:not([data-finding="C01"])')).toHaveCount(0)
-const press = async (page: Page, input: string, ms = 80) => {
-  const box = (await page.locator(`[data-switch="${input}"]`).boundingBox())!
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
-  await page.mouse.down()
-  await page.waitForTimeout(ms)
-  await page.mouse.up()
-}
 
 test('a newcomer plans two lamps, is told what is wrong, builds, tries it with the network cut, and has it on record', async ({
   page,

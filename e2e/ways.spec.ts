@@ -1,4 +1,5 @@
 import { encodeFrame } from '../core/infrared'
+import { carry } from './hand'
 import { expect, test } from './server'
 
 test('several channels are filled and emptied in one edit', async ({ page, served }) => {
@@ -79,13 +80,9 @@ test('a table that comes back is shown as what it changes, refused whole when ba
 test('a widget is dragged on the phone', async ({ page, served }) => {
   await page.goto(`${served.url}/fernhollow/ways?side=phone`)
   const handles = page.getByRole('button', { name: /^Move / })
+  await expect(handles.nth(2)).toBeVisible()
   const names = await handles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')))
-  const from = (await handles.nth(0).boundingBox())!
-  const to = (await handles.nth(2).boundingBox())!
-  await page.mouse.move(from.x + 8, from.y + 8)
-  await page.mouse.down()
-  await page.mouse.move(to.x - 20, to.y + 12, { steps: 8 })
-  await page.mouse.up()
+  await carry(page, handles.nth(0), { x: 8, y: 8 }, handles.nth(2), { x: -20, y: 12 })
   await expect
     .poll(() => handles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label'))))
     .not.toEqual(names)

@@ -2,6 +2,7 @@ import {
   channelsOn,
   controllerOf,
   coprocessorOf,
+  kindOf,
   newController,
   waysTo,
   type AppWay,
@@ -15,13 +16,13 @@ import {
 import { addLinkWay, freeChar, linkFor } from '../ways'
 import { inCell, type Check, type Finding } from './finding'
 
-/** What a network must be able to tell a channel, as characters of a pair's line (docs/behaviour.md, A pair). */
-const NEEDED: Record<Channel['kind'], readonly ChannelAction[]> = {
-  switched: ['on', 'off'],
-  stepped: ['on', 'off'],
-  feed: ['on', 'off'],
-  pulsed: ['pulse'],
-  paired: ['a', 'b', 'stop'],
+/**
+ * What a network must be able to tell a channel, as characters of a pair's line (docs/behaviour.md, A pair): what its
+ * levels can be said as, rest last.
+ */
+function neededBy(channel: Channel): ChannelAction[] {
+  const [rest, ...levels] = kindOf(channel).saidAs
+  return [...levels, rest].flatMap((action) => action ?? [])
 }
 
 const pairLine = (site: Site, channel: Channel): Link | undefined =>
@@ -35,7 +36,7 @@ function withoutCharacter(site: Site, channel: Channel): ChannelAction[] {
       way.kind === 'link' && way.link === line?.id ? [way.action as string] : [],
     ),
   )
-  return NEEDED[channel.kind].filter((action) => !has.has(action))
+  return neededBy(channel).filter((action) => !has.has(action))
 }
 
 const byNetwork = (site: Site, channel: Channel): (AppWay | HubWay)[] =>

@@ -1,5 +1,5 @@
 import type { Protocol } from '../infrared'
-import type { ChannelAction, Gesture } from '../site'
+import type { Channel, ChannelAction, Gesture } from '../site'
 
 /**
  * A compiled controller: the tables that both the interpreter (core/device) and the firmware runtime run on.
@@ -77,7 +77,7 @@ export const NO_INPUT = 255
 export type PowerUpPolicy = 'off' | 'on' | 'last' | 'wall' | 'service'
 
 export interface ImageChannel {
-  readonly kind: 'switched' | 'stepped' | 'pulsed' | 'paired' | 'feed'
+  readonly kind: Channel['kind']
   readonly id: string
   /** Topic level that stands for the channel. */
   readonly topic: string

@@ -1,8 +1,6 @@
 import type { Durations } from './fit'
 import { decodeNec } from './nec'
-import { decodeRc5 } from './rc5'
-import { decodeRc6 } from './rc6'
-import { decodeSirc } from './sirc'
+import { DECODERS } from './protocols'
 import { hashOf, LEAST_DURATIONS } from './unknown'
 import type { Decoded, Fitness, Frame } from './types'
 
@@ -27,7 +25,7 @@ export function decodeFrame(durations: Durations): { frame: Frame; fit: Fitness 
   const nec = decodeNec(durations)
   if (nec === 'refused') return null
   let best = nec
-  for (const decode of [decodeRc5, decodeRc6, decodeSirc]) {
+  for (const decode of DECODERS) {
     const found = decode(durations)
     if (found && (!best || found.fit.mean < best.fit.mean)) best = found
   }

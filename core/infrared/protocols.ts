@@ -1,8 +1,8 @@
 import { NEC_PROTOCOLS } from './nec'
 import { PROTOCOLS, type Protocol } from './names'
-import { RC5_PROTOCOLS } from './rc5'
-import { RC6_PROTOCOLS } from './rc6'
-import { SIRC_PROTOCOLS } from './sirc'
+import { decodeRc5, RC5_PROTOCOLS } from './rc5'
+import { decodeRc6, RC6_PROTOCOLS } from './rc6'
+import { decodeSirc, SIRC_PROTOCOLS } from './sirc'
 import type { ProtocolRecord } from './types'
 
 /** The records of all protocols, gathered from their families. */
@@ -12,6 +12,9 @@ export const PROTOCOL_RECORDS: Readonly<Record<Protocol, ProtocolRecord>> = {
   ...RC6_PROTOCOLS,
   ...SIRC_PROTOCOLS,
 }
+
+/** A decoder a family; NEC's stands apart, since it alone can refuse a frame for all (decode.ts). */
+export const DECODERS = [decodeRc5, decodeRc6, decodeSirc] as const
 
 const of = <T>(part: (record: ProtocolRecord) => T): Readonly<Record<Protocol, T>> =>
   Object.fromEntries(PROTOCOLS.map((protocol) => [protocol, part(PROTOCOL_RECORDS[protocol])])) as Record<Protocol, T>

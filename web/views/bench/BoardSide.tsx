@@ -1,5 +1,4 @@
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
-import { lazy, Suspense } from 'react'
 import { placeRole, type PinPlan } from '../../../core/pins'
 import { boardIn } from '../../../core/boards'
 import { roleName, rolesOf, type Controller } from '../../../core/site'
@@ -9,10 +8,8 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoardPins } from './BoardPins'
 import { ConnectionList } from './ConnectionList'
 import { ControllerFields } from './ControllerFields'
+import { RoleFields } from './RoleFields'
 import { RoleList } from './RoleList'
-
-/** Wanted once a role is picked; the first look at a bench goes without. */
-const RoleFields = lazy(async () => ({ default: (await import('./RoleFields')).RoleFields }))
 
 const SPOKEN = {
   draggable:
@@ -49,9 +46,7 @@ export function BoardSide({ controller, plan }: { controller: Controller; plan: 
         <div className="min-w-0">
           <RoleList controller={controller} roles={roles} />
           {role ? (
-            <Suspense fallback={null}>
-              <RoleFields key={role.id} controller={controller} role={role} plan={plan} onClose={close} />
-            </Suspense>
+            <RoleFields key={role.id} controller={controller} role={role} plan={plan} onClose={close} />
           ) : (
             <ControllerFields key={controller.id} controller={controller} />
           )}
