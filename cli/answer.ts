@@ -12,7 +12,7 @@ const HELP = `vestibule: every way in to every channel, planned and proved befor
   vestibule pins SITE.json [--json]
   vestibule build SITE.json --out DIR [--controller ID] [--json]
   vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware|simavr]
-  vestibule export SITE.json --format site|csv|points-csv|hub-yaml|hub-secrets|asyncapi|serial-table|voice|infrared|quota|schema|template:ID
+  vestibule export SITE.json --format site|csv|points-csv|hub-yaml|hub-secrets|asyncapi|serial-table|voice|infrared|controls|quota|schema|template:ID
   vestibule export SITE.json --format svg|netlist|parts|connections --controller ID
 
   vestibule ir decode [CAPTURE] [--json] [--lines]     reads a JSON array of µs on standard input, or a capture file

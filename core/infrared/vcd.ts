@@ -1,7 +1,7 @@
 import { CaptureRefused, durationsFromEdges, MOST_DURATIONS, type Capture, type Edge } from './capture'
 
 /**
- * IEEE 1364-2001, 18.2: value change dump, four-state. Scalars are read; vectors, reals and strings of other variables
+ * IEEE 1364-2005, 18.2: value change dump, four-state. Scalars are read; vectors, reals and strings of other variables
  * pass by.
  */
 
