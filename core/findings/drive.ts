@@ -1,13 +1,10 @@
 import { boardIn } from '../boards'
 import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../electrics'
 import { channelsOn, loadOf, relaysOn, type Controller, type RelayModule, type Site } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({
-  thing: 'controller',
-  id: controller.id,
-  name: controller.name,
-  controller: controller.id,
+  ...controllerPlace(controller),
   step: 'bench',
 })
 

@@ -1,7 +1,7 @@
 import { planAndWrite, startUpStrips } from '../pins'
 import { controllerOf, inputOf, isFeed, kindOf, powerUpOf, waysTo, type Channel, type Hub, type Site } from '../site'
 import { addHubWay, usualWatch } from '../ways'
-import type { Check, Finding } from './finding'
+import { channelPlace, controllerPlace, type Check, type Finding } from './finding'
 import { giveSwitch } from './mapping'
 
 /** B01 channel with no way that works without the network */
@@ -16,11 +16,7 @@ export const onlyByNetwork: Check = (site) =>
         severity: channel.essential ? 'error' : 'warning',
         title: 'no way without the network',
         where: {
-          thing: 'channel',
-          id: channel.id,
-          name: channel.name,
-          channel: channel.id,
-          controller: channel.controller,
+          ...channelPlace(channel),
           step: 'ways',
           column: 'wall',
         },
@@ -48,11 +44,7 @@ export const noSecondChoice: Check = (site) =>
         severity: 'warning',
         title: 'no second choice at power-up',
         where: {
-          thing: 'channel',
-          id: channel.id,
-          name: channel.name,
-          channel: channel.id,
-          controller: channel.controller,
+          ...channelPlace(channel),
           step: 'bench',
         },
         what:
@@ -78,10 +70,7 @@ export const winnerNotStated: Check = (site) =>
       severity: 'note',
       title: 'winner of an outage not stated',
       where: {
-        thing: 'controller',
-        id: controller.id,
-        name: controller.name,
-        controller: controller.id,
+        ...controllerPlace(controller),
         step: 'bench',
       },
       what:
@@ -128,11 +117,7 @@ export const watchWatchesItself: Check = (site) =>
 
 const whereOf = (channel: Channel) =>
   ({
-    thing: 'channel',
-    id: channel.id,
-    name: channel.name,
-    channel: channel.id,
-    controller: channel.controller,
+    ...channelPlace(channel),
   }) as const
 
 /** What a feed needs so that its lamps can be worked whether the hub lives or not. */

@@ -1,15 +1,11 @@
 import { forbiddenPatterns, readSelector, smallestRewiring } from '../wiring'
 import { pointOf, type SelectorInput, type Site, type SteppedChannel, type WallWay } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { channelPlace, type Check, type Finding, type Where } from './finding'
 
 const stepped = (site: Site): SteppedChannel[] => site.channels.filter((channel) => channel.kind === 'stepped')
 
 const whereOf = (channel: SteppedChannel, column?: 'wall' | 'app'): Where => ({
-  thing: 'channel',
-  id: channel.id,
-  name: channel.name,
-  channel: channel.id,
-  controller: channel.controller,
+  ...channelPlace(channel),
   role: `out:${channel.id}:1`,
   step: column ? 'ways' : 'bench',
   ...(column ? { column } : {}),

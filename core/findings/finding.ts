@@ -1,4 +1,4 @@
-import { channelOf, makeEdit, type Edit, type Site } from '../site'
+import { channelOf, makeEdit, type Channel, type Controller, type Edit, type Site } from '../site'
 import type { Column } from '../ways'
 
 /** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
@@ -38,6 +38,13 @@ export interface Where {
   /** side of the ways view, where it is mended beside the crossbar */
   readonly side?: 'services' | 'voice' | 'remotes' | 'links' | 'rules' | 'credentials' | 'templates'
 }
+
+/** The beginning of a place that is a channel. */
+export const channelPlace = ({ id, name, controller }: Channel) =>
+  ({ thing: 'channel', id, name, channel: id, controller }) as const
+/** The same of a controller. */
+export const controllerPlace = ({ id, name }: Controller) =>
+  ({ thing: 'controller', id, name, controller: id }) as const
 
 /** One press that mends it. The edit is worked out when it is asked for. */
 export interface Fix {

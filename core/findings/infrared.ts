@@ -2,7 +2,7 @@ import { codeName, codeTrouble } from '../infrared'
 import { planAndWrite } from '../pins'
 import { freshId, keyOf, remoteOf, type Key, type Remote, type Site } from '../site'
 import { codeKey } from '../ways'
-import type { Check, Finding, Where } from './finding'
+import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (remote: Remote, key: Key): Where => ({
   thing: 'key',
@@ -150,10 +150,7 @@ export const noReceiver: Check = (site) =>
         severity: 'error',
         title: 'nothing hears it',
         where: {
-          thing: 'controller',
-          id: controller.id,
-          name: controller.name,
-          controller: controller.id,
+          ...controllerPlace(controller),
           step: 'bench',
         },
         what: `${remote.name} points at ${controller.name}, which has no infrared receiver.`,

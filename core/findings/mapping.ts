@@ -20,7 +20,7 @@ import {
   type Widget,
 } from '../site'
 import { addSwitchFor, addWallWay, columnOf, freeVp, usualWidget } from '../ways'
-import { inCell, type Check, type Finding, type Where } from './finding'
+import { channelPlace, inCell, type Check, type Finding, type Where } from './finding'
 
 interface AppPath {
   readonly way: AppWay
@@ -139,11 +139,7 @@ const polarityUpsideDown = (channel: Channel, active: Channel['active']): Omit<F
   severity: 'error',
   title: 'polarity upside down',
   where: {
-    thing: 'channel',
-    id: channel.id,
-    name: channel.name,
-    channel: channel.id,
-    controller: channel.controller,
+    ...channelPlace(channel),
     role: `out:${channel.id}`,
     step: 'bench',
   },
@@ -333,11 +329,7 @@ export const noWayIn: Check = (site) =>
       severity: 'error',
       title: 'no way in',
       where: {
-        thing: 'channel',
-        id: channel.id,
-        name: channel.name,
-        channel: channel.id,
-        controller: channel.controller,
+        ...channelPlace(channel),
         step: 'ways',
         column: 'wall',
       },

@@ -1,7 +1,7 @@
 import { boardIn, gpioSpots, pinName, type BoardProfile, type GpioSpot } from '../boards'
 import { FORBIDDEN, pinCost, planAndWrite, planPins, readPinOn, replanRoles, restLevelOf } from '../pins'
 import { roleName, rolesOf, type Controller, type Role, type Site } from '../site'
-import type { Check, Finding, Fix, Where } from './finding'
+import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
 interface Placed {
   readonly controller: Controller
@@ -431,7 +431,7 @@ export const unknownPin: Check = (site) =>
           'P14',
           'error',
           'board without a profile',
-          { thing: 'controller', id: controller.id, name: controller.name, controller: controller.id, step: 'bench' },
+          { ...controllerPlace(controller), step: 'bench' },
           `There is no board profile "${controller.board}".`,
           'Pins can neither be planned nor checked.',
         ),

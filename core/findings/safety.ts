@@ -1,16 +1,12 @@
 import { powerUpOf, waysTo, type PulsedChannel, type Site } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { channelPlace, type Check, type Finding, type Where } from './finding'
 
 /** Doors, gates and locks. Common practice of the trade; local codes and licensed people decide. */
 
 const doors = (site: Site): PulsedChannel[] => site.channels.filter((channel) => channel.kind === 'pulsed')
 
 const whereOf = (channel: PulsedChannel, more: Partial<Where> = {}): Where => ({
-  thing: 'channel',
-  id: channel.id,
-  name: channel.name,
-  channel: channel.id,
-  controller: channel.controller,
+  ...channelPlace(channel),
   role: `out:${channel.id}`,
   step: 'bench',
   ...more,
@@ -218,11 +214,7 @@ export const heaterComesBack: Check = (site) =>
         severity: 'warning',
         title: 'heater comes back by itself',
         where: {
-          thing: 'channel',
-          id: channel.id,
-          name: channel.name,
-          channel: channel.id,
-          controller: channel.controller,
+          ...channelPlace(channel),
           step: 'bench',
         },
         what: `${channel.name} heats, and its power-up policy is “${policy}”.`,

@@ -1,13 +1,10 @@
 import { moduleIn } from '../boards'
 import { figure, MARGIN, supplyBudget } from '../electrics'
 import { type Controller, type Site, type SupplyPlan } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({
-  thing: 'controller',
-  id: controller.id,
-  name: controller.name,
-  controller: controller.id,
+  ...controllerPlace(controller),
   step: 'bench',
 })
 

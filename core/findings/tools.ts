@@ -2,13 +2,10 @@ import { boardIn } from '../boards'
 import { figure } from '../electrics'
 import { tablesOf } from '../image'
 import { powerUpOf, type Channel, type Controller, type Site } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller, step: 'bench' | 'build'): Where => ({
-  thing: 'controller',
-  id: controller.id,
-  name: controller.name,
-  controller: controller.id,
+  ...controllerPlace(controller),
   step,
 })
 
