@@ -218,6 +218,16 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     expect(words).toBeGreaterThan(2_000)
   }, 240_000)
 
+  it('puts the function that an interrupt calls where the core wants it', async () => {
+    const image = withPins(randomImage(1))
+    const program = await build({ ...image, receiver: 1 }, 'main', false, [
+      '-DVESTIBULE_INTERRUPT=__attribute__((section(".in_memory")))',
+    ])
+    const { stdout } = await run('objdump', ['--syms', '--demangle', program])
+    const symbol = stdout.split('\n').find((line) => line.includes('receiverEdge'))
+    expect(symbol).toContain('.in_memory')
+  }, 60_000)
+
   it('as the coprocessor of a pair', async () => {
     let words = 0
     for (const seed of [1, 4]) {
