@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
@@ -6,10 +6,15 @@ import { encodeFrame, encodeRepeat, writeRawList } from '../core/infrared'
 import { startServer } from '../server'
 
 /**
- * Takes one PNG of each main view on the demo, 1280x800: `npm run pictures -- [FOLDER] [name …]`.
- * Without a folder they go to docs/screenshots.
+ * Takes one PNG of each main view on the demo, 1280x800: `npm run pictures -- [FOLDER] [name …] [--dark|--light]`.
+ * Without a folder those that the README shows go to docs/screenshots.
  */
-const [folder = 'docs/screenshots', ...only] = process.argv.slice(2)
+const words = process.argv.slice(2).filter((word) => !word.startsWith('--'))
+const [folder = 'docs/screenshots', ...only] = words
+const themeOfAll = (['dark', 'light'] as const).find((theme) => process.argv.includes(`--${theme}`))
+const readme = readFileSync('README.md', 'utf8')
+const wanted = (name: string): boolean =>
+  words.length === 0 ? readme.includes(`screenshots/${name}.png`) : only.length === 0 || only.includes(name)
 export const CHROMIUM_FLAGS = [
   '--no-sandbox',
   '--disable-gpu',
@@ -133,14 +138,16 @@ const server = await startServer({
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS })
 try {
   for (const [name, { path, theme, prepare }] of Object.entries(VIEWS)) {
-    if (only.length && !only.includes(name)) continue
+    if (!wanted(name)) continue
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     page.on('pageerror', (error) => console.error(`${name}: ${error.message}`))
     page.on('console', (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`))
-    await page.addInitScript((kept) => localStorage.setItem('vestibule-theme', kept), theme ?? 'light')
+    await page.addInitScript((kept) => localStorage.setItem('vestibule-theme', kept), themeOfAll ?? theme ?? 'light')
     await page.goto(server.url + path)
     await page.waitForLoadState('networkidle')
     await prepare?.(page)
+    // what is still on its way says so
+    await page.getByText('A moment …').waitFor({ state: 'hidden' })
     await pause(250)
     await page.screenshot({ path: join(folder, `${name}.png`) })
     await page.close()

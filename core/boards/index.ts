@@ -61,7 +61,8 @@ export {
   type StrikeProfile,
   type SupplyProfile,
 } from './modules'
-export { BoardProfile, Port, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
+export { PORTS, type Port } from './ports'
+export { BoardProfile, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
 export { pinNotes } from './pinNotes'
 export { gpioSpots, pinName, readPin, spotOf, type PinReading } from './read'
 export { readProfile, withPort, type ProfileAnswer } from './readProfile'

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { PORTS, type Port } from './ports'
 
 /** What a pin can be used for. */
 export const Capability = z.enum(['output', 'input', 'pull-up', 'pull-down', 'interrupt', 'pwm', 'analogue'])
@@ -55,13 +56,6 @@ export const Boxed = z.strictObject({
   note: z.string(),
 })
 
-/**
- * The firmware's port that a board is built with: its own, or the one for boards that come with a core of their
- * maker's.
- */
-export const Port = z.enum(['avr', 'board-core'])
-export type Port = z.infer<typeof Port>
-
 export const BoardProfile = z
   .strictObject({
     id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'an id is 1 to 40 of a-z, 0-9 and -'),
@@ -70,7 +64,8 @@ export const BoardProfile = z
     source: z.string().trim().min(1).max(200),
     logicVolts: z.union([z.literal(3.3), z.literal(5)]),
     link: z.enum(['wifi', 'none']),
-    port: Port,
+    /** The firmware it is built with: a port of its own, or the one for boards with a core of their maker's. */
+    port: z.enum(Object.keys(PORTS) as [Port, ...Port[]]),
     /** mA from one output pin: recommended and absolute; and from all pins together. */
     pinMilliamps: z.strictObject({
       recommended: z.number().positive(),

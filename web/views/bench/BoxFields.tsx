@@ -108,7 +108,9 @@ export function BoxFields({ controller }: { controller: Controller }) {
       <div className="mt-2 grid grid-cols-6 gap-2">
         <Fields rows={FIELDS} of={box} change={change} />
       </div>
-      <CalculationTable caption="Box fill, worked" rows={fill.calculations} />
+      <div className="mt-3">
+        <CalculationTable caption="Box fill, worked" rows={fill.calculations} />
+      </div>
       {caution && <p className="mt-1 font-semibold text-warning">{caution}</p>}
     </section>
   )

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { PORTS } from '../../../core/boards'
 import { beginCopy, plainFields, withField, type Profile } from './profiles'
 
 interface EditorProps {
@@ -105,8 +106,8 @@ interface FieldProps {
 
 function PlainField({ path, value, onKeep }: FieldProps) {
   return (
-    <label className={path === 'name' || path === 'source' ? 'col-span-2' : ''}>
-      <span className="field-label">{spoken(path)}</span>
+    <label className={['name', 'source', 'port'].includes(path) ? 'col-span-2' : ''}>
+      <span className="field-label">{path === 'port' ? 'firmware' : spoken(path)}</span>
       {typeof value === 'boolean' ? (
         <input
           type="checkbox"
@@ -114,6 +115,14 @@ function PlainField({ path, value, onKeep }: FieldProps) {
           checked={value}
           onChange={(event) => onKeep(event.target.checked)}
         />
+      ) : path === 'port' ? (
+        <select className="field" value={String(value)} onChange={(event) => onKeep(event.target.value)}>
+          {Object.entries(PORTS).map(([port, words]) => (
+            <option key={port} value={port}>
+              {words}
+            </option>
+          ))}
+        </select>
       ) : (
         <input className="field" value={String(value)} onChange={(event) => onKeep(event.target.value)} />
       )}

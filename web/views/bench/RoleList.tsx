@@ -109,7 +109,7 @@ function MoreOnBoard({ controller }: { controller: Controller }) {
       <button type="button" className="press-quiet" onClick={rocker}>
         add a rocker
       </button>
-      <label className="ml-auto flex items-center gap-1.5 text-note">
+      <label className="flex items-center gap-1.5 text-note">
         add a part
         <select className="field w-40" value="" onChange={(event) => takePart(event.target.value)}>
           <option value="">choose …</option>

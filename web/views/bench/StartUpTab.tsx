@@ -53,8 +53,8 @@ function StripLine({ strip, end }: { strip: StartUpStrip; end: number }) {
   const [words, looks] = verdictOf(strip)
   return (
     <tr>
-      <td className="font-semibold">{strip.name}</td>
-      <td className="font-mono text-note">{pinName(strip.spot)}</td>
+      <td className="whitespace-nowrap font-semibold">{strip.name}</td>
+      <td className="whitespace-nowrap font-mono text-note">{pinName(strip.spot)}</td>
       <td>
         <Strip strip={strip} end={end} />
       </td>

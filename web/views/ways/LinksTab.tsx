@@ -25,35 +25,38 @@ export function LinksTab() {
       {links.map((link) => (
         <LinkCard key={link.id} link={link} />
       ))}
-      <div className="flex flex-wrap gap-1.5">
-        {site.controllers
-          .filter(({ id }) => here(id) && channelsOn(site, id).length > 0)
-          .map((controller) => (
-            <MissingLinks key={controller.id} controller={controller} />
-          ))}
-      </div>
+      <MissingLinks controllers={site.controllers.filter(({ id }) => here(id) && channelsOn(site, id).length > 0)} />
     </div>
   )
 }
 
-function MissingLinks({ controller }: { controller: Controller }) {
+/** The links that these controllers have not; nothing where they have all. */
+function MissingLinks({ controllers }: { controllers: readonly Controller[] }) {
   const dispatch = useAppDispatch()
   const links = useAppSelector((state) => state.site.site!.links)
-  const missing = KINDS.filter(
-    ([kind]) => !links.some((link) => link.controller === controller.id && link.kind === kind),
+  const missing = controllers.flatMap(({ id, name }) =>
+    KINDS.filter(([kind]) => !links.some((link) => link.controller === id && link.kind === kind)).map(
+      ([kind, words]) => ({ id, name, kind, words }),
+    ),
   )
-  return missing.map(([kind, words]) => (
-    <button
-      key={kind}
-      type="button"
-      className="press"
-      onClick={() =>
-        dispatch(edit(`${kind} link of ${controller.name}`, (draft) => void linkFor(draft, controller.id, kind)))
-      }
-    >
-      {words} link of {controller.name}
-    </button>
-  ))
+  if (missing.length === 0) return null
+  return (
+    <section aria-label="Begin a link">
+      <h2 className="rule-head mb-2">Begin a link</h2>
+      <div className="flex flex-wrap gap-1.5">
+        {missing.map(({ id, name, kind, words }) => (
+          <button
+            key={`${id}/${kind}`}
+            type="button"
+            className="press"
+            onClick={() => dispatch(edit(`${kind} link of ${name}`, (draft) => void linkFor(draft, id, kind)))}
+          >
+            {words} link of {name}
+          </button>
+        ))}
+      </div>
+    </section>
+  )
 }
 
 const field = fieldsOf<Link>()

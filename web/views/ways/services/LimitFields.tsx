@@ -4,12 +4,19 @@ import { TextField } from '../../../parts/fields'
 import { edit } from '../../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 
+/** How the mapping's own figure reads beside a limit: most are counts, two are the extreme of many. */
+const usedWords = (limit: keyof Limits, used: number): string => {
+  const figure = used.toLocaleString('en')
+  if (limit === 'nameLength') return `longest ${figure}`
+  return limit === 'updateMs' ? `shortest ${figure}` : `${figure} used`
+}
+
 const LIMITS: readonly (readonly [keyof Limits, string])[] = [
   ['devices', 'Devices'],
   ['points', 'Points a device'],
   ['widgets', 'Widgets a device'],
   ['nameLength', 'Name length'],
-  ['updateMs', 'Least time between values, ms'],
+  ['updateMs', 'Shortest gap (ms)'],
   ['messagesDay', 'Messages a day'],
   ['messagesMonth', 'Messages a month'],
   ['bytesMonth', 'Bytes a month'],
@@ -63,7 +70,7 @@ function LimitField({ kind, limit, label, used }: FieldProps) {
       />
       {used !== undefined && (
         <p className={`mt-0.5 text-small ${over ? 'font-semibold text-error' : 'text-soft'}`}>
-          {`${over ? '✕ ' : ''}${used.toLocaleString('en')} used`}
+          {`${over ? '✕ ' : ''}${usedWords(limit, used)}`}
         </p>
       )}
     </div>
