@@ -3,11 +3,14 @@ import { parseArgs } from 'node:util'
 import { TraceRefused } from '../core/device'
 import { FirmwareRefused } from '../firmware/host'
 import { irDecode, irEncode } from './infrared'
-import { build, check, exportSite, pins, run, Unusable, type Answer } from './commands'
+import { build, check, exportSite, pins, readFile, run, Unusable, type Answer } from './commands'
 
 const HELP = `vestibule: every way in to every channel, planned and proved before mains goes on
 
-  vestibule serve [--data DIR] [--port N] [--host H] [--broker-port N]
+  vestibule serve [--data DIR] [--port N] [--host H] [--name N …] [--broker-port N] [--broker-host H]
+                  [--cert FILE --key FILE]
+  vestibule backup FILE [--data DIR]                   while it runs, or not; the file opens every credential
+  vestibule restore FILE [--data DIR]                  into a folder that holds no store
   vestibule check SITE.json [--json]
   vestibule pins SITE.json [--json]
   vestibule build SITE.json --out DIR [--controller ID] [--json]
@@ -22,12 +25,18 @@ Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be u
 The data folder is --data, else VESTIBULE_DATA, else ./data.
 `
 
+const LARGEST_PEM_BYTES = 1024 * 1024
+
 const OPTIONS = {
   json: { type: 'boolean' },
   data: { type: 'string' },
   port: { type: 'string' },
   host: { type: 'string' },
+  name: { type: 'string', multiple: true },
   'broker-port': { type: 'string' },
+  'broker-host': { type: 'string' },
+  cert: { type: 'string' },
+  key: { type: 'string' },
   'no-demo': { type: 'boolean' },
   out: { type: 'string' },
   controller: { type: 'string' },
@@ -63,14 +72,42 @@ function portOf(text: string | undefined, usual: number, name: string): number {
   return port
 }
 
+const dataFolder = (values: Words['values']): string =>
+  values.data ?? process.env['VESTIBULE_DATA'] ?? join(process.cwd(), 'data')
+
+/** Writes a backup, or brings one back. */
+async function keepCopy(command: 'backup' | 'restore', path: string | undefined, words: Words): Promise<Answer> {
+  const { backUp, restore } = await import('../server')
+  const [file, folder] = [needed(path, 'FILE'), dataFolder(words.values)]
+  if (command === 'restore') {
+    restore(file, folder)
+    return { exit: 0, text: `${file} is back in ${folder}: start with "vestibule serve --data ${folder}"\n` }
+  }
+  const { bytes } = backUp(folder, file)
+  return {
+    exit: 0,
+    text: `${file}: ${Math.ceil(bytes / 1024)} kB. It opens every credential: keep it as you keep keys\n`,
+  }
+}
+
+/** Certificate and key, as PEM; null: none were named. */
+function tlsOf(cert: string | undefined, key: string | undefined): { cert: string; key: string } | null {
+  if (cert === undefined && key === undefined) return null
+  const read = (path: string | undefined, name: string) => readFile(needed(path, name), LARGEST_PEM_BYTES)
+  return { cert: read(cert, '--cert'), key: read(key, '--key') }
+}
+
 async function serve({ values }: Words): Promise<Answer> {
   // the server and its parts are loaded only when they are asked for: the other commands start in half the time
   const { startServer } = await import('../server')
   const server = await startServer({
-    dataFolder: values.data ?? process.env['VESTIBULE_DATA'] ?? join(process.cwd(), 'data'),
+    dataFolder: dataFolder(values),
     port: portOf(values.port, 4100, '--port'),
     host: values.host ?? '127.0.0.1',
+    names: values.name ?? [],
     brokerPort: portOf(values['broker-port'], 1883, '--broker-port'),
+    brokerHost: values['broker-host'] ?? null,
+    tls: tlsOf(values.cert, values.key),
     brokerUrl: process.env['VESTIBULE_BROKER_URL'] ?? null,
     passphrase: process.env['VESTIBULE_PASSPHRASE'] ?? null,
     seed: !values['no-demo'],
@@ -103,6 +140,9 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
   switch (command) {
     case 'serve':
       return serve(words)
+    case 'backup':
+    case 'restore':
+      return keepCopy(command, path, words)
     case 'check':
       return check(needed(path, 'SITE.json'), values.json === true)
     case 'pins':
@@ -127,7 +167,7 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
 
 /** Refusals of the server carry a code, so that they are known without loading it. */
 const isStartRefused = (error: unknown): error is Error =>
-  error instanceof Error && (error as { code?: unknown }).code === 'start-refused'
+  error instanceof Error && ['start-refused', 'store-refused'].includes(String((error as { code?: unknown }).code))
 
 /** What a command line gives: its exit code and what it says on standard output and standard error. */
 export interface Said {

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { boardIn } from '../core/boards'
 import { netlistOf } from '../core/wiring'
 import { planPins } from '../core/pins'
-import { checkSite, findingRow, isBlocking } from '../core/findings'
+import { checkSite, findingRow, isBlocking, uncheckedOf } from '../core/findings'
 import { tablesOf, type ControllerImage } from '../core/image'
 import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
 import {
@@ -75,12 +75,13 @@ export function check(path: string, json: boolean): Answer {
       `${f.what}${f.accepted === undefined ? '' : ` (accepted: ${f.accepted})`}\n         ` +
       `${f.why}${f.fixes.length ? `\n         fix: ${f.fixes.map((fix) => fix.label).join(' · ')}` : ''}`,
   )
-  return {
-    exit,
-    text: findings.length
-      ? `${lines.join('\n')}\n${findings.length} ${findings.length === 1 ? 'finding' : 'findings'}\n`
-      : 'no findings\n',
-  }
+  const count = findings.length
+  const found = count > 0 ? `${lines.join('\n')}\n${count} ${count === 1 ? 'finding' : 'findings'}\n` : 'no findings\n'
+  // "no findings" says nothing of what nobody filled in
+  const unchecked = uncheckedOf(site, 'a file on its own does not hold them').map(
+    ({ what, why }) => `not checked: ${what}: ${why}\n`,
+  )
+  return { exit, text: found + unchecked.join('') }
 }
 
 export function pins(path: string, json: boolean): Answer {

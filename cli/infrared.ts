@@ -14,7 +14,20 @@ import {
 } from '../core/infrared'
 import { readFile, Unusable, type Answer } from './commands'
 
-const Microseconds = z.array(z.number().min(0).max(10_000_000)).max(200_000)
+/** What is read at once: ten seconds a duration are longer than any pause within a capture. */
+const LONGEST_US = 10_000_000
+const MOST_DURATIONS = 200_000
+const Microseconds = z.array(z.number())
+
+/** What is wrong with the durations, with the place of the first that is: null, nothing. */
+function wrongDurations(list: readonly number[]): string | null {
+  if (list.length > MOST_DURATIONS) return `holds ${list.length} durations, at most ${MOST_DURATIONS} are read`
+  const at = list.findIndex((value) => value < 0 || value > LONGEST_US)
+  if (at < 0) return null
+  return list[at]! < 0
+    ? `duration ${at + 1} is ${list[at]} µs: each is 0 or more`
+    : `duration ${at + 1} is ${list[at]} µs: longer than ${LONGEST_US / 1_000_000} s, the longest that is read`
+}
 
 /** One frame as scripts read it: the same keys for every protocol, null where it has no such thing. */
 function frameRecord(frame: Frame): object {
@@ -32,7 +45,14 @@ function decodeJson(text: string, where: string): object[] {
     throw new Unusable(`${where}: is not a JSON array of µs`)
   }
   const list = Microseconds.safeParse(data)
-  if (!list.success) throw new Unusable(`${where}: is not a JSON array of µs, each 0 or more`)
+  if (!list.success) {
+    const [place] = list.error.issues[0]!.path
+    const what =
+      place === undefined ? 'is not a JSON array of µs' : `duration ${Number(place) + 1} is not a number of µs`
+    throw new Unusable(`${where}: ${what}`)
+  }
+  const wrong = wrongDurations(list.data)
+  if (wrong !== null) throw new Unusable(`${where}: ${wrong}`)
   return decodeCapture(list.data).map(({ frame }) => frameRecord(frame))
 }
 
@@ -74,10 +94,18 @@ export function irDecode(
     const records = decodeJson(text, 'standard input')
     return { exit: 0, text: json ? `${JSON.stringify(records)}\n` : words(records) }
   }
-  const out = text
-    .split('\n')
-    .flatMap((line, i) => (line.trim() === '' ? [] : [`${JSON.stringify(decodeJson(line, `line ${i + 1}`))}\n`]))
+  const out = text.split('\n').flatMap((line, i) => (line.trim() === '' ? [] : [`${decodeLine(line, i + 1)}\n`]))
   return { exit: 0, text: out.join('') }
+}
+
+/** A line's frames; one that cannot be read leaves an error in its place, and the next is read all the same. */
+function decodeLine(line: string, number: number): string {
+  try {
+    return JSON.stringify(decodeJson(line, `line ${number}`))
+  } catch (error) {
+    if (error instanceof Unusable) return JSON.stringify({ error: error.message })
+    throw error
+  }
 }
 
 function number(text: string, name: string): number {

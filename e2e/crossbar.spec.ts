@@ -42,6 +42,7 @@ test('another tab sees an edit at once', async ({ context, served }) => {
     .click()
   await one.getByLabel('Name', { exact: true }).fill('Window lamp')
   await one.keyboard.press('Enter')
+  await one.getByRole('button', { name: 'Rename these too' }).click()
   await expect(two.getByText('Window lamp').first()).toBeVisible()
 })
 
@@ -102,4 +103,14 @@ test('a bad site file is refused with its place', async ({ page, served }) => {
     buffer: Buffer.from('{"format":"vestibule-site","version":7}'),
   })
   await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 3')
+})
+
+test('a finding leads to the very thing: its service is open, and its credential in hand', async ({ page, served }) => {
+  await page.goto(`${served.url}/before-review/bench`)
+  const lead = (id: string) =>
+    page.getByRole('complementary').locator(`[data-finding="${id}"]`).first().getByRole('button').first().click()
+  await lead('C02')
+  await expect(page.locator('[data-thing]:focus').getByLabel('Host')).toBeVisible()
+  await page.getByRole('button', { name: 'Credentials', exact: true }).click()
+  await expect(page.getByRole('region', { name: /App service|Wi-Fi/ }).first()).toBeVisible()
 })

@@ -1,4 +1,4 @@
-import type { Locator, Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 
 /**
  * What a hand does that one call cannot: a press that lasts, a thing carried across. It takes hold of what stands
@@ -17,13 +17,27 @@ interface Spot {
   readonly y: number
 }
 
-/** Carries one thing to another; the spots are counted from the left top of each. */
+/**
+ * Carries one thing to another, and lets go of it when the place below lights up; the spots are counted from the left
+ * top of each.
+ */
 export async function carry(page: Page, what: Locator, at: Spot, to: Locator, onto: Spot): Promise<void> {
   // what comes late moves what is there already
   await page.waitForLoadState('networkidle')
   await what.hover({ position: at })
   const box = (await to.boundingBox())!
   await page.mouse.down()
-  await page.mouse.move(box.x + onto.x, box.y + onto.y, { steps: 8 })
+  const [x, y] = [box.x + onto.x, box.y + onto.y]
+  await page.mouse.move(x, y, { steps: 8 })
+  await expect
+    .poll(async () => {
+      const lit = await page
+        .locator('[data-over]')
+        .first()
+        .boundingBox({ timeout: 1000 })
+        .catch(() => null)
+      return lit && lit.x <= x && x <= lit.x + lit.width && lit.y <= y && y <= lit.y + lit.height
+    })
+    .toBe(true)
   await page.mouse.up()
 }

@@ -78,10 +78,15 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await expect(lamp).toContainText('phone believes off')
   await page.getByRole('button', { name: /^Wi-Fi/ }).click()
   await expect(page.locator('[data-kind="verdict"]')).toContainText(
-    'Desk lamp: the wall won (on); the app had said off during the outage',
+    'Desk lamp: the wall won (on); the app still showed off from before',
     { timeout: 20_000 },
   )
   await expect(lamp).toContainText('phone agrees: on')
+  // it goes on when one looks elsewhere
+  await page.getByRole('link', { name: /^Bench/ }).click()
+  await page.getByRole('link', { name: /^Trial/ }).click()
+  await expect(page.locator('[data-kind="verdict"]')).toContainText('the wall won (on)')
+  await expect(lamp).toHaveAttribute('data-on', 'true')
   await page.getByRole('switch', { name: 'Shelf lamp' }).click()
   await expect(page.locator('[data-load="shelf-lamp"]')).toHaveAttribute('data-on', 'true')
   await page.getByRole('button', { name: 'Keep this run' }).click()

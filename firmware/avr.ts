@@ -197,6 +197,20 @@ function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
     .map(({ step }) => step)
 }
 
+interface Output {
+  readonly name: string
+  readonly activeLow: boolean
+}
+
+const outputsByPin = (image: ControllerImage): ReadonlyMap<number, Output> =>
+  new Map(
+    image.channels.flatMap((channel) =>
+      channel.gpios.map(
+        (gpio, contact) => [gpio, { name: outputName(channel, contact), activeLow: channel.activeLow }] as const,
+      ),
+    ),
+  )
+
 /** Plays a trace on the simulated board. Throws FirmwareRefused. */
 export async function runAvrTrace(
   program: string,
@@ -204,20 +218,7 @@ export async function runAvrTrace(
   trace: readonly TraceLine[],
   longestMs = 120_000,
 ): Promise<AvrRun> {
-  const names = new Map(
-    image.channels.flatMap((channel) =>
-      channel.gpios.map(
-        (gpio, contact) =>
-          [
-            gpio,
-            {
-              name: outputName(channel, contact),
-              activeLow: channel.activeLow,
-            },
-          ] as const,
-      ),
-    ),
-  )
+  const names = outputsByPin(image)
   const shift = 1000 - trace[0]!.t // the simulator's time begins before the trace's, and never below nought
   const shifted = trace.map((line) => ({ ...line, t: line.t + shift }) as TraceLine)
   const commands = stepsOf(image, shifted)
@@ -225,15 +226,21 @@ export async function runAvrTrace(
     .join('')
   const harness = await simulator()
   const chip = (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
-  const text = await new Promise<string>((resolve, reject) => {
-    const child = execFile(
-      harness,
-      [program, chip, ...[...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)],
-      { timeout: longestMs, maxBuffer: 1 << 26 },
-      (error, stdout) => (error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout)),
+  const pins = [...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)
+  return runOf(await simulated(harness, [program, chip, ...pins], commands, longestMs), names, shift)
+}
+
+/** The simulator's report for a program that is fed with commands. */
+const simulated = (harness: string, words: readonly string[], commands: string, longestMs: number): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const child = execFile(harness, words, { timeout: longestMs, maxBuffer: 1 << 26 }, (error, stdout) =>
+      error && !stdout ? reject(new FirmwareRefused(`simavr: ${error.message}`)) : resolve(stdout),
     )
     child.stdin!.end(commands)
   })
+
+/** The report's rows, one letter for each sort, read back into the trace's time. */
+function runOf(text: string, names: ReadonlyMap<number, Output>, shift: number): AvrRun {
   const rows = text.split('\n').filter(Boolean)
   const of = (letter: string) => rows.filter((row) => row.startsWith(`${letter} `)).map((row) => row.slice(2))
   const [worst, passes] = (of('W')[0] ?? '0 0').split(' ').map(Number)

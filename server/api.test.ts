@@ -1,3 +1,4 @@
+import { connectionsOf, wireKey } from '../core/wiring'
 import { Validator } from '@seriousme/openapi-schema-validator'
 import { unzipSync, strFromU8 } from 'fflate'
 import { request } from 'node:http'
@@ -362,6 +363,26 @@ describe('credentials', () => {
     expect(statSync(join(server.data, 'credentials.key')).mode & 0o777).toBe(0o600))
 })
 
+describe('soldering', () => {
+  it('is kept, said when it begins and when it is done, and only of wires that there are', async () => {
+    const path = '/api/sites/studio-corner'
+    const wires = connectionsOf((await server.ask('GET', path)).json.site, 'corner').map(wireKey)
+    const tick = (wire: string, done = true) => server.ask('PUT', `${path}/controllers/corner/wires`, { wire, done })
+    for (const wire of wires) expect((await tick(wire)).status).toBe(200)
+    expect((await tick('board X|nowhere')).status).toBe(404)
+    await tick(wires[0]!, false)
+    const { wires: kept, entries } = (await server.ask('GET', `${path}/log`)).json as {
+      wires: { wire: string }[]
+      entries: { text: string }[]
+    }
+    expect(kept.map((row) => row.wire)).toEqual(wires.slice(1))
+    expect(entries.slice(0, 2).map(({ text }) => text)).toEqual([
+      `Corner is soldered: all ${wires.length} wires of its list are ticked off`,
+      `soldering of Corner begun: 1 of ${wires.length} wires ticked off`,
+    ])
+  })
+})
+
 describe('live updates', () => {
   it('tell of an edit, to the tabs of that site only', async () => {
     const heard: string[] = []
@@ -372,7 +393,13 @@ describe('live updates', () => {
     })
     await Promise.all(sockets.map((socket) => new Promise((resolve) => socket.on('open', resolve))))
     await server.ask('PATCH', '/api/sites/fernhollow', rename('Fernhollow'), match(0))
-    await until(() => heard.find((line) => line === 'fernhollow {"kind":"edit","site":"fernhollow","revision":1}'))
+    await until(() =>
+      heard.find(
+        (line) =>
+          line ===
+          'fernhollow {"kind":"edit","site":"fernhollow","revision":1,"label":"rename to Fernhollow","tab":""}',
+      ),
+    )
     expect(heard.filter((line) => line.startsWith('before-review'))).toEqual([])
     sockets.forEach((socket) => socket.close())
   })

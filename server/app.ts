@@ -6,20 +6,26 @@ import type { Logger } from 'pino'
 import { openApiDocument } from '../core/api'
 import type { Context } from './context'
 import type { Guard } from './guard'
-import { Refusal } from './refusal'
+import { healthOf } from './health'
+import { Refusal, storeTrouble } from './refusal'
 import { buildRoutes } from './routes/builds'
 import { mount, serve, type Served } from './routes/serve'
 import { credentialRoutes } from './routes/credentials'
 import { houseRoutes } from './routes/house'
 import { logbookRoutes } from './routes/logbook'
 import { siteRoutes } from './routes/sites'
+import { isTooDeep } from './shallow'
 
 /** Largest request body: an edit is far smaller, a whole site at most 4 MiB. */
 const LARGEST_BODY = '5mb'
 
+function shallow(_request: unknown, _response: unknown, body: Buffer): void {
+  if (isTooDeep(body)) throw new Error('too deep')
+}
+
 /** All that is served. Each route of the contract has exactly one. */
 export const allRoutes = (context: Context): Served[] => [
-  serve('health', () => ({ ok: true, sites: context.db.sites.list().length, ...context.house.health() })),
+  serve('health', () => healthOf(context)),
   serve('openApi', () => openApiDocument() as { openapi: string }),
   ...siteRoutes(context),
   ...buildRoutes(context),
@@ -39,7 +45,7 @@ export function makeApp(context: Context, guard: Guard, webFolder: string, logge
           scriptSrc: ["'self'"],
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],
-          connectSrc: ["'self'", 'ws:'],
+          connectSrc: ["'self'", 'ws:', 'wss:'],
           workerSrc: ["'self'", 'blob:'],
           upgradeInsecureRequests: null,
         },
@@ -48,7 +54,7 @@ export function makeApp(context: Context, guard: Guard, webFolder: string, logge
     }),
   )
   app.use(guard.check)
-  app.use('/api', express.json({ limit: LARGEST_BODY, strict: true }))
+  app.use('/api', express.json({ limit: LARGEST_BODY, strict: true, verify: shallow }))
   const router = express.Router()
   mount(router, allRoutes(context))
   app.use(router)
@@ -70,8 +76,9 @@ export function makeApp(context: Context, guard: Guard, webFolder: string, logge
 function errorsAsLines(logger: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error)
-    const known = error instanceof Refusal ? error : fromExpress(error)
-    if (!known) logger.error({ error, path: request.path }, 'a request failed')
+    const known = error instanceof Refusal ? error : (storeTrouble(error) ?? fromExpress(error))
+    // pino writes an error out only under this name
+    if (!known) logger.error({ err: error, path: request.path }, 'a request failed')
     const refusal = known ?? new Refusal(500, 'our-mistake', 'something failed in the server; its log says what')
     response.status(refusal.status).json({ error: { code: refusal.code, message: refusal.message } })
   }
@@ -80,6 +87,8 @@ function errorsAsLines(logger: Logger): ErrorRequestHandler {
 function fromExpress(error: unknown): Refusal | undefined {
   const { type, status } = error as { type?: string; status?: number }
   if (type === 'entity.too.large') return new Refusal(413, 'too-large', 'the request is larger than 5 MB')
+  if (type === 'entity.verify.failed')
+    return new Refusal(400, 'too-deep', 'the body is nested deeper than any document')
   if (type === 'entity.parse.failed') return new Refusal(400, 'not-json', 'the body is not JSON')
   if (status && status >= 400 && status < 500) return new Refusal(status, 'bad-request', 'the request cannot be read')
   return undefined

@@ -11,6 +11,8 @@ export interface Context {
   readonly db: Database
   readonly live: Live
   readonly house: House
+  /** the address at which boards find the broker */
+  readonly boardsFind: string
   /** the fixed firmware, runtime and ports, that goes into each build */
   readonly firmware: readonly BuildFile[]
   /** now, as an ISO 8601 instant */

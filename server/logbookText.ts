@@ -33,3 +33,9 @@ export function trialKept(
   const length = `${Math.round(durationMs / 1000)} s, ${timeline.length} events`
   return `trial ${id} at revision ${revision}: ${[length, ...verdicts].join('; ')}`
 }
+
+/** What the log says of the wires that are ticked off; null: nothing that it did not say before. */
+export function solderSaid(controller: string, ticked: number, all: number): string | null {
+  if (ticked === all) return `${controller} is soldered: all ${all} wires of its list are ticked off`
+  return ticked === 1 ? `soldering of ${controller} begun: 1 of ${all} wires ticked off` : null
+}

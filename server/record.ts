@@ -19,17 +19,17 @@ export const addressOf = (key: string): { owner: string; name: string } => {
 /** What is known of each stored credential. Values are looked at here and never leave. */
 export function credentialRecords(context: Context, site: Site): (CredentialRecord & { readonly updatedAt: string })[] {
   const { credentials, builds } = context.db
-  const flashedAt = new Map(builds.flashed(site.id).map((flash) => [flash.controller, flash.at]))
-  const updated = new Map(credentials.list(site.id).map((row) => [`${row.owner}/${row.name}`, row.updatedAt]))
+  const flashed = new Map(builds.flashed(site.id).map((flash) => [flash.controller, flash.turn]))
+  const updated = new Map(credentials.list(site.id).map((row) => [`${row.owner}/${row.name}`, row]))
   return credentialsNeeded(site).flatMap((need) => {
     if (need.made) return [{ key: need.key, sameAs: need.key, newerThanFlash: false, usualPin: false, updatedAt: '' }]
     const { owner, name } = addressOf(need.key)
     const value = credentials.reveal(site.id, owner, name)
-    const updatedAt = updated.get(need.key)
-    if (value === undefined || updatedAt === undefined) return []
+    const row = updated.get(need.key)
+    if (value === undefined || row === undefined) return []
     const newerThanFlash = need.controllers.some((controller) => {
-      const at = flashedAt.get(controller)
-      return at !== undefined && at < updatedAt
+      const turn = flashed.get(controller)
+      return turn !== undefined && turn < row.turn
     })
     return [
       {
@@ -37,7 +37,7 @@ export function credentialRecords(context: Context, site: Site): (CredentialReco
         sameAs: markOf(value),
         newerThanFlash,
         usualPin: need.shape === 'pin' && isDefaultPin(value),
-        updatedAt,
+        updatedAt: row.updatedAt,
       },
     ]
   })

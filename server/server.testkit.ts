@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { CONTRACT, ROUTES, type Contract, type RouteName } from '../core/api'
-import { startServer, type RunningServer } from '.'
+import { startServer, type RunningServer, type ServerOptions } from '.'
 
 export interface TestServer extends RunningServer {
   readonly data: string
@@ -35,19 +35,26 @@ function holdToContract(method: string, path: string, status: number, json: unkn
     throw new Error(`${name}: ${read.error.issues[0]!.path.join('.')}: ${read.error.issues[0]!.message}`)
 }
 
+/** A server of a test's own: on loopback, on free ports, and silent. */
+export const TEST_OPTIONS: Omit<ServerOptions, 'dataFolder'> = {
+  port: 0,
+  host: '127.0.0.1',
+  names: [],
+  brokerPort: 0,
+  brokerHost: null,
+  tls: null,
+  brokerUrl: null,
+  passphrase: null,
+  seed: true,
+  quiet: true,
+}
+
 /** A server on a fresh data folder with the demo, on free ports. */
-export async function testServer(options: { brokerUrl?: string; seed?: boolean } = {}): Promise<TestServer> {
+export async function testServer(
+  options: Partial<Pick<ServerOptions, 'brokerUrl' | 'seed'>> = {},
+): Promise<TestServer> {
   const data = mkdtempSync(join(tmpdir(), 'vestibule-server-'))
-  const running = await startServer({
-    dataFolder: data,
-    port: 0,
-    host: '127.0.0.1',
-    brokerPort: 0,
-    brokerUrl: options.brokerUrl ?? null,
-    passphrase: null,
-    seed: options.seed ?? true,
-    quiet: true,
-  })
+  const running = await startServer({ ...TEST_OPTIONS, ...options, dataFolder: data })
   return {
     ...running,
     data,

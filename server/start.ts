@@ -1,15 +1,21 @@
-import { createServer } from 'node:http'
+import { createServer, type Server } from 'node:http'
+import { createServer as createSecureServer } from 'node:https'
 import type { AddressInfo } from 'node:net'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import pino from 'pino'
+import { createSecureContext } from 'node:tls'
 import { firmwareFiles } from '../firmware/files'
+import { boardAddress, inBrackets, isLoopback, namesOf } from './addresses'
 import { makeApp } from './app'
-import { openDatabase } from './db'
-import { makeGuard } from './guard'
+import { BrokerPortTaken } from './broker/broker'
+import { storeTrouble } from './refusal'
+import { openDatabase, StoreRefused, type Database } from './db'
+import { makeGuard, type Guard } from './guard'
 import { House } from './house'
 import { attachLive, Live } from './live'
 import { seedDemo } from './seed'
+import { Slowed } from './slowed'
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
 
@@ -17,7 +23,13 @@ export interface ServerOptions {
   readonly dataFolder: string
   readonly port: number
   readonly host: string
+  /** further names by which this machine is reached */
+  readonly names: readonly string[]
   readonly brokerPort: number
+  /** where the broker listens; null: where the server does */
+  readonly brokerHost: string | null
+  /** certificate and key, PEM, for pages and broker; null: neither speaks TLS */
+  readonly tls: { readonly cert: string; readonly key: string } | null
   readonly brokerUrl: string | null
   readonly passphrase: string | null
   readonly seed: boolean
@@ -35,42 +47,77 @@ export class StartRefused extends Error {
   readonly code = 'start-refused'
 }
 
-const isLoopback = (host: string): boolean => host === '127.0.0.1' || host === 'localhost' || host === '::1'
+/** Shorter ones are guessed in the time that slowing leaves (common practice). */
+const LEAST_PASSPHRASE = 10
 
-export async function startServer(options: ServerOptions): Promise<RunningServer> {
+const listening = (server: Server, { host, port }: ServerOptions): Promise<void> =>
+  new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE' ? new StartRefused(`port ${port} is taken: choose another with --port`) : error,
+      ),
+    )
+    server.listen(port, host, resolve)
+  })
+
+function openedDatabase(folder: string): Database {
+  try {
+    return openDatabase(folder)
+  } catch (error) {
+    throw error instanceof StoreRefused ? new StartRefused(error.message) : error
+  }
+}
+
+/** On loopback nobody is asked; beyond it everybody. */
+const guardOf = (options: ServerOptions, slowed: Slowed): Guard =>
+  isLoopback(options.host)
+    ? makeGuard(options.names, null, slowed)
+    : makeGuard(namesOf(options.host, options.names), options.passphrase, slowed)
+
+/** Throws StartRefused where starting would open a door that nobody shuts. */
+function mayStart(options: ServerOptions): void {
   if (!isLoopback(options.host) && !options.passphrase)
     throw new StartRefused(
       `--host ${options.host} opens the server to the network: set a passphrase in VESTIBULE_PASSPHRASE first`,
     )
+  if (options.passphrase !== null && options.passphrase.length < LEAST_PASSPHRASE)
+    throw new StartRefused(`VESTIBULE_PASSPHRASE: a passphrase has ${LEAST_PASSPHRASE} characters or more`)
+  try {
+    if (options.tls) createSecureContext(options.tls)
+  } catch (error) {
+    throw new StartRefused(`--cert and --key: are no certificate with its key (${(error as Error).message})`)
+  }
+}
+
+export async function startServer(options: ServerOptions): Promise<RunningServer> {
+  mayStart(options)
   const logger = pino({
     level: options.quiet ? 'silent' : 'warn',
     redact: ['secret', '*.secret', 'password', '*.password'],
   })
-  const db = openDatabase(options.dataFolder)
+  const db = openedDatabase(options.dataFolder)
   const live = new Live()
-  const house = new House(db, live, options.brokerUrl)
-  const context = { db, live, house, firmware: firmwareFiles(), now: () => new Date().toISOString() }
-  if (options.seed && db.sites.list().length === 0) seedDemo(context, join(ROOT, 'demo'))
-  await house.start(options.brokerPort)
-  const guard = makeGuard(
-    isLoopback(options.host) ? [] : [options.host],
-    isLoopback(options.host) ? null : options.passphrase,
+  const slowed = new Slowed()
+  const house = new House(db, live, options.brokerUrl, (error) =>
+    logger.error({ err: error }, storeTrouble(error)?.message ?? 'a message could not be worked off'),
   )
-  const server = createServer(makeApp(context, guard, join(ROOT, 'dist', 'web'), logger))
-  const sockets = attachLive(server, live, guard.allows)
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', (error: NodeJS.ErrnoException) =>
-      reject(
-        error.code === 'EADDRINUSE'
-          ? new StartRefused(`port ${options.port} is taken: choose another with --port`)
-          : error,
-      ),
-    )
-    server.listen(options.port, options.host, resolve)
+  const brokerHost = options.brokerHost ?? options.host
+  const boardsFind = boardAddress(brokerHost, options.names)
+  const context = { db, live, house, boardsFind, firmware: firmwareFiles(), now: () => new Date().toISOString() }
+  if (options.seed && db.sites.list().length === 0) seedDemo(context, join(ROOT, 'demo'))
+  const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed }
+  await house.start(broker).catch((error: unknown) => {
+    db.close()
+    throw error instanceof BrokerPortTaken ? new StartRefused(error.message) : error
   })
+  const guard = guardOf(options, slowed)
+  const app = makeApp(context, guard, join(ROOT, 'dist', 'web'), logger)
+  const server = options.tls ? createSecureServer(options.tls, app) : createServer(app)
+  const sockets = attachLive(server, live, guard.allows)
+  await listening(server, options)
   const { port } = server.address() as AddressInfo
   return {
-    url: `http://${options.host.includes(':') ? `[${options.host}]` : options.host}:${port}`,
+    url: `${options.tls ? 'https' : 'http'}://${inBrackets(options.host)}:${port}`,
     brokerUrl: house.url,
     close: async () => {
       for (const client of sockets.clients) client.terminate()

@@ -1,6 +1,6 @@
 // Set-up on a fresh machine, with nothing but Node and npm: packages of the registry, and Debian's where they are
 // missing.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync, statSync, writeFileSync, readdirSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -12,6 +12,14 @@ export function run(command, words, options = {}) {
   const result = spawnSync(command, words, { cwd: ROOT, stdio: 'inherit', ...options })
   return result.status ?? 1
 }
+
+/** The same without waiting; gives the status when it ends. */
+export const runAside = (command, words) =>
+  new Promise((resolve) => {
+    const child = spawn(command, words, { cwd: ROOT, stdio: 'inherit' })
+    child.on('error', () => resolve(1))
+    child.on('close', (status) => resolve(status ?? 1))
+  })
 
 /** Installs the packages that package-lock.json names, unless they stand already. */
 export function ensurePackages() {

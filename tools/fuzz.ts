@@ -22,8 +22,13 @@ process.stderr.write('\n')
 console.log(
   `${result.compared} traces over ${options.images} ` +
     `images${options.sanitize ? ' under sanitizers' : ''}: ${result.disagreements.length} differ, ` +
+    `${result.dangers.length} dangers, ` +
     `${(result.bytes / 1e6).toFixed(1)} MB compared, ${((performance.now() - began) / 1000).toFixed(0)} s`,
 )
+if (result.dangers.length > 0) {
+  console.log(result.dangers.slice(0, 20).join('\n'))
+  process.exitCode = 1
+}
 const first = result.disagreements[0]
 if (first) {
   console.log(

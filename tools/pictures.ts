@@ -29,6 +29,13 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Page) => Promise<unknown> }> = {
   sites: { path: '/' },
+  'sites-delete': {
+    path: '/',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Delete Studio corner' }).click()
+      await page.getByLabel('Type its name to delete it').waitFor()
+    },
+  },
   bench: { path: '/fernhollow/bench' },
   'bench-role': {
     path: '/before-review/bench',
@@ -37,6 +44,32 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
         .getByRole('region', { name: 'Roles' })
         .getByRole('button', { name: /Desk lamp/ })
         .click(),
+  },
+  'bench-plan': {
+    path: '/before-review/bench',
+    prepare: (page) => page.getByRole('button', { name: 'Plan pins' }).first().click(),
+  },
+  'bench-out': {
+    path: '/fernhollow/bench',
+    prepare: async (page) => {
+      await page
+        .getByRole('region', { name: 'Roles' })
+        .getByRole('button', { name: /Bench lights/ })
+        .click()
+      await page.getByRole('button', { name: /^Take Bench lights out/ }).click()
+    },
+  },
+  'bench-rename': {
+    path: '/studio-corner/bench',
+    prepare: async (page) => {
+      await page
+        .getByRole('region', { name: 'Roles' })
+        .getByRole('button', { name: /Desk lamp/ })
+        .click()
+      const name = page.getByRole('region', { name: 'Desk lamp' }).getByLabel('Name', { exact: true })
+      await name.fill('Reading light')
+      await name.press('Enter')
+    },
   },
   'bench-supply': { path: '/fernhollow/bench?side=supply' },
   'bench-contacts': { path: '/fernhollow/bench?side=contacts' },
@@ -130,6 +163,9 @@ const server = await startServer({
   port: 0,
   host: '127.0.0.1',
   brokerPort: 0,
+  brokerHost: null,
+  tls: null,
+  names: [],
   brokerUrl: null,
   passphrase: null,
   seed: true,

@@ -15,7 +15,9 @@ import {
   TimelineRow,
   TrialRow,
   UndoLabels,
+  WireRow,
 } from './rows'
+import { Name } from '../site'
 import type { RouteName } from './routes'
 
 /** What travels on a route. */
@@ -35,6 +37,8 @@ const Made = z.strictObject({ id: z.int() })
 const controller = z.string()
 const Acknowledged = z.strictObject({ revision: z.int(), ...UndoLabels.shape })
 const Walked = z.strictObject({ ...Acknowledged.shape, label: z.string(), patch: z.array(PatchOperation) })
+/** Whose last change: the asking tab's own, or anybody's. */
+const Whose = z.strictObject({ whose: z.enum(['own', 'any']) }).optional()
 const CredentialKey = z.strictObject({ key: z.string().min(3).max(120) })
 
 /**
@@ -45,17 +49,25 @@ export const CONTRACT = {
     summary: 'Is the server well: store, broker, stand-ins',
     answer: z.strictObject({
       ok: z.boolean(),
+      /** "writes", or why it does not */
+      store: z.string(),
       sites: z.int(),
       broker: z.string(),
       own: z.boolean(),
+      /** users that are connected; null on a broker of the house */
+      connections: z.int().nullable(),
       standIns: z.array(z.strictObject({ site: z.string(), connected: z.boolean() })),
     }),
   },
   openApi: { summary: 'This document', answer: z.looseObject({ openapi: z.string() }) },
   sites: { summary: 'Sites', answer: z.strictObject({ sites: z.array(SiteRow) }) },
   newSite: {
-    summary: 'A new site, empty or from a site document',
-    body: z.union([z.strictObject({ name: z.string().trim().min(1).max(60) }), z.strictObject({ site: z.unknown() })]),
+    summary: 'A new site: empty, from a site document, or a copy of one that is here (its document alone)',
+    body: z.union([
+      z.strictObject({ name: Name }),
+      z.strictObject({ name: Name, copyOf: z.string() }),
+      z.strictObject({ site: z.unknown() }),
+    ]),
     answer: z.strictObject({ id: z.string(), revision: z.int() }),
     status: 201,
   },
@@ -69,8 +81,13 @@ export const CONTRACT = {
     matches: true,
     answer: Acknowledged,
   },
-  undo: { summary: 'Take the last change back', matches: true, answer: Walked },
-  redo: { summary: 'Make the change again that was taken back', matches: true, answer: Walked },
+  deleteSite: {
+    summary: 'Delete a site with its history, builds, logbook and credentials; its name is asked for',
+    body: z.strictObject({ name: z.string() }),
+    answer: Done,
+  },
+  undo: { summary: 'Take the last change of this tab back', body: Whose, matches: true, answer: Walked },
+  redo: { summary: 'Make the change again that was taken back', body: Whose, matches: true, answer: Walked },
   findings: {
     summary: 'Findings of a site, with their fixes as patches',
     answer: z.strictObject({ findings: z.array(FindingRow) }),
@@ -98,8 +115,13 @@ export const CONTRACT = {
     status: 201,
   },
   log: {
-    summary: 'The logbook: entries, test runs, trials',
-    answer: z.strictObject({ entries: z.array(LogEntry), runs: z.array(TestRun), trials: z.array(TrialRow) }),
+    summary: 'The logbook: entries, test runs, trials, wires that are soldered',
+    answer: z.strictObject({
+      entries: z.array(LogEntry),
+      runs: z.array(TestRun),
+      trials: z.array(TrialRow),
+      wires: z.array(WireRow),
+    }),
   },
   writeLog: {
     summary: 'Write a note or a fault into the logbook',
@@ -110,6 +132,11 @@ export const CONTRACT = {
     }),
     answer: Done,
     status: 201,
+  },
+  solder: {
+    summary: 'Tick a wire of the connection list off, or take the tick back',
+    body: z.strictObject({ wire: z.string().min(3).max(400), done: z.boolean() }),
+    answer: Done,
   },
   newTestRun: {
     summary: 'Begin a test run: channels × ways in the safe order',

@@ -16,4 +16,5 @@ export type {
   TestRun,
   TrialRow,
   UndoLabels,
+  WireRow,
 } from './rows'

@@ -4,7 +4,8 @@ const site = z.string()
 
 /** What other tabs are told. Never holds a secret. */
 export const LiveMessage = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('edit'), site, revision: z.int() }),
+  z.strictObject({ kind: z.literal('edit'), site, revision: z.int(), label: z.string(), tab: z.string() }),
+  z.strictObject({ kind: z.literal('gone'), site }),
   z.strictObject({ kind: z.literal('logbook'), site }),
   z.strictObject({ kind: z.literal('credentials'), site }),
   z.strictObject({

@@ -31,7 +31,9 @@ function operationOf(name: RouteName): object {
     summary,
     operationId: name,
     ...(parameters.length ? { parameters } : {}),
-    ...(body ? { requestBody: { required: true, content: json(schemaOf(body, 'input')) } } : {}),
+    ...(body
+      ? { requestBody: { required: !body.safeParse(undefined).success, content: json(schemaOf(body, 'input')) } }
+      : {}),
     responses: {
       [status]: { description: 'done', content },
       default: { description: 'refused', content: json({ $ref: '#/components/schemas/Refusal' }) },

@@ -12,8 +12,15 @@ const at = z.string()
 
 export const SiteRow = z.strictObject({ id: z.string(), name: z.string(), revision: z.int(), updatedAt: at })
 
-/** The state of a site's undo: what the next undo and redo would concern. */
-export const UndoLabels = z.strictObject({ undo: z.string().nullable(), redo: z.string().nullable() })
+/**
+ * The state of a site's undo: what the next undo and redo of the asking tab would concern (header `X-Tab`; without it,
+ * of anybody), and the last edit of all where it is another tab's.
+ */
+export const UndoLabels = z.strictObject({
+  undo: z.string().nullable(),
+  redo: z.string().nullable(),
+  elsewhere: z.string().nullable(),
+})
 
 export const StoredSite = z.strictObject({ revision: z.int(), site: SiteShape, ...UndoLabels.shape })
 
@@ -99,6 +106,9 @@ export const TrialRow = z.strictObject({
   at,
 })
 
+/** A wire that is ticked off as soldered: what it joins, and since when. */
+export const WireRow = z.strictObject({ controller: z.string(), wire: z.string(), at })
+
 /** What is known of a stored credential without giving its value away. */
 export const CredentialRecord = z.strictObject({
   key: z.string(),
@@ -157,5 +167,6 @@ export type LogKind = (typeof LOG_KINDS)[number]
 export type LogEntry = z.infer<typeof LogEntry>
 export type Outcome = z.infer<typeof Outcome>
 export type TestRun = z.infer<typeof TestRun>
+export type WireRow = z.infer<typeof WireRow>
 export type TrialRow = z.infer<typeof TrialRow>
 export type CredentialRow = z.infer<typeof CredentialRow>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { ControllerImage, ImageRule } from '../image'
+import type { ControllerImage, ImageChannel, ImageRule } from '../image'
 import { channel, deed, end, image, outputsOf, publishedOf, set, start } from './device.testkit'
 import { decimal } from './reports'
 import { runTrace, weekMsOf, type TraceLine } from './trace'
@@ -123,11 +123,18 @@ describe('a hand in auto', () => {
         end(22_000),
       ]),
     ).toEqual(['100:lamp=1', '1000:lamp=0']))
-  it('ignore: the command is refused and said', () => {
-    const lines = [start, up, reading(100, 80), set(1000, 'off'), end(2000)]
-    expect(outputsOf(by('ignore'), lines)).toEqual(['100:lamp=1'])
+  it('ignore: a command that turns on is refused and said', () => {
+    const lines = [start, up, set(1000, 'on'), set(1500, 'toggle'), end(2000)]
+    expect(outputsOf(by('ignore'), lines)).toEqual([])
     expect(publishedOf(by('ignore'), lines)).toContain('1000 log lamp: in auto, ignored')
+    expect(publishedOf(by('ignore'), lines)).toContain('1500 log lamp: in auto, ignored')
   })
+  it.each(['off', 'toggle'])('ignore: %s, which turns off, is never refused', (word) =>
+    expect(outputsOf(by('ignore'), [start, up, reading(100, 80), set(1000, word), end(2000)])).toEqual([
+      '100:lamp=1',
+      '1000:lamp=0',
+    ]),
+  )
   it('the state says the mode', () =>
     expect(publishedOf(by('yield'), [start, up, set(1000, 'on'), end(2000)])).toContain(
       '1000 lamp/state {"on":true,"mode":"yield","source":"hub","seq":1}',
@@ -176,8 +183,8 @@ describe('schedules', () => {
   const timed = image({
     points: [],
     schedules: [
-      { days: 0b11111, minute: 390, channel: 0, action: 'on', level: 0 },
-      { days: 0b1111111, minute: 1320, channel: 0, action: 'off', level: 0 },
+      { days: 0b11111, minute: 390, channel: 0, action: 'on', level: 0, catchUp: false },
+      { days: 0b1111111, minute: 1320, channel: 0, action: 'off', level: 0, catchUp: false },
     ],
   })
   const clock = (t: number, text: string): TraceLine => ({ t, clock: text })
@@ -197,6 +204,78 @@ describe('schedules', () => {
   it('without a clock it does nothing and says so', () => {
     expect(outputsOf(timed, [start, up, end(200_000_000)])).toEqual([])
     expect(publishedOf(timed, [start, up, end(10)])).toContain('1 log schedule: no clock')
+  })
+  describe('made up for', () => {
+    const late = (more: Partial<ImageChannel> = {}) => ({
+      ...timed,
+      channels: [channel(more)],
+      schedules: timed.schedules.map((row) => ({ ...row, catchUp: true })),
+    })
+    const did = (img: typeof timed, ...lines: TraceLine[]) => outputsOf(img, [start, ...lines, end(3_000_000)])
+    it('when the clock becomes known: the latest of the last 24 h', () => {
+      // Monday 07:00: on since 06:30
+      expect(did(late(), clock(1000, '2026-03-02T07:00:00'))).toEqual(['1000:lamp=1'])
+      // Monday 23:00: off since 22:00, and the morning is over
+      expect(did(late(), clock(1000, '2026-03-02T23:00:00'))).toEqual([])
+      expect(did(timed, clock(1000, '2026-03-02T07:00:00'))).toEqual([])
+    })
+    it('one that is exactly 24 h old is not, one a millisecond younger is', () => {
+      const img = {
+        ...late(),
+        schedules: late()
+          .schedules.slice(0, 1)
+          .map((row) => ({ ...row, days: 0b1 })),
+      }
+      expect(did(img, clock(1000, '2026-03-03T06:30:00'))).toEqual([])
+      expect(did(img, clock(1000, '2026-03-03T06:29:59'))).toEqual(['1000:lamp=1'])
+    })
+    it('when the clock jumps ahead over it; not when it is put right by a second, nor when it is set back', () => {
+      const known = clock(1000, '2026-03-02T06:00:00')
+      const off = { ...late(), schedules: late().schedules.slice(0, 1) }
+      expect(did(off, known, clock(2000, '2026-03-02T06:45:00'))).toEqual(['2000:lamp=1'])
+      const hand: TraceLine[] = [up, clock(1100, '2026-03-02T06:45:00'), set(5000, 'off')]
+      // a hand has said off since: a clock that is put right makes nothing of the morning come back
+      expect(did(off, known, ...hand, clock(6000, '2026-03-02T06:45:06'), clock(7000, '2026-03-02T06:40:00'))).toEqual([
+        '1100:lamp=1',
+        '5000:lamp=0',
+      ])
+    })
+    it('not in manual, and that is said', () => {
+      const manual = { ...late(), auto: { ...late().auto, start: false } }
+      expect(publishedOf(manual, [start, up, clock(1000, '2026-03-02T07:00:00'), end(2000)])).toContain(
+        '1000 log lamp: manual, schedule skipped',
+      )
+    })
+  })
+  describe('as the power-up’s policy', () => {
+    const policy = (more: Partial<ImageChannel> = {}) => ({
+      ...timed,
+      channels: [channel({ powerUp: 'timetable', waitMs: 5_000, otherwise: 'off', ...more })],
+    })
+    it('gives what the last schedule gives, however old, as soon as the clock is known', () => {
+      // Sunday 12:00: off since Saturday 22:00; Monday 12:00: on since 06:30
+      expect(outputsOf(policy(), [start, clock(1000, '2026-03-01T12:00:00'), end(9000)])).toEqual([])
+      expect(outputsOf(policy(), [start, clock(1000, '2026-03-02T12:00:00'), end(9000)])).toEqual(['1000:lamp=1'])
+    })
+    it('waits so long for the clock, then takes its second choice; a clock that comes later changes nothing', () => {
+      const lines: TraceLine[] = [start, clock(6000, '2026-03-02T12:00:00'), end(9000)]
+      expect(outputsOf(policy(), lines)).toEqual([])
+      expect(outputsOf({ ...policy(), schedules: [] }, [start, clock(1000, '2026-03-02T12:00:00'), end(9000)])).toEqual(
+        [],
+      )
+    })
+    it('is not answered by what the service holds, and a hand ends the wait', () => {
+      const held: TraceLine = {
+        t: 500,
+        msg: { topic: 'vestibule/studio/corner/vp/1/held', payload: '1', retain: true },
+      }
+      const points = [{ vp: 1, carries: 'channel' as const, index: 0, min: 0, max: 1, reports: true }]
+      expect(outputsOf({ ...policy(), points }, [start, up, held, end(9000)])).toEqual([])
+      const hand = set(800, 'on')
+      expect(
+        outputsOf(policy(), [start, up, hand, set(900, 'off'), clock(1000, '2026-03-02T12:00:00'), end(9000)]),
+      ).toEqual(['800:lamp=1', '900:lamp=0'])
+    })
   })
   it('goes on past the wrap of the millisecond count', () =>
     expect(

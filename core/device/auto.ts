@@ -1,17 +1,21 @@
+import { targetOf } from './channels'
 import { sayMode } from './sayToMain'
 import { applyWishes } from './rules'
 import { log, type DeviceState } from './state'
 import { storeSoon } from './store'
+import type { Command } from './types'
 
 /**
  * May a hand's command act? In auto mode: `yield` keeps the rules away for a while, `leave` goes to manual, `ignore`
- * refuses.
+ * refuses, but never what turns off.
  */
-export function handInAuto(state: DeviceState, index: number): boolean {
+export function handInAuto(state: DeviceState, index: number, told: Command): boolean {
   const channel = state.channels[index]!
   if (!state.ruled[index] || !channel.auto) return true
   const { hand, yieldMs } = state.image.auto
   if (hand === 'ignore') {
+    // a pulse is never an off
+    if (state.image.channels[index]!.kind !== 'pulsed' && targetOf(state, index, told) === 0) return true
     channel.reportDue = true
     log(state, `${state.image.channels[index]!.topic}: in auto, ignored`)
     return false

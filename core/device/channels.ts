@@ -1,7 +1,9 @@
 import { KINDS } from '../site'
+import { beginRest } from './contacts'
 import { sayToChannel } from './sayToMain'
-import { log, UNKNOWN, type DeviceState } from './state'
+import { log, NO_TURN, REST_MS, UNKNOWN, type DeviceState } from './state'
 import { isStored, storeSoon } from './store'
+import { difference } from './time'
 import type { Command, Source } from './types'
 
 export const topOf = (state: DeviceState, index: number): number => state.image.channels[index]!.patterns.length - 1
@@ -10,24 +12,26 @@ function change(state: DeviceState, index: number, level: number, source: Source
   const { image, timers, slots } = state
   const channel = state.channels[index]!
   const { kind, maxOnMs, minOffMs } = image.channels[index]!
-  const wasOff = channel.level === 0
   channel.level = level
   if (level > 0) channel.lastLevel = level
   channel.source = source
   channel.seq = (channel.seq + 1) >>> 0
   channel.reportDue = true
   state.statusDue = true
-  // A limit that runs from the contact is armed when that really closes (contacts.ts).
-  if (KINDS[kind].limitRunsFrom === 'contact' || level === 0) timers.cancel(slots.limit(index))
-  else if (wasOff && maxOnMs > 0) timers.arm(slots.limit(index), state.now, maxOnMs)
+  // A pulse is as long as it is told; every other limit follows the contact (contacts.ts).
+  if (KINDS[kind].limitRunsFrom === 'command') {
+    if (level === 0) timers.cancel(slots.limit(index))
+    else timers.arm(slots.limit(index), state.now, maxOnMs)
+  } else if (kind === 'stepped' && channel.closed === 0) {
+    // within the gap between two levels, when nothing opens or closes
+    if (level === 0) beginRest(state, index)
+    else timers.cancel(slots.rest(index))
+  }
   if (level === 0 && minOffMs > 0) timers.arm(slots.offGap(index), state.now, minOffMs)
   if (isStored(state, index)) storeSoon(state)
 }
 
-/**
- * Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again
- * does not stretch it.
- */
+/** Goes to a level, now or, from off, as soon as minOffMs or the rest after a limit has passed. */
 export function goTo(state: DeviceState, index: number, level: number, source: Source): void {
   const channel = state.channels[index]!
   channel.reportDue = true
@@ -44,6 +48,15 @@ export function goTo(state: DeviceState, index: number, level: number, source: S
 }
 
 /**
+ * A point with fewer values than its stepped channel has levels says on and off: the least is off, anything else the
+ * last level, and it shows its least or its greatest.
+ */
+export function isOnOffPoint(state: DeviceState, index: number): boolean {
+  const { carries, index: carried, min, max } = state.image.points[index]!
+  return carries === 'channel' && state.image.channels[carried]!.kind === 'stepped' && max - min < topOf(state, carried)
+}
+
+/**
  * Does a command on a channel, as its kind understands it. The last one wins: it ends whatever the power-up still meant
  * to do.
  */
@@ -51,15 +64,18 @@ export function command(state: DeviceState, index: number, told: Command, source
   if (state.mirrors) return sayToChannel(state, index, told)
   const { kind } = state.image.channels[index]!
   if (kind === 'pulsed') return pulseCommand(state, index, told, source)
-  const { timers, slots } = state
-  const channel = state.channels[index]!
-  const meant =
-    channel.level || channel.waiting?.level || (timers.isArmed(slots.turnOn(index)) ? channel.staggered.level : 0)
-  const level = kind === 'paired' ? pairedTarget(state, index, told) : lastingTarget(state, index, told, meant)
+  const level = targetOf(state, index, told)
   if (level === undefined) return
-  timers.cancel(slots.serviceWait(index))
-  timers.cancel(slots.turnOn(index))
+  state.timers.cancel(state.slots.serviceWait(index))
+  state.channels[index]!.staggered = NO_TURN
   goTo(state, index, level, source)
+}
+
+/** The level that a command asks of a channel that is not pulsed; undefined: its kind does not know the word. */
+export function targetOf(state: DeviceState, index: number, told: Command): number | undefined {
+  const { level, waiting, staggered } = state.channels[index]!
+  if (state.image.channels[index]!.kind === 'paired') return pairedTarget(state, index, told)
+  return lastingTarget(state, index, told, level || waiting?.level || staggered.level)
 }
 
 /** The level that a switched, stepped or feeding channel is to have; undefined: it does not know the word. */
@@ -142,8 +158,14 @@ function pulseCommand(state: DeviceState, index: number, told: Command, source: 
 
 function pulse(state: DeviceState, index: number, source: Source): void {
   if (state.channels[index]!.level > 0) return refuse(state, index, 'pulse running')
-  if (state.timers.isArmed(state.slots.offGap(index))) return refuse(state, index, 'locked out')
+  if (lockedOut(state, index)) return refuse(state, index, 'locked out')
   change(state, index, 1, source)
+}
+
+/** The lockout ends at its last millisecond: what comes with its end is accepted. */
+function lockedOut({ timers, slots, now }: DeviceState, index: number): boolean {
+  const slot = slots.offGap(index)
+  return timers.isArmed(slot) && difference(timers.deadline(slot), now) > 0
 }
 
 /** A pulse that is not made is said, so that nobody waits at a door. */
@@ -152,9 +174,23 @@ function refuse(state: DeviceState, index: number, why: string): void {
   log(state, `${state.image.channels[index]!.topic}: ${why}`)
 }
 
-export const limitReached = (state: DeviceState, index: number): void => goTo(state, index, 0, 'limit')
+/** The limit opens the contact, and keeps it open until it has rested. */
+export function limitReached(state: DeviceState, index: number): void {
+  const { timers, slots, now } = state
+  if (KINDS[state.image.channels[index]!.kind].limitRunsFrom === 'command') return goTo(state, index, 0, 'limit')
+  const left = (slot: number) => difference(timers.deadline(slot), now)
+  const [rest, gap] = [slots.rest(index), slots.offGap(index)]
+  // one that has been told open a moment ago rests already
+  const wait = timers.isArmed(rest) ? left(rest) : REST_MS
+  if (state.channels[index]!.level > 0) goTo(state, index, 0, 'limit')
+  if (!timers.isArmed(gap) || left(gap) < wait) timers.arm(gap, now, wait)
+}
 
-export function offGapOver(state: DeviceState, index: number): void {
+/** The contact has really been open: the limit is over, and counts anew from the next closing. */
+export const restOver = (state: DeviceState, index: number): void => state.timers.cancel(state.slots.limit(index))
+
+/** A turn-on that waited acts. */
+export function waitingTurnsOn(state: DeviceState, index: number): void {
   const { waiting } = state.channels[index]!
   if (waiting === null) return
   state.channels[index]!.waiting = null

@@ -1,5 +1,5 @@
 import { KINDS } from '../site'
-import type { ControllerAction, ImageDeed } from '../image'
+import type { ControllerAction, ImageDeed, ImagePoint } from '../image'
 import { command } from './channels'
 import { log, type DeviceState } from './state'
 import { handInAuto, setMode } from './auto'
@@ -15,12 +15,30 @@ export function doDeed(state: DeviceState, deed: ImageDeed, level: number, sourc
 
 /** A command by a person. In auto mode the controller's policy says what becomes of it. */
 export function byHand(state: DeviceState, index: number, told: Command, source: Source): void {
-  if (handInAuto(state, index)) command(state, index, told, source)
+  if (!handInAuto(state, index, told)) return
+  // whoever stands there knows better than what a service remembers
+  speakFirst(state, (point) => point.carries === 'channel' && point.index === index)
+  command(state, index, told, source)
+}
+
+/** Auto or manual, by a person. */
+export function modeByHand(state: DeviceState, auto: boolean): void {
+  speakFirst(state, (point) => point.carries === 'mode')
+  setMode(state, auto)
+}
+
+/** Points that no longer wait for what the service holds. */
+function speakFirst(state: DeviceState, which: (point: ImagePoint) => boolean): void {
+  if (!state.timers.isArmed(state.slots.window)) return
+  state.image.points.forEach((point, i) => {
+    if (which(point)) state.heldBack[i] = false
+  })
 }
 
 /**
- * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on. Feeds that
- * are detached stay closed, and pulsed channels never take part: a door must not open because somebody leaves the room.
+ * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on that `off`
+ * would turn off. Feeds that are detached stay closed, and pulsed channels never take part: a door must not open
+ * because somebody leaves the room.
  */
 function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
   const { channels } = state.image
@@ -28,8 +46,8 @@ function groupCommand(state: DeviceState, group: number, told: Command, source: 
     const { inGroups } = KINDS[channels[index]!.kind]
     return inGroups === 'always' || (inGroups === 'local' && state.local)
   })
-  const action =
-    told.action !== 'toggle' ? told.action : members.some((index) => state.channels[index]!.level > 0) ? 'off' : 'on'
+  const isOn = (index: number) => state.channels[index]!.level > 0 && !channels[index]!.essential
+  const action = told.action !== 'toggle' ? told.action : members.some(isOn) ? 'off' : 'on'
   for (const index of members) {
     if (action === 'off' && channels[index]!.essential) continue
     byHand(state, index, { action, level: told.level }, source)
@@ -39,11 +57,11 @@ function groupCommand(state: DeviceState, group: number, told: Command, source: 
 function controllerAction(state: DeviceState, action: ControllerAction): void {
   switch (action) {
     case 'auto':
-      return setMode(state, true)
+      return modeByHand(state, true)
     case 'manual':
-      return setMode(state, false)
+      return modeByHand(state, false)
     case 'autoToggle':
-      return setMode(state, !state.channels.some((channel, index) => state.ruled[index] && channel.auto))
+      return modeByHand(state, !state.channels.some((channel, index) => state.ruled[index] && channel.auto))
     case 'pair':
     case 'reset': {
       state.out.push({ t: state.now, do: action })

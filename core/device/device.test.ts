@@ -138,6 +138,43 @@ describe('stepped', () => {
     msg: { topic: 'vestibule/studio/corner/fan/set', payload, retain: false },
   })
   const up: TraceLine = { t: 1, link: 'up' }
+  describe('with a point for on and off, and a second one for the level', () => {
+    const both = (more: Partial<ImageChannel> = {}) => ({
+      ...fan(more),
+      points: [
+        { vp: 1, carries: 'channel' as const, index: 0, min: 0, max: 1, reports: true },
+        { vp: 2, carries: 'channel' as const, index: 0, min: 0, max: 4, reports: true },
+      ],
+    })
+    const value = (t: number, vp: number, payload: string, held = false): TraceLine => ({
+      t,
+      msg: { topic: `vestibule/studio/corner/vp/${vp}/${held ? 'held' : 'set'}`, payload, retain: held },
+    })
+    const shown = (lines: TraceLine[], more = {}) =>
+      publishedOf(both(more), [start, up, ...lines, end(9000)]).filter((line) => /vp\/\d\/state/.test(line))
+    it('the level’s point sets a level, and the other shows its greatest while anything is on', () =>
+      expect(shown([value(1000, 2, '2'), value(2000, 2, '0')])).toEqual([
+        '1 vp/1/state 0',
+        '1 vp/2/state 0',
+        '1000 vp/1/state 1',
+        '1000 vp/2/state 2',
+        '2000 vp/1/state 0',
+        '2000 vp/2/state 0',
+      ]))
+    it('anything but 0 on the first is on, at the last level', () =>
+      expect(
+        shown([value(1000, 2, '3'), value(2000, 1, '0'), value(3000, 1, '1')]).filter((line) => line.includes('vp/2')),
+      ).toEqual(['1 vp/2/state 0', '1000 vp/2/state 3', '2000 vp/2/state 0', '3000 vp/2/state 3']))
+    it('what the service holds at power-up is on, at the last level', () =>
+      expect(
+        outputsOf(both({ powerUp: 'service', waitMs: 5000, onLevel: 2 }), [
+          start,
+          up,
+          value(500, 1, '1', true),
+          end(4000),
+        ]),
+      ).toEqual(['500:fan.2=1']))
+  })
   it('opens what must open, waits the gap, then closes', () =>
     expect(outputsOf(fan(), [start, up, tell(100, '3'), tell(1000, '4'), end(2000)]).slice(-7 + 2)).toEqual([
       '100:fan.1=1',
@@ -351,7 +388,7 @@ describe('link', () => {
     const service = image({ outage: 'service' })
     expect(outputsOf(service, lines)).toEqual(['7025:lamp=1', '9050:lamp=0'])
     const published = publishedOf(service, lines).filter((line) => line.includes('vp/1/state'))
-    expect(published).toEqual(['5100 vp/1/state 0', '9050 vp/1/state 0'])
+    expect(published).toEqual(['100 vp/1/state 0', '9050 vp/1/state 0'])
   })
   it('service wins only within 5 s of up', () => {
     const late: TraceLine[] = [

@@ -1,18 +1,19 @@
 import { outputName } from '../site'
 import type { ControllerImage, PairRole } from '../image'
 import { yieldOver } from './auto'
-import { limitReached, offGapOver } from './channels'
+import { limitReached, restOver, waitingTurnsOn } from './channels'
 import { commitChannel } from './contacts'
 import { held, levelArrives, settled } from './inputs'
 import { join, linkChanges, windowOver } from './link'
 import { messageArrives } from './messages'
 import { forgetMain, lineArrives, mainLost } from './mirror'
-import { powerUpChannel, serviceWaitOver, staggerTurn } from './powerUp'
+import { giveTurns, powerUpChannel, serviceWaitOver } from './powerUp'
 import { edgesArrive, frameArrives } from './remote'
 import { heartbeat, sendReports, sensorDue } from './reports'
 import { dwellOver, sensorArrives, sensorStale } from './rules'
 import { clockSet, scheduleDue } from './schedule'
 import { charArrives, sendStatusLine, statusOver } from './serial'
+import type { Indexed, Own } from './slots'
 import { createState, restedChannel, UNKNOWN, type DeviceState } from './state'
 import { storeDue } from './store'
 import { difference, instant } from './time'
@@ -65,7 +66,7 @@ export function createDevice(image: ControllerImage, as: PairRole = 'main'): Dev
         level: channel.level,
         closed: channel.closed,
         source: channel.source,
-        waiting: channel.waiting !== null,
+        waiting: channel.waiting !== null || channel.staggered.level > 0,
         auto: state.ruled[index]! && channel.auto,
       })),
       sensors: state.sensors.map(({ value }, index) => ({ id: image.sensors[index]!.id, value })),
@@ -88,8 +89,8 @@ function advance(state: DeviceState, t: number, events: readonly DeviceEvent[]):
 }
 
 /**
- * One instant, in the order of docs/behaviour.md: power, link and clock; levels; frames; messages and characters;
- * sensors; deadlines; outputs; reports.
+ * One instant, in the order of docs/behaviour.md: power, link and clock; levels and what they mean; frames; messages
+ * and characters; sensors; deadlines; outputs; reports.
  */
 function runInstant(state: DeviceState, now: number, events: readonly DeviceEvent[]): void {
   state.now = now
@@ -101,6 +102,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   if (state.mirrors) return mirrorInstant(state, events)
   for (const event of events) if (event.kind === 'level') levelArrives(state, event.input, event.bit, event.level)
   if (!state.powered) return
+  workOffGestures(state)
   for (const event of events) {
     if (event.kind === 'frame') frameArrives(state, event.frame)
     else if (event.kind === 'edges') edgesArrive(state, event.durations)
@@ -111,6 +113,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   }
   for (const event of events) if (event.kind === 'sensor') sensorArrives(state, event.sensor, event.value)
   workOffDeadlines(state)
+  giveTurns(state)
   const tables = state.image.channels
   for (let index = 0; index < tables.length; index++) {
     const channel = state.channels[index]!
@@ -133,79 +136,77 @@ function mirrorInstant(state: DeviceState, events: readonly DeviceEvent[]): void
   sendReports(state)
 }
 
+/** What has settled and been held by now belongs to the levels: it acts before the messages of its instant. */
+function workOffGestures(state: DeviceState): void {
+  for (let slot = state.timers.dueGesture(state.now); slot >= 0; slot = state.timers.dueGesture(state.now))
+    fireDeadline(state, slot)
+}
+
 function workOffDeadlines(state: DeviceState): void {
   for (
     let slot = state.timers.next();
     slot >= 0 && difference(state.timers.deadline(slot), state.now) <= 0;
     slot = state.timers.next()
-  ) {
-    // Unlinked before it acts, so that what it does may arm the same slot again.
-    state.timers.cancel(slot)
-    deadline(state, slot)
-  }
+  )
+    fireDeadline(state, slot)
 }
 
-function deadline(state: DeviceState, slot: number): void {
+function fireDeadline(state: DeviceState, slot: number): void {
+  // Unlinked before it acts, so that what it does may arm the same slot again.
+  state.timers.cancel(slot)
   const owner = state.owners[slot]!
-  switch (owner.kind) {
-    case 'settle':
-      return settled(state, owner.index)
-    case 'hold':
-      return held(state, owner.index)
-    case 'limit':
-      return limitReached(state, owner.index)
-    case 'offGap':
-      return offGapOver(state, owner.index)
-    case 'turnOn':
-      return staggerTurn(state, owner.index)
-    case 'serviceWait':
-      return serviceWaitOver(state, owner.index)
-    case 'yield':
-      return yieldOver(state, owner.index)
-    case 'stale':
-      return sensorStale(state, owner.index)
-    case 'sensorDue':
-      return sensorDue(state, owner.index)
-    case 'dwell':
-      return dwellOver(state, owner.index)
-    case 'store':
-      return storeDue(state)
-    case 'join':
-      return join(state)
-    case 'heartbeat':
-      return heartbeat(state)
-    case 'window':
-      return windowOver(state)
-    case 'watch':
-      return state.mirrors ? mainLost(state) : watchLost(state)
-    case 'grace':
-      return graceOver(state)
-    case 'steady':
-      return steadyOver(state)
-    case 'status':
-      return statusOver(state)
-    case 'schedule':
-      return scheduleDue(state)
-    // These only had to pass: what they kept back looks at whether they are armed.
-    case 'reportGap':
-    case 'gap':
-    case 'pressWindow':
-    case 'keyRepeat':
-      return
-  }
+  if ('index' in owner) INDEXED[owner.kind](state, owner.index)
+  else OWN[owner.kind](state)
 }
+
+/** What a deadline of an input, a channel, a sensor or a rule does. */
+const INDEXED: Record<Indexed, (state: DeviceState, index: number) => void> = {
+  settle: settled,
+  hold: held,
+  limit: limitReached,
+  rest: restOver,
+  offGap: waitingTurnsOn,
+  serviceWait: serviceWaitOver,
+  yield: yieldOver,
+  stale: sensorStale,
+  sensorDue,
+  dwell: dwellOver,
+  reportGap: onlyHadToPass,
+  gap: onlyHadToPass,
+}
+
+/** What one of the controller's own does. */
+const OWN: Record<Own, (state: DeviceState) => void> = {
+  turn: onlyHadToPass,
+  store: storeDue,
+  join,
+  heartbeat,
+  window: windowOver,
+  watch: (state) => (state.mirrors ? mainLost(state) : watchLost(state)),
+  grace: graceOver,
+  steady: steadyOver,
+  status: statusOver,
+  schedule: scheduleDue,
+  pressWindow: onlyHadToPass,
+  keyRepeat: onlyHadToPass,
+}
+
+/** What these deadlines kept back looks itself whether they are armed. */
+function onlyHadToPass(): void {}
 
 function powerChanges(state: DeviceState, on: boolean): void {
   if (on === state.powered) return
   state.timers.cancelAll()
   state.powered = on
   state.link = 'down'
+  state.wasUp = false
   state.announce = false
   state.heldBack.fill(false)
   if (!on) return
   state.attempts = 0
   state.random = state.image.seed
   state.staggerNext = state.now
+  state.turnsDue = false
   state.modeDue = false
   if (state.mirrors) {
     forgetMain(state)
@@ -221,17 +222,23 @@ function powerChanges(state: DeviceState, on: boolean): void {
     state.channels[index] = restedChannel(stored?.last ?? table.onLevel, stored?.auto ?? state.image.auto.start)
     table.gpios.forEach((_, contact) => state.out.push({ t: state.now, out: outputName(table, contact), level: 0 }))
   })
+  restInputs(state)
+  state.channels.forEach((_, index) => powerUpChannel(state, index))
+  startWatch(state)
+  if (state.image.link) join(state)
+}
+
+/** Nothing has settled, no button was pressed, and no sensor has spoken. */
+function restInputs(state: DeviceState): void {
   state.inputs.forEach((input, index) => {
     input.settled = UNKNOWN
+    input.pressed = false
     input.holdFired = false
     state.timers.arm(state.slots.settle(index), state.now, state.image.inputs[index]!.settleMs)
   })
   state.image.sensors.forEach((sensor, index) => {
-    state.sensors[index] = { value: null, reported: null, due: false }
+    state.sensors[index] = { value: null, reported: null, heard: false, due: false }
     // A sensor that never speaks is as good as one that fell silent.
     state.timers.arm(state.slots.stale(index), state.now, sensor.staleMs)
   })
-  state.channels.forEach((_, index) => powerUpChannel(state, index))
-  startWatch(state)
-  if (state.image.link) join(state)
 }

@@ -80,11 +80,15 @@ function codeChanges(state: DeviceState, index: number): void {
       return fire(state, index, 'follow')
     case 'momentary':
       if (closed) {
+        input.pressed = true
         input.holdFired = false
         if (table.holdMs > 0) state.timers.arm(state.slots.hold(index), state.now, table.holdMs)
         else fire(state, index, 'press')
         return
       }
+      // held since before the power came: its opening means nothing
+      if (!input.pressed) return
+      input.pressed = false
       if (table.holdMs > 0) {
         state.timers.cancel(state.slots.hold(index))
         if (!input.holdFired) fire(state, index, 'press')

@@ -103,30 +103,38 @@ describe('paired', () => {
       bindings: [{ input: 0, gesture: 'press', ...deed('toggle') }],
     })
   it('never both on, with dead time between', () =>
-    expect(outputsOf(shutter(), [start, up, set(100, 'a'), set(1000, 'b'), set(2000, 'stop'), end(9000)])).toEqual([
-      '100:lamp.1=1',
-      '1000:lamp.1=0',
-      '1500:lamp.2=1',
-      '2000:lamp.2=0',
+    expect(outputsOf(shutter(), [start, up, set(1000, 'a'), set(2000, 'b'), set(3000, 'stop'), end(9000)])).toEqual([
+      '1000:lamp.1=1',
+      '2000:lamp.1=0',
+      '2500:lamp.2=1',
+      '3000:lamp.2=0',
+    ]))
+  it('dead time also runs from power-up: nobody knows how long the power was away', () =>
+    expect(outputsOf(shutter(), [start, up, set(100, 'b'), end(900)])).toEqual(['500:lamp.2=1']))
+  it('the direction that ran last may run on at once', () =>
+    expect(outputsOf(shutter(), [start, up, set(1000, 'a'), set(1400, 'stop'), set(1450, 'a'), end(1500)])).toEqual([
+      '1000:lamp.1=1',
+      '1400:lamp.1=0',
+      '1450:lamp.1=1',
     ]))
   it('stops by itself after its running time, which counts from the closing', () =>
-    expect(outputsOf(shutter(), [start, up, set(100, 'a'), set(200, 'b'), end(9000)])).toEqual([
-      '100:lamp.1=1',
-      '200:lamp.1=0',
-      '700:lamp.2=1',
-      '3700:lamp.2=0',
+    expect(outputsOf(shutter(), [start, up, set(1000, 'a'), set(1200, 'b'), end(9000)])).toEqual([
+      '1000:lamp.1=1',
+      '1200:lamp.1=0',
+      '1700:lamp.2=1',
+      '4700:lamp.2=0',
     ]))
   it('one button: a, stop, b, stop', () =>
     expect(
       outputsOf(shutter({ maxOnMs: 0 }), [
         start,
-        ...press(100),
         ...press(1000),
         ...press(2000),
         ...press(3000),
+        ...press(4000),
         end(9000),
       ]),
-    ).toEqual(['125:lamp.1=1', '1025:lamp.1=0', '2025:lamp.2=1', '3025:lamp.2=0']))
+    ).toEqual(['1025:lamp.1=1', '2025:lamp.1=0', '3025:lamp.2=1', '4025:lamp.2=0']))
   it('says a, b, stop', () =>
     expect(publishedOf(shutter(), [start, up, set(100, 'b'), end(200)])).toContain(
       '100 lamp/state {"state":"b","source":"hub","seq":1}',
@@ -136,10 +144,10 @@ describe('paired', () => {
       outputsOf({ ...shutter(), points: [{ vp: 1, carries: 'channel', index: 0, min: 0, max: 2, reports: true }] }, [
         start,
         up,
-        { t: 100, msg: { topic: 'vestibule/studio/corner/vp/1/set', payload: '2', retain: false } },
-        end(200),
+        { t: 700, msg: { topic: 'vestibule/studio/corner/vp/1/set', payload: '2', retain: false } },
+        end(800),
       ]),
-    ).toEqual(['100:lamp.2=1']))
+    ).toEqual(['700:lamp.2=1']))
 })
 
 describe('feed', () => {
@@ -222,11 +230,13 @@ describe('groups', () => {
     ]))
   it('all on acts in channel order, and never pulses a door', () =>
     expect(outputsOf(hall('on'), [start, ...press(100), end(300)])).toEqual(['0:exit=1', '125:lamp=1']))
-  it('a toggle turns all off while any is on', () =>
+  it('a toggle turns all off while any is on that all off would turn off', () =>
     expect(outputsOf(hall('toggle'), [start, up, set(50, 'on'), ...press(100), ...press(500), end(900)])).toEqual([
       '0:exit=1',
       '50:lamp=1',
       '125:lamp=0',
+      // only what is essential is on: the others come on
+      '525:lamp=1',
     ]))
 })
 

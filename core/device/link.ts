@@ -41,7 +41,10 @@ function linkUp(state: DeviceState): void {
   state.announce = true
   timers.cancel(slots.join)
   timers.arm(slots.heartbeat, state.now, state.image.heartbeatMs)
-  if (state.image.outage !== 'service') return
+  const outage = state.wasUp
+  state.wasUp = true
+  // before the first time there was no outage: what happens then, the power-up policies say
+  if (!outage || state.image.outage !== 'service') return
   timers.arm(slots.window, state.now, SERVICE_WINDOW_MS)
   // What a service remembers of a door or a reading never wins, so their reports need not wait for it.
   state.image.points.forEach((point, i) => {

@@ -1,7 +1,7 @@
 import { KINDS } from '../site'
 import { setMode } from './auto'
-import { command, hasContact, topOf } from './channels'
-import { byHand } from './deeds'
+import { command, hasContact, isOnOffPoint, topOf } from './channels'
+import { byHand, modeByHand } from './deeds'
 import { servedAtPowerUp } from './powerUp'
 import { log, type DeviceState } from './state'
 import type { Command } from './types'
@@ -9,8 +9,12 @@ import { heartbeatHeard } from './watch'
 
 const WHOLE_NUMBER = /^-?[0-9]{1,5}$/
 
-/** A message from the broker. Anything that is not understood is refused on the log topic and never acts. */
+/**
+ * A message from the broker. A link that is not up carries none; anything that is not understood is refused on the log
+ * topic and never acts.
+ */
 export function messageArrives(state: DeviceState, topic: string, payload: string, retain: boolean): void {
+  if (state.link !== 'up') return
   if (topic === state.scheme.watch) return heartbeatHeard(state, retain)
   if (!topic.startsWith(state.scheme.prefix)) return
   const levels = topic.slice(state.scheme.prefix.length).split('/')
@@ -58,6 +62,10 @@ function levelOf(state: DeviceState, index: number, payload: string): number | u
   return Math.floor(((value - min) * (carries === 'mode' ? 1 : topOf(state, carried)) + span - 1) / span)
 }
 
+/** What a value of a channel's point tells it: of an on/off point on a stepped channel only whether it is on. */
+const pointCommand = (state: DeviceState, index: number, level: number): Command =>
+  level > 0 && isOnOffPoint(state, index) ? { action: 'on', level: 0 } : { action: 'level', level }
+
 function pointSet(state: DeviceState, number: string, payload: string, retain: boolean): void {
   const index = pointIndex(state, number)
   if (index < 0) return log(state, 'vp: unknown point')
@@ -65,13 +73,13 @@ function pointSet(state: DeviceState, number: string, payload: string, retain: b
   if (retain) return log(state, `vp${vp}: retained, ignored`)
   const level = levelOf(state, index, payload)
   if (level === undefined) return log(state, `vp${vp}: not understood`)
-  if (carries === 'mode') setMode(state, level > 0)
-  else byHand(state, carried, { action: 'level', level }, 'app')
+  if (carries === 'mode') modeByHand(state, level > 0)
+  else byHand(state, carried, pointCommand(state, index, level), 'app')
 }
 
 /**
  * The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
- * service wins.
+ * service wins: once, and not after a hand.
  */
 function pointHeld(state: DeviceState, number: string, payload: string): void {
   const index = pointIndex(state, number)
@@ -79,7 +87,7 @@ function pointHeld(state: DeviceState, number: string, payload: string): void {
   const { vp, carries, index: carried } = state.image.points[index]!
   const level = levelOf(state, index, payload)
   if (level === undefined) return log(state, `vp${vp}: not understood`)
-  const wins = state.timers.isArmed(state.slots.window)
+  const wins = state.heldBack[index]!
   state.heldBack[index] = false
   if (carries === 'mode') {
     if (wins) setMode(state, level > 0)
@@ -88,6 +96,9 @@ function pointHeld(state: DeviceState, number: string, payload: string): void {
   const { kind } = state.image.channels[carried]!
   // A door or a shutter never moves because of what a service remembers.
   if (!KINDS[kind].lasting) return
-  if (state.timers.isArmed(state.slots.serviceWait(carried))) servedAtPowerUp(state, carried, level)
-  else if (wins) command(state, carried, { action: 'level', level }, 'service')
+  const { powerUp } = state.image.channels[carried]!
+  if (powerUp === 'service' && state.timers.isArmed(state.slots.serviceWait(carried))) {
+    const { lastLevel } = state.channels[carried]!
+    servedAtPowerUp(state, carried, level > 0 && isOnOffPoint(state, index) ? lastLevel : level)
+  } else if (wins) command(state, carried, pointCommand(state, index, level), 'service')
 }

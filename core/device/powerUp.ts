@@ -1,20 +1,32 @@
 import { KINDS } from '../site'
 import { goTo, topOf } from './channels'
-import type { DeviceState } from './state'
+import { NO_TURN, type DeviceState } from './state'
 import { difference, later } from './time'
 import type { Source } from './types'
 
-/**
- * Turns on as part of a power-up: channels follow each other by staggerMs, so that the coils do not pull in together.
- */
+/** Asks to be turned on as part of a power-up, in turn. */
 export function turnOnInTurn(state: DeviceState, index: number, level: number, source: Source): void {
-  const at = difference(state.staggerNext, state.now) > 0 ? state.staggerNext : state.now
-  state.staggerNext = later(at, state.image.staggerMs)
-  if (at === state.now) goTo(state, index, level, source)
-  else {
-    state.channels[index]!.staggered = { level, source }
-    state.timers.arm(state.slots.turnOn(index), state.now, difference(at, state.now))
+  state.channels[index]!.staggered = { level, source }
+  state.channels[index]!.reportDue = true
+  state.turnsDue = true
+}
+
+/**
+ * Channels that a power-up turns on follow each other by staggerMs, so that the coils do not pull in together: in
+ * channel order, whatever asked.
+ */
+export function giveTurns(state: DeviceState): void {
+  if (!state.turnsDue) return
+  for (const [index, channel] of state.channels.entries()) {
+    const { level, source } = channel.staggered
+    if (level === 0) continue
+    const wait = difference(state.staggerNext, state.now)
+    if (wait > 0) return state.timers.arm(state.slots.turn, state.now, wait)
+    channel.staggered = NO_TURN
+    state.staggerNext = later(state.now, state.image.staggerMs)
+    goTo(state, index, level, source)
   }
+  state.turnsDue = false
 }
 
 /** Restores the stored level, or off when nothing was ever stored. */
@@ -23,14 +35,19 @@ function restoreLast(state: DeviceState, index: number): void {
   if (level > 0) turnOnInTurn(state, index, level, 'power')
 }
 
-/** The power-up policy of one channel. Pulsed and paired ones never act at power-up. */
+/**
+ * The power-up policy of one channel. Pulsed and paired ones never act at power-up. How long the power was away is not
+ * known: dead time and least time off run from its coming back.
+ */
 export function powerUpChannel(state: DeviceState, index: number): void {
   const channel = state.image.channels[index]!
+  if (channel.kind === 'paired' && channel.gapMs > 0) state.timers.arm(state.slots.gap(index), state.now, channel.gapMs)
   if (!KINDS[channel.kind].lasting) return
   if (channel.minOffMs > 0) state.timers.arm(state.slots.offGap(index), state.now, channel.minOffMs)
   if (channel.powerUp === 'on') turnOnInTurn(state, index, state.channels[index]!.lastLevel, 'power')
   else if (channel.powerUp === 'last') restoreLast(state, index)
-  else if (channel.powerUp === 'service') state.timers.arm(state.slots.serviceWait(index), state.now, channel.waitMs)
+  else if (channel.powerUp === 'service' || channel.powerUp === 'timetable')
+    state.timers.arm(state.slots.serviceWait(index), state.now, channel.waitMs)
 }
 
 /**
@@ -54,12 +71,15 @@ export function servedAtPowerUp(state: DeviceState, index: number, level: number
   if (level > 0) turnOnInTurn(state, index, level, 'service')
 }
 
-export function staggerTurn(state: DeviceState, index: number): void {
-  const { level, source } = state.channels[index]!.staggered
-  goTo(state, index, level, source)
+/** What the timetable says for a channel that waits for the clock at power-up; null: it says nothing. */
+export function timedAtPowerUp(state: DeviceState, index: number, level: number | null): void {
+  state.timers.cancel(state.slots.serviceWait(index))
+  state.channels[index]!.reportDue = true
+  if (level === null) serviceWaitOver(state, index)
+  else if (level > 0) turnOnInTurn(state, index, Math.min(level, topOf(state, index)), 'schedule')
 }
 
-/** The service stayed silent at power-up. */
+/** The service, or the clock, stayed silent at power-up. */
 export function serviceWaitOver(state: DeviceState, index: number): void {
   if (state.image.channels[index]!.otherwise === 'last') restoreLast(state, index)
 }

@@ -112,7 +112,7 @@ function randomChannel(random: Choices, i: number, inputs: readonly ImageInput[]
   ] as const)
   const powerUp =
     kind === 'switched' || kind === 'stepped'
-      ? random.pick(['off', 'on', 'last', 'last', 'wall', 'service'] as const)
+      ? random.pick(['off', 'on', 'on', 'last', 'last', 'wall', 'service', 'timetable'] as const)
       : kind === 'feed'
         ? ('on' as const)
         : ('off' as const)
@@ -149,7 +149,7 @@ function randomChannel(random: Choices, i: number, inputs: readonly ImageInput[]
           ? random.pick([100, 3000])
           : 0,
     powerUp,
-    waitMs: powerUp === 'service' ? random.pick([100, 15_000]) : 0,
+    waitMs: powerUp === 'service' || powerUp === 'timetable' ? random.pick([100, 15_000]) : 0,
     otherwise: random.pick(['off', 'last'] as const),
     takesSet: random.chance(0.8),
     reports: random.chance(0.8),
@@ -297,6 +297,7 @@ export function randomImage(seed: number): ControllerImage {
             channel: random.pick(lasting),
             action: random.pick(['on', 'off', 'level'] as const),
             level: random.whole(0, 2),
+            catchUp: random.chance(0.5),
           })),
   }
   return { ...tables, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12) }
@@ -444,8 +445,8 @@ export const randomPair = (number: number): ControllerImage => {
  */
 export function mirrorTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = choices(seed * 4253 + 11)
-  const lines: TraceLine[] = []
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : 0
+  const lines: TraceLine[] = random.chance(0.6) ? [{ t, link: 'up' }] : []
   const levels = image.channels.map(() => 0)
   const line = (): string => {
     image.channels.forEach((table, i) => {
@@ -489,7 +490,15 @@ export function mirrorTrace(seed: number, image: ControllerImage, length = 60): 
 export function randomTrace(seed: number, image: ControllerImage, length = 60): TraceLine[] {
   const random = choices(seed * 7919 + 17)
   let t = random.chance(0.2) ? 0xffff_ffff - random.whole(0, 20_000) : random.whole(0, 1000)
-  const lines: TraceLine[] = []
+  // a link that never comes up carries nothing: most have one soon
+  const lines: TraceLine[] = random.chance(0.6) ? [{ t, link: 'up' }] : []
+  // and what the broker has kept comes with the subscription
+  if (lines.length > 0 && random.chance(0.5))
+    for (const { vp, max } of image.points)
+      lines.push({
+        t: (t = (t + random.pick([0, 0, 20])) >>> 0),
+        msg: { topic: topics(image.site, image.controller).pointHeld(vp), payload: String(max), retain: true },
+      })
   for (let i = 0; i < length; i++) {
     if (random.chance(0.8))
       t =

@@ -1,6 +1,6 @@
 import { KINDS } from '../site'
 import { isAuto, modeWord } from './auto'
-import { doorIsClosed, hasContact } from './channels'
+import { doorIsClosed, hasContact, isOnOffPoint } from './channels'
 import { log, publish, type DeviceState } from './state'
 
 /** Thousandths as the shortest decimal: 23400 gives "23.4". */
@@ -23,7 +23,7 @@ function stateWord(state: DeviceState, index: number): string {
 function statePayload(state: DeviceState, index: number): string {
   const { kind } = state.image.channels[index]!
   const { report } = KINDS[kind]
-  const { level, source, seq } = state.channels[index]!
+  const { level, source, seq, waiting, staggered } = state.channels[index]!
   const what =
     report === 'words'
       ? `"state":"${stateWord(state, index)}"`
@@ -36,7 +36,15 @@ function statePayload(state: DeviceState, index: number): string {
       : state.ruled[index]
         ? `,"mode":"${modeWord(state, index)}"`
         : ''
-  return `{${what}${mode},"source":"${source}","seq":${seq}}`
+  const waits = waiting !== null || staggered.level > 0 ? ',"waiting":true' : ''
+  return `{${what}${waits}${mode},"source":"${source}","seq":${seq}}`
+}
+
+/** The value by which a point shows a level. */
+function shownValue(state: DeviceState, p: number, level: number, top: number): number {
+  const { min, max } = state.image.points[p]!
+  if (isOnOffPoint(state, p)) return level > 0 ? max : min
+  return min + Math.floor((level * (max - min)) / top)
 }
 
 /** The level that a point shows: of a door with a contact 1 is open. */
@@ -56,7 +64,7 @@ function reportChannel(state: DeviceState, index: number): void {
     publish(
       state,
       scheme.pointState(point.vp),
-      String(point.min + Math.floor((shownLevel(state, index) * (point.max - point.min)) / (patterns.length - 1))),
+      String(shownValue(state, p, shownLevel(state, index), patterns.length - 1)),
       true,
     )
   })

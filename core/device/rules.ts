@@ -2,8 +2,8 @@ import { command } from './channels'
 import { log, type DeviceState } from './state'
 import type { Source } from './types'
 
-/** A rule or schedule may act on a channel that is in auto and does not yield to a hand. */
-export const rulesMayAct = (state: DeviceState, index: number): boolean =>
+/** A rule may act on a channel that is in auto and does not yield to a hand. */
+const rulesMayAct = (state: DeviceState, index: number): boolean =>
   state.channels[index]!.auto && !state.timers.isArmed(state.slots.yield(index))
 
 function actOn(state: DeviceState, index: number, on: boolean, level: number, source: Source): void {
@@ -21,6 +21,7 @@ export function sensorArrives(state: DeviceState, index: number, value: number):
   const sensor = state.sensors[index]!
   const table = state.image.sensors[index]!
   sensor.value = value
+  sensor.heard = true
   if (sensor.reported === null || Math.abs(value - sensor.reported) > table.deadBand) sensor.due = true
   state.timers.arm(state.slots.stale(index), state.now, table.staleMs)
   state.image.rules.forEach((rule, r) => {
@@ -48,7 +49,9 @@ function evaluate(state: DeviceState, r: number): void {
 function decide(state: DeviceState, r: number, wish: boolean): void {
   const rule = state.image.rules[r]!
   state.wishes[r] = wish
-  if (rule.dwellMs > 0) state.timers.arm(state.slots.dwell(r), state.now, rule.dwellMs)
+  // silence from the start is no state that has to last: the first reading acts at once
+  if (rule.dwellMs > 0 && state.sensors[rule.sensor]!.heard)
+    state.timers.arm(state.slots.dwell(r), state.now, rule.dwellMs)
   actOn(state, rule.channel, wish, rule.level, 'rule')
 }
 

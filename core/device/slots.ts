@@ -2,10 +2,11 @@ import type { ControllerImage } from '../image'
 
 /** Timer slots: for each input, each channel, each sensor, each rule, then the controller's own. */
 const INPUT_KINDS = ['settle', 'hold'] as const
-const CHANNEL_KINDS = ['limit', 'offGap', 'turnOn', 'serviceWait', 'reportGap', 'gap', 'yield'] as const
+const CHANNEL_KINDS = ['limit', 'rest', 'offGap', 'serviceWait', 'reportGap', 'gap', 'yield'] as const
 const SENSOR_KINDS = ['stale', 'sensorDue'] as const
 const RULE_KINDS = ['dwell'] as const
 const OWN_KINDS = [
+  'turn',
   'store',
   'join',
   'heartbeat',
@@ -19,15 +20,18 @@ const OWN_KINDS = [
   'schedule',
 ] as const
 
-type Indexed =
+export type Indexed =
   | (typeof INPUT_KINDS)[number]
   | (typeof CHANNEL_KINDS)[number]
   | (typeof SENSOR_KINDS)[number]
   | (typeof RULE_KINDS)[number]
-type Own = (typeof OWN_KINDS)[number]
+export type Own = (typeof OWN_KINDS)[number]
 
 export type Owner = { readonly kind: Indexed; readonly index: number } | { readonly kind: Own }
-export type Slots = { readonly [K in Indexed]: (index: number) => number } & { readonly [K in Own]: number }
+export type Slots = { readonly [K in Indexed]: (index: number) => number } & { readonly [K in Own]: number } & {
+  /** those before it are of inputs */
+  readonly firstOfChannels: number
+}
 
 /** The slots of an image and who owns each. */
 export function slotsOf(image: ControllerImage): { readonly slots: Slots; readonly owners: readonly Owner[] } {
@@ -50,5 +54,6 @@ export function slotsOf(image: ControllerImage): { readonly slots: Slots; readon
     slots[kind] = owners.length
     owners.push({ kind })
   }
+  slots['firstOfChannels'] = image.inputs.length * INPUT_KINDS.length
   return { slots: slots as unknown as Slots, owners }
 }

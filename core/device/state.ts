@@ -7,6 +7,12 @@ import type { DeviceOutput, Source } from './types'
 /** How long the service's values count after the link is up, ms (docs/behaviour.md, Link). */
 export const SERVICE_WINDOW_MS = 5_000
 
+/**
+ * A relay needs this long to let go, ms (docs/behaviour.md, Limits): a contact that was told open for less has not
+ * been open.
+ */
+export const REST_MS = 100
+
 /** An input whose contacts have not settled since power-up. */
 export const UNKNOWN = -1
 
@@ -15,6 +21,8 @@ export interface InputState {
   code: number
   /** the code that has settled, or UNKNOWN */
   settled: number
+  /** closed since power-up: only then does its opening mean anything */
+  pressed: boolean
   holdFired: boolean
 }
 
@@ -25,11 +33,13 @@ export interface ChannelState {
   lastLevel: number
   /** contacts that are closed, as bits */
   closed: number
+  /** contacts that were closed last, as bits: dead time stands between different directions only */
+  lastClosed: number
   source: Source
   seq: number
-  /** a turn-on that waits for minOffMs */
+  /** a turn-on that waits for minOffMs, or for the rest after a limit */
   waiting: { readonly level: number; readonly source: Source } | null
-  /** a turn-on that waits for its turn at power-up */
+  /** a turn-on that waits for its turn at power-up; level 0: none */
   staggered: { readonly level: number; readonly source: Source }
   reportDue: boolean
   /** rules may act on it */
@@ -40,6 +50,8 @@ export interface SensorState {
   /** thousandths; null: none yet, or too old */
   value: number | null
   reported: number | null
+  /** it has spoken since power-up */
+  heard: boolean
   due: boolean
 }
 
@@ -60,7 +72,7 @@ export interface DeviceState {
   readonly sensors: SensorState[]
   /** what each rule wants; null: it has not decided since power-up */
   readonly wishes: (boolean | null)[]
-  /** points whose reports wait for the service's value */
+  /** points whose reports wait for the service's value, which may still act */
   readonly heldBack: boolean[]
   /** bindings of each input, in table order */
   readonly bindingsOf: readonly (readonly number[])[]
@@ -73,10 +85,14 @@ export interface DeviceState {
   now: number
   powered: boolean
   link: 'down' | 'joining' | 'up'
+  /** the link was up since power-up: the next time it comes up ends an outage */
+  wasUp: boolean
   announce: boolean
   attempts: number
   random: number
   staggerNext: number
+  /** some channel waits for its turn */
+  turnsDue: boolean
   /** the hub's heartbeat is heard; of a mirror, the main board's lines */
   heard: boolean
   /** the hub is taken for gone: feeds work by themselves */
@@ -92,50 +108,57 @@ export interface DeviceState {
   out: DeviceOutput[]
 }
 
+/** Waits for no turn. */
+export const NO_TURN = { level: 0, source: 'power' } as const
+
 /** A channel as it is at power-up, before its policy has spoken. */
 export const restedChannel = (lastLevel: number, auto: boolean): ChannelState => ({
   level: 0,
   lastLevel,
   closed: 0,
+  lastClosed: 0,
   source: 'power',
   seq: 0,
   waiting: null,
-  staggered: { level: 0, source: 'power' },
+  staggered: NO_TURN,
   reportDue: false,
   auto,
+})
+
+/** A binding's places by input, and whether a rule or a schedule asks for a channel: looked up at each event. */
+const lookups = (image: ControllerImage): Pick<DeviceState, 'bindingsOf' | 'ruled'> => ({
+  bindingsOf: image.inputs.map((_, input) =>
+    image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : [])),
+  ),
+  ruled: image.channels.map((_, index) => [...image.rules, ...image.schedules].some((row) => row.channel === index)),
 })
 
 export function createState(image: ControllerImage, mirrors: boolean): DeviceState {
   const { slots, owners } = slotsOf(image)
   return {
     image,
+    ...lookups(image),
     scheme: topics(image.site, image.controller),
     subscriptions: subscriptionsOf(image.site, image.controller, image.watch !== null),
-    timers: new Timers(owners.length),
+    timers: new Timers(owners.length, slots.firstOfChannels),
     owners,
     slots,
-    inputs: image.inputs.map(() => ({ code: 0, settled: UNKNOWN, holdFired: false })),
+    inputs: image.inputs.map(() => ({ code: 0, settled: UNKNOWN, pressed: false, holdFired: false })),
     channels: image.channels.map((channel) => restedChannel(channel.onLevel, image.auto.start)),
-    sensors: image.sensors.map(() => ({ value: null, reported: null, due: false })),
+    sensors: image.sensors.map(() => ({ value: null, reported: null, heard: false, due: false })),
     wishes: image.rules.map(() => null),
     heldBack: image.points.map(() => false),
-    bindingsOf: image.inputs.map((_, input) =>
-      image.bindings.flatMap((binding, i) => (binding.input === input ? [i] : [])),
-    ),
-    ruled: image.channels.map(
-      (_, index) =>
-        image.rules.some((rule) => rule.channel === index) ||
-        image.schedules.some((schedule) => schedule.channel === index),
-    ),
     mirrors,
     stored: null,
     now: 0,
     powered: false,
     link: 'down',
+    wasUp: false,
     announce: false,
     attempts: 0,
     random: image.seed,
     staggerNext: 0,
+    turnsDue: false,
     heard: false,
     local: false,
     modeDue: false,

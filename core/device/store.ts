@@ -4,7 +4,8 @@ import type { DeviceState } from './state'
 /** The level is restored after a power cut: by the policy, or by its second choice. */
 export function levelIsStored(state: DeviceState, index: number): boolean {
   const channel = state.image.channels[index]!
-  return channel.powerUp === 'last' || (channel.powerUp === 'service' && channel.otherwise === 'last')
+  const waits = channel.powerUp === 'service' || channel.powerUp === 'timetable'
+  return channel.powerUp === 'last' || (waits && channel.otherwise === 'last')
 }
 
 /** Part of the stored record: a level that is restored, or a last level that is kept in any case. */

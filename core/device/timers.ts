@@ -10,7 +10,11 @@ export class Timers {
   /** armed slots, the next one to fire first */
   private readonly queue: number[] = []
 
-  constructor(slots: number) {
+  /** `gestures`: so many slots, the first, are of inputs */
+  constructor(
+    slots: number,
+    private readonly gestures: number,
+  ) {
     this.at = new Uint32Array(slots)
     this.armed = new Uint8Array(slots)
   }
@@ -50,6 +54,15 @@ export class Timers {
   /** The slot that fires next, or -1. */
   next(): number {
     return this.queue.length > 0 ? this.queue[0]! : -1
+  }
+
+  /** The first gesture (a slot below `gestures`) that is due at `now`, or -1. */
+  dueGesture(now: number): number {
+    for (const slot of this.queue) {
+      if (difference(this.at[slot]!, now) > 0) return -1
+      if (slot < this.gestures) return slot
+    }
+    return -1
   }
 
   deadline(slot: number): number {

@@ -60,6 +60,9 @@ export function loadAmps(site: Site, load: Load): number {
   return load.watts / (volts * (load.supply === 'mains' ? powerFactor : 1))
 }
 
+/** An inrush of a hundred times, as capacitors draw it, is over before a contact has stopped bouncing. */
+const isShort = (kind: { readonly inrush: number }): boolean => kind.inrush === 100
+
 /** A channel's contact against its load; undefined where one of them is not known. */
 export function contactVerdict(site: Site, channel: Channel, module: RelayModule | null): ContactVerdict | undefined {
   const load = loadOf(site, channel.load)
@@ -72,9 +75,7 @@ export function contactVerdict(site: Site, channel: Channel, module: RelayModule
   // NEC 210.20(A), published: a load of three hours or more counts at 125 %, so 80 % of the rating is left.
   const counted = load.continuous ? amps * 1.25 : amps
   const used = counted / mayAmps
-  const short = kind.inrush === 100
-  const inrushFits = inrushAmps <= module.contactAmps * (short ? SHORT_INRUSH_MULTIPLE : LONG_INRUSH_MULTIPLE)
-  const volts = load.supply === 'mains' ? site.mains.volts : 12
+  const inrushFits = inrushAmps <= module.contactAmps * (isShort(kind) ? SHORT_INRUSH_MULTIPLE : LONG_INRUSH_MULTIPLE)
   return {
     channel: channel.id,
     amps,
@@ -85,34 +86,46 @@ export function contactVerdict(site: Site, channel: Channel, module: RelayModule
     inrushFits,
     advice: used > 1 || !inrushFits ? 'contactor' : 'contact',
     suppression: kind.inductive ? (load.supply === 'mains' ? snubberFor(amps) : null) : null,
-    calculations: [
-      {
-        name: 'current',
-        value: amps,
-        unit: 'A',
-        formula:
-          `I = P / (U · λ) = ${load.watts} W / (${volts} V · ` +
-          `${load.supply === 'mains' ? kind.powerFactor : 1}) = ${figure(amps)} A`,
-        source: 'power; power factor common practice',
-      },
-      {
-        name: 'inrush',
-        value: inrushAmps,
-        unit: 'A',
-        formula: `${kind.inrush} · ${figure(amps)} A = ${figure(inrushAmps)} A${short ? ', under a millisecond' : ''}`,
-        source: 'common practice',
-      },
-      {
-        name: 'contact',
-        value: used * 100,
-        unit: '%',
-        formula:
-          `${load.continuous ? `1.25 · ${figure(amps)}` : figure(amps)} A of ${figure(mayAmps)} A ` +
-          `(${kind.category}${kind.derate < 1 ? `, ${kind.derate} of the print` : ''}) = ${figure(used * 100)} %`,
-        source: load.continuous
-          ? 'NEC 210.20(A), published; categories IEC 60947-4-1'
-          : 'categories IEC 60947-4-1; derating common practice',
-      },
-    ],
+    calculations: contactCalculations(site, load, { amps, inrushAmps, mayAmps, used }),
   }
+}
+
+/** The sums behind a verdict, as they stand on the sheet. */
+function contactCalculations(
+  site: Site,
+  load: Load,
+  { amps, inrushAmps, mayAmps, used }: Pick<ContactVerdict, 'amps' | 'inrushAmps' | 'mayAmps' | 'used'>,
+): Calculation[] {
+  const kind = LOAD_KINDS[load.type]
+  const volts = load.supply === 'mains' ? site.mains.volts : 12
+  const counted = load.continuous ? `1.25 · ${figure(amps)}` : figure(amps)
+  return [
+    {
+      name: 'current',
+      value: amps,
+      unit: 'A',
+      formula:
+        `I = P / (U · λ) = ${load.watts} W / (${volts} V · ` +
+        `${load.supply === 'mains' ? kind.powerFactor : 1}) = ${figure(amps)} A`,
+      source: 'power; power factor common practice',
+    },
+    {
+      name: 'inrush',
+      value: inrushAmps,
+      unit: 'A',
+      formula: `${kind.inrush} · ${figure(amps)} A = ${figure(inrushAmps)} A${isShort(kind) ? ', under a millisecond' : ''}`,
+      source: 'common practice',
+    },
+    {
+      name: 'contact',
+      value: used * 100,
+      unit: '%',
+      formula:
+        `${counted} A of ${figure(mayAmps)} A ` +
+        `(${kind.category}${kind.derate < 1 ? `, ${kind.derate} of the print` : ''}) = ${figure(used * 100)} %`,
+      source: load.continuous
+        ? 'NEC 210.20(A), published; categories IEC 60947-4-1'
+        : 'categories IEC 60947-4-1; derating common practice',
+    },
+  ]
 }

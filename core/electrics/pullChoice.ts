@@ -27,11 +27,8 @@ export interface PullChoice {
 export function pullChoice(cableMetres: number, logicVolts: number, internalMostKiloohms: number): PullChoice {
   const long = cableMetres > PULL.longLeadMetres
   const wanted = long ? PULL.longLeadMilliamps : PULL.wettingMilliamps
-  const exact = Math.min(PULL.shortLeadOhms, logicVolts / (wanted / 1000))
-  const value = preferred(exact, E12, 'down')
-  const milliamps = (logicVolts / value) * 1000
-  const riseMicroseconds = 2.2 * value * cableMetres * PULL.picofaradsPerMetre * 1e-6
-  const source = 'common practice; Ohm’s law'
+  const exact = logicVolts / (wanted / 1000)
+  const value = preferred(Math.min(PULL.shortLeadOhms, exact), E12, 'down')
   return {
     ohms: value,
     internalDoes: !long && cableMetres <= 1.5,
@@ -40,36 +37,50 @@ export function pullChoice(cableMetres: number, logicVolts: number, internalMost
         name: 'pull resistor',
         value,
         unit: 'Ω',
-        formula:
-          `R = V / I = ${logicVolts} V / ${wanted} mA = ${ohms(logicVolts / (wanted / 1000))} → ` +
-          `${ohms(value)} (at most 10 kΩ; E12, down)`,
-        source,
+        formula: `R = V / I = ${logicVolts} V / ${wanted} mA = ${ohms(exact)} → ${ohms(value)} (at most 10 kΩ; E12, down)`,
+        source: SOURCE,
       },
-      {
-        name: 'wetting current',
-        value: milliamps,
-        unit: 'mA',
-        formula: `I = V / R = ${logicVolts} V / ${ohms(value)} = ${figure(milliamps)} mA`,
-        source,
-      },
-      {
-        name: 'rise of the lead',
-        value: riseMicroseconds,
-        unit: 'µs',
-        formula:
-          `t = 2.2 · R · C = 2.2 · ${ohms(value)} · ${figure(cableMetres * PULL.picofaradsPerMetre)} pF = ` +
-          `${figure(riseMicroseconds)} µs`,
-        source,
-      },
-      {
-        name: "board's own pull",
-        value: (logicVolts / (internalMostKiloohms * 1000)) * 1000,
-        unit: 'mA',
-        formula:
-          `I = V / R = ${logicVolts} V / ${internalMostKiloohms} kΩ = ` +
-          `${figure(logicVolts / internalMostKiloohms)} mA at worst`,
-        source,
-      },
+      ...consequences(cableMetres, logicVolts, internalMostKiloohms, value),
     ],
   }
+}
+
+const SOURCE = 'common practice; Ohm’s law'
+
+/** What a pull of `value` Ω then does, and what the board's own would do instead. */
+function consequences(
+  cableMetres: number,
+  logicVolts: number,
+  internalMostKiloohms: number,
+  value: number,
+): Calculation[] {
+  const milliamps = (logicVolts / value) * 1000
+  const picofarads = cableMetres * PULL.picofaradsPerMetre
+  const riseMicroseconds = 2.2 * value * picofarads * 1e-6
+  return [
+    {
+      name: 'wetting current',
+      value: milliamps,
+      unit: 'mA',
+      formula: `I = V / R = ${logicVolts} V / ${ohms(value)} = ${figure(milliamps)} mA`,
+      source: SOURCE,
+    },
+    {
+      name: 'rise of the lead',
+      value: riseMicroseconds,
+      unit: 'µs',
+      formula:
+        `t = 2.2 · R · C = 2.2 · ${ohms(value)} · ${figure(picofarads)} pF = ` + `${figure(riseMicroseconds)} µs`,
+      source: SOURCE,
+    },
+    {
+      name: "board's own pull",
+      value: (logicVolts / (internalMostKiloohms * 1000)) * 1000,
+      unit: 'mA',
+      formula:
+        `I = V / R = ${logicVolts} V / ${internalMostKiloohms} kΩ = ` +
+        `${figure(logicVolts / internalMostKiloohms)} mA at worst`,
+      source: SOURCE,
+    },
+  ]
 }

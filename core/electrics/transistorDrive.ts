@@ -25,40 +25,50 @@ export function baseDrive(coilVolts: number, coilOhms: number, logicVolts: numbe
   const exact = (logicVolts - TRANSISTOR.baseVolts) / (baseMilliamps / 1000)
   const baseOhms = preferred(exact, E12, 'down')
   const pinMilliamps = ((logicVolts - TRANSISTOR.baseVolts) / baseOhms) * 1000
-  const source = 'textbook; gain and overdrive common practice'
   return {
     coilMilliamps,
     baseMilliamps,
     baseOhms,
     pinMilliamps,
-    calculations: [
-      {
-        name: 'coil current',
-        value: coilMilliamps,
-        unit: 'mA',
-        formula:
-          `I_C = (V − V_CE) / R = (${coilVolts} V − ${TRANSISTOR.saturationVolts} V) / ${ohms(coilOhms)} = ` +
-          `${figure(coilMilliamps)} mA`,
-        source,
-      },
-      {
-        name: 'base current',
-        value: baseMilliamps,
-        unit: 'mA',
-        formula:
-          `I_B = ${TRANSISTOR.overdrive} · I_C / β = ${TRANSISTOR.overdrive} · ${figure(coilMilliamps)} mA / ` +
-          `${TRANSISTOR.gain} = ${figure(baseMilliamps)} mA`,
-        source,
-      },
-      {
-        name: 'base resistor',
-        value: baseOhms,
-        unit: 'Ω',
-        formula:
-          `R = (V_pin − V_BE) / I_B = (${logicVolts} V − ${TRANSISTOR.baseVolts} V) / ` +
-          `${figure(baseMilliamps)} mA = ${ohms(exact)} → ${ohms(baseOhms)} (E12, down)`,
-        source,
-      },
-    ],
+    calculations: baseCalculations(coilVolts, coilOhms, logicVolts, { coilMilliamps, baseMilliamps, exact, baseOhms }),
   }
+}
+
+function baseCalculations(
+  coilVolts: number,
+  coilOhms: number,
+  logicVolts: number,
+  drive: Omit<BaseDrive, 'calculations' | 'pinMilliamps'> & { readonly exact: number },
+): Calculation[] {
+  const source = 'textbook; gain and overdrive common practice'
+  const { coilMilliamps, baseMilliamps, exact, baseOhms } = drive
+  return [
+    {
+      name: 'coil current',
+      value: coilMilliamps,
+      unit: 'mA',
+      formula:
+        `I_C = (V − V_CE) / R = (${coilVolts} V − ${TRANSISTOR.saturationVolts} V) / ${ohms(coilOhms)} = ` +
+        `${figure(coilMilliamps)} mA`,
+      source,
+    },
+    {
+      name: 'base current',
+      value: baseMilliamps,
+      unit: 'mA',
+      formula:
+        `I_B = ${TRANSISTOR.overdrive} · I_C / β = ${TRANSISTOR.overdrive} · ${figure(coilMilliamps)} mA / ` +
+        `${TRANSISTOR.gain} = ${figure(baseMilliamps)} mA`,
+      source,
+    },
+    {
+      name: 'base resistor',
+      value: baseOhms,
+      unit: 'Ω',
+      formula:
+        `R = (V_pin − V_BE) / I_B = (${logicVolts} V − ${TRANSISTOR.baseVolts} V) / ` +
+        `${figure(baseMilliamps)} mA = ${ohms(exact)} → ${ohms(baseOhms)} (E12, down)`,
+      source,
+    },
+  ]
 }

@@ -50,6 +50,31 @@ export const jumperWithLowLogic: Check = (site) =>
     ]
   })
 
+/** Relay modules as they are sold (common practice). */
+const MODULE_WAYS = [1, 2, 4, 8, 16] as const
+
+/** D06 more outputs than the relay module has relays */
+export const tooFewRelays: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const { module, name } = controller
+    const wanted = relaysOn(site, controller.id).length
+    if (!module || wanted <= module.ways) return []
+    const ways = MODULE_WAYS.find((count) => count >= wanted)
+    return [
+      {
+        id: 'D06',
+        severity: 'error',
+        title: 'more outputs than relays',
+        where: whereOf(controller),
+        what: `${wanted} of ${module.ways} relays of the module at ${name} are used.`,
+        why: 'The sheets would name inputs and contacts that the module does not have.',
+        fixes: ways
+          ? [{ label: `Take a module of ${ways}`, change: changeModule(controller, (own) => void (own.ways = ways)) }]
+          : [],
+      },
+    ]
+  })
+
 /** D02 opto LED current too low to pull in */
 export const tooLittleToPullIn: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
@@ -176,6 +201,7 @@ export const pinCurrent: Check = (site) =>
 export const driveChecks: readonly Check[] = [
   jumperWithLowLogic,
   tooLittleToPullIn,
+  tooFewRelays,
   coilsFromRegulator,
   bareRelay,
   pinCurrent,

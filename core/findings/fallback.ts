@@ -1,7 +1,22 @@
 import { planAndWrite, startUpStrips } from '../pins'
-import { controllerOf, inputOf, isFeed, kindOf, powerUpOf, waysTo, type Channel, type Hub, type Site } from '../site'
+import {
+  controllerOf,
+  heldFor,
+  inputOf,
+  isFeed,
+  isTooNear,
+  keyOf,
+  kindOf,
+  longHoldOf,
+  powerUpOf,
+  waitsAtPowerUp,
+  waysTo,
+  type Channel,
+  type Hub,
+  type Site,
+} from '../site'
 import { addHubWay, usualWatch } from '../ways'
-import { channelPlace, controllerPlace, type Check, type Finding } from './finding'
+import { channelPlace, controllerPlace, offAfterPowerCut, type Check, type Finding } from './finding'
 import { giveSwitch } from './mapping'
 
 /** B01 channel with no way that works without the network */
@@ -33,10 +48,10 @@ export const onlyByNetwork: Check = (site) =>
 export const noSecondChoice: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
     const policy = powerUpOf(channel)
-    if (policy.policy !== 'service' || policy.otherwise !== null) return []
+    if (!waitsAtPowerUp(policy) || policy.otherwise !== null) return []
     const set = (otherwise: 'off' | 'last') => (draft: typeof site) => {
       const target = draft.channels.find((c) => c.id === channel.id)!
-      if ('powerUp' in target && target.powerUp.policy === 'service') target.powerUp.otherwise = otherwise
+      if ('powerUp' in target && waitsAtPowerUp(target.powerUp)) target.powerUp.otherwise = otherwise
     }
     return [
       {
@@ -48,7 +63,8 @@ export const noSecondChoice: Check = (site) =>
           step: 'bench',
         },
         what:
-          `After a power cut ${channel.name} waits ${policy.waitMs / 1000} s for the service, and nothing ` +
+          `After a power cut ${channel.name} waits ${policy.waitMs / 1000} s for the ` +
+          `${policy.policy === 'service' ? 'service' : 'clock'}, and nothing ` +
           'says what then.',
         why:
           'The router is often slower to start than the board: it would be left off without anyone having ' +
@@ -57,6 +73,24 @@ export const noSecondChoice: Check = (site) =>
           { label: 'Then off', change: set('off') },
           { label: 'Then as it was', change: set('last') },
         ],
+      },
+    ]
+  })
+
+/** B08 power-up by a timetable that there is none of */
+export const noTimetable: Check = (site) =>
+  site.channels.flatMap((channel): Finding[] => {
+    if (powerUpOf(channel).policy !== 'timetable') return []
+    if (site.rules.some((rule) => rule.kind === 'schedule' && rule.channel === channel.id)) return []
+    return [
+      {
+        id: 'B08',
+        severity: 'warning',
+        title: 'no timetable for the power-up',
+        where: { ...channelPlace(channel), step: 'bench' },
+        what: `After a power cut ${channel.name} does as its timetable says, and no schedule works it.`,
+        why: 'It waits for the clock in vain, and then takes its second choice.',
+        fixes: [offAfterPowerCut(channel)],
       },
     ]
   })
@@ -193,28 +227,37 @@ function pulsesAtPowerUp(site: Site, channel: Channel): Finding[] {
   ]
 }
 
-/** Gestures that take a controller off the network, how long they must be held (ms), and their words. */
-const LONG_HOLDS = {
-  pair: { least: 3_000, title: 'pairing too near', does: 'starts pairing' },
-  reset: { least: 5_000, title: 'credential reset too near', does: 'forgets the credentials' },
+const TOO_NEAR = {
+  pair: { title: 'pairing too near', does: 'starts pairing' },
+  reset: { title: 'credential reset too near', does: 'forgets the credentials' },
 } as const
 
-const holdLonger = (control: string, input: string, least: number) => (draft: Site) => {
-  const target = draft.inputs.find((i) => i.id === input)
-  const own = draft.controls.find((c) => c.id === control)
+const holdLonger = (control: string, least: number) => (draft: Site) => {
+  const { source } = draft.controls.find((c) => c.id === control)!
+  const target = source.kind === 'wall' ? draft.inputs.find((i) => i.id === source.input) : undefined
   if (target?.kind === 'momentary') target.holdMs = Math.max(target.holdMs, least)
-  if (own?.source.kind === 'wall') own.source.gesture = 'hold'
+  if (source.kind === 'wall') source.gesture = 'hold'
+}
+
+const takeOut = (control: string) => (draft: Site) => {
+  draft.controls = draft.controls.filter(({ id }) => id !== control)
+}
+
+/** What works a control, as a person says it. */
+function sourceWords(site: Site, { source }: Site['controls'][number]): string {
+  if (source.kind === 'wall') return `${inputOf(site, source.input)?.name ?? source.input} ${source.gesture}`
+  if (source.kind === 'remote') return `The key “${keyOf(site, source.remote, source.key)?.name ?? source.key}”`
+  return `The character “${source.char}”`
 }
 
 function tooNear(site: Site, control: Site['controls'][number]): Finding[] {
-  const { source, action } = control
-  if (control.kind !== 'controller' || (action !== 'pair' && action !== 'reset') || source.kind !== 'wall') return []
-  const { least, title, does } = LONG_HOLDS[action]
-  const input = inputOf(site, source.input)
-  const held = input?.kind === 'momentary' && source.gesture === 'hold' ? input.holdMs : null
-  if (held !== null && held >= least) return []
+  if (control.kind !== 'controller' || (control.action !== 'pair' && control.action !== 'reset')) return []
+  if (!isTooNear(site, control)) return []
+  const least = longHoldOf(control)!
+  const held = heldFor(site, control)
+  const { title, does } = TOO_NEAR[control.action]
   const { id, name } = controllerOf(site, control.controller)!
-  const change = holdLonger(control.id, source.input, least)
+  const input = control.source.kind === 'wall' ? inputOf(site, control.source.input) : undefined
   return [
     {
       id: 'B05',
@@ -222,10 +265,13 @@ function tooNear(site: Site, control: Site['controls'][number]): Finding[] {
       title,
       where: { thing: 'controller', id, name, controller: id, step: 'ways', side: 'rules' },
       what:
-        `${input?.name ?? source.input} ${source.gesture}${held === null ? '' : ` after ${held} ms`} ${does}; ` +
-        `a hold of ${least / 1000} s or more is wanted.`,
-      why: 'A child, or a switch that hangs at power-up, takes the controller off the network.',
-      fixes: input?.kind === 'momentary' ? [{ label: `Hold for ${least / 1000} s`, change }] : [],
+        `${sourceWords(site, control)}${held === null ? '' : ` after ${held} ms`} ${does}; ` +
+        `a hold of ${least / 1000} s or more at a switch is wanted. It is left out of the firmware.`,
+      why: 'A child, a lost remote, or a switch that hangs at power-up takes the controller off the network.',
+      fixes:
+        input?.kind === 'momentary'
+          ? [{ label: `Hold for ${least / 1000} s`, change: holdLonger(control.id, least) }]
+          : [{ label: 'Take it out', change: takeOut(control.id) }],
     },
   ]
 }
@@ -241,6 +287,7 @@ export const fallbackChecks: readonly Check[] = [
   watchWatchesItself,
   feedWithoutFallback,
   noSecondChoice,
+  noTimetable,
   actsAtPowerUp,
   winnerNotStated,
 ]

@@ -120,3 +120,12 @@ export const inCell = (
   name: string,
   column: Column,
 ): Where => ({ thing, id, name, channel, controller: channelOf(site, channel)!.controller, step: 'ways', column })
+
+/** The fix of a power-up policy that does harm, or nothing. */
+export const offAfterPowerCut = ({ id }: Channel): Fix => ({
+  label: 'Off after a power cut',
+  change: (draft) => {
+    const target = draft.channels.find((channel) => channel.id === id)
+    if (target && 'powerUp' in target) target.powerUp = { policy: 'off' }
+  },
+})

@@ -14,3 +14,5 @@ export {
   type Severity,
   type Where,
 } from './finding'
+export { limitsPassed } from './limits'
+export { uncheckedOf, type Unchecked } from './unchecked'

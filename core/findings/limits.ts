@@ -11,7 +11,7 @@ import {
   type Service,
   type Site,
 } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { NO_RECORD, type Check, type Finding, type Where } from './finding'
 
 const atService = (service: { id: string; name: string }, thing: 'service' | 'hub' = 'service'): Where => ({
   thing,
@@ -32,6 +32,14 @@ const unknownKind = (service: Service): Finding => ({
   why: 'Neither its limits nor its steps are known.',
   fixes: [],
 })
+
+/** What of a service's plan an edit would pass that was kept before, or pass further: said before it is made. */
+export function limitsPassed(before: Site, after: Site): string[] {
+  const said = new Set(planLimits(before, NO_RECORD).map(({ what }) => what))
+  return planLimits(after, NO_RECORD)
+    .map(({ what }) => what)
+    .filter((what) => !said.has(what))
+}
 
 /** More of something than a plan allows; nothing where it has no limit, or keeps it. */
 const tooMany = (

@@ -4,16 +4,21 @@ import {
   channelsOn,
   controllerOf,
   ID_PATTERN,
+  LONGEST_NAME,
+  inputsOn,
+  isUsed,
   kindOf,
   outputsOf,
   pointOf,
   powerUpOf,
+  roomOf,
   topLevel,
   understands,
   waysTo,
   widgetsOf,
   type AppWay,
   type Channel,
+  type Input,
   type Misfit,
   type Point,
   type Site,
@@ -134,7 +139,11 @@ const invertOnce =
       draft.services.find((s) => s.id === service)!.widgets.find((w) => w.id === widget.id)!.inverted = false
   }
 
-const polarityUpsideDown = (channel: Channel, active: Channel['active']): Omit<Finding, 'fixes'> => ({
+const polarityUpsideDown = (
+  channel: Channel,
+  active: Channel['active'],
+  inverted: Widget | undefined,
+): Omit<Finding, 'fixes'> => ({
   id: 'M03',
   severity: 'error',
   title: 'polarity upside down',
@@ -143,7 +152,9 @@ const polarityUpsideDown = (channel: Channel, active: Channel['active']): Omit<F
     role: `out:${channel.id}`,
     step: 'bench',
   },
-  what: `The module closes on ${active}, ${channel.name} is driven to close on ${channel.active}.`,
+  what:
+    `The module closes on ${active}, ${channel.name} is driven to close on ${channel.active}.` +
+    (inverted ? ` ${inverted.name} hides it, since it is inverted in the widget.` : ''),
   why: 'On is off and off is on, also at start: the safe level closes the relay.',
 })
 
@@ -168,9 +179,9 @@ export const inversion: Check = (site) =>
     const widgets = invertedWidgets(site, channel)
     const first = widgets[0]
     if (!wrongDriver && !first) return []
-    const found = first
-      ? invertedInWidget(site, channel, first.widget, !wrongDriver && channel.active === 'low')
-      : polarityUpsideDown(channel, active!)
+    const found = wrongDriver
+      ? polarityUpsideDown(channel, active, first?.widget)
+      : invertedInWidget(site, channel, first!.widget, channel.active === 'low')
     const label = active ? `Invert once, in the driver: ${active} closes` : 'Invert once, in the driver'
     return [{ ...found, fixes: [{ label, change: invertOnce(channel, active, widgets) }] }]
   })
@@ -335,13 +346,64 @@ export const noWayIn: Check = (site) =>
       },
       what: `${channel.name} has no way in: nothing can switch it.`,
       why: 'The relay would sit in the box unused.',
-      fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+      fixes: [{ label: switchWords(site, channel), change: (draft) => giveSwitch(draft, channel.id) }],
     }))
+
+/** A switch of a channel's controller that works nothing yet. */
+const spareSwitch = (site: Site, channel: Channel): Input | undefined =>
+  inputsOn(site, channel.controller).find((input) => input.kind !== 'contact' && !isUsed(site, input))
+
+const switchWords = (site: Site, channel: Channel): string => {
+  const spare = spareSwitch(site, channel)
+  return spare ? `Give it ${spare.name}, which works nothing yet` : 'Give it a wall switch'
+}
 
 export function giveSwitch(draft: Site, channelId: string): void {
   const channel = draft.channels.find((c) => c.id === channelId)!
   const controller = draft.controllers.find((c) => c.id === channel.controller)!
-  addWallWay(draft, channel, addSwitchFor(draft, channel, 'momentary', controller))
+  addWallWay(draft, channel, spareSwitch(draft, channel) ?? addSwitchFor(draft, channel, 'momentary', controller))
+}
+
+/** A name that no channel has: with its room, or a number. */
+function otherName(site: Site, { name, room }: Channel): string {
+  const taken = new Set(site.channels.map((one) => one.name.trim().toLowerCase()))
+  const tries = [
+    ...(room ? [`${name}, ${roomOf(site, room)?.name ?? room}`] : []),
+    ...Array.from({ length: site.channels.length }, (_, i) => `${name} ${i + 2}`),
+  ]
+  return tries.find((one) => one.length <= LONGEST_NAME && !taken.has(one.toLowerCase())) ?? name
+}
+
+/** M18 two channels of one name */
+export const sameName: Check = (site) => {
+  const first = new Map<string, Channel>()
+  return site.channels.flatMap((channel): Finding[] => {
+    const key = channel.name.trim().toLowerCase()
+    const other = first.get(key)
+    if (!other) {
+      first.set(key, channel)
+      return []
+    }
+    const name = otherName(site, channel)
+    return [
+      {
+        id: 'M18',
+        severity: 'warning',
+        title: 'two channels of one name',
+        where: { ...channelPlace(channel), step: 'ways', column: 'wall' },
+        what: `Two channels are called ${other.name}: ${other.id} and ${channel.id}.`,
+        why: 'Sheets, labels and screens say names: nobody could tell which of them is meant.',
+        fixes: [
+          {
+            label: `Call it “${name}”`,
+            change: (draft) => {
+              draft.channels.find((c) => c.id === channel.id)!.name = name
+            },
+          },
+        ],
+      },
+    ]
+  })
 }
 
 /**
@@ -457,6 +519,7 @@ export const mappingChecks: readonly Check[] = [
   defaultSwitchesOn,
   pointAccess,
   noWayIn,
+  sameName,
   topicNotFit,
   voiceLeadsNowhere,
   actionNotKnown,

@@ -407,7 +407,9 @@ function withoutPin(site: Site, controller: Controller, canBePlanned: boolean): 
   const roles = rolesOf(site, controller.id)
   const missing = roles.filter((role) => !controller.pins[role.id])
   if (missing.length === 0) return []
-  const plan: Fix = { label: 'Plan pins', change: (draft) => planAndWrite(draft, controller.id) }
+  // those that have a pin may be soldered: they stay where they are
+  const ids = missing.map(({ id }) => id)
+  const plan: Fix = { label: 'Plan pins', change: (draft) => replanRoles(draft, controller.id, ids) }
   return [
     found(
       'P13',

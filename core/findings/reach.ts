@@ -13,7 +13,8 @@ import {
   type Link,
   type Site,
 } from '../site'
-import { addLinkWay, freeChar, linkFor } from '../ways'
+import { neverSent } from '../services'
+import { addLinkWay, freeChar, linkFor, removePoint } from '../ways'
 import { inCell, type Check, type Finding } from './finding'
 
 /**
@@ -108,4 +109,30 @@ export const networkDoesNotReach: Check = (site) =>
     return asked.flatMap((channel) => noCharacter(site, controller, radio, channel))
   })
 
-export const reachChecks: readonly Check[] = [networkDoesNotReach]
+const WHY_SILENT = {
+  'no network': 'has no network',
+  'not on the line': 'is reached through a coprocessor, whose line tells the levels of channels and nothing else',
+}
+
+/** M19 a mode or a reading on the phone that nobody ever sends there */
+export const neverReachesThePhone: Check = (site) =>
+  site.services.flatMap((service) =>
+    service.points.flatMap((point): Finding[] => {
+      const silent = neverSent(site, point)
+      if (point.carries.kind === 'channel' || silent === null || silent === 'only written') return []
+      const { name } = controllerOf(site, point.controller)!
+      return [
+        {
+          id: 'M19',
+          severity: 'error',
+          title: 'never reaches the phone',
+          where: { thing: 'service', id: service.id, name: service.name, step: 'ways', side: 'services' },
+          what: `vp${point.vp} ${point.name} shows ${point.carries.kind === 'mode' ? 'a mode' : 'a reading'} of ${name}, which ${WHY_SILENT[silent]}.`,
+          why: 'The phone shows its first value for ever, and it looks like a true one.',
+          fixes: [{ label: `Take vp${point.vp} out`, change: (draft) => removePoint(draft, service.id, point.id) }],
+        },
+      ]
+    }),
+  )
+
+export const reachChecks: readonly Check[] = [networkDoesNotReach, neverReachesThePhone]

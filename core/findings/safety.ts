@@ -1,5 +1,5 @@
 import { powerUpOf, waysTo, type PulsedChannel, type Site } from '../site'
-import { channelPlace, type Check, type Finding, type Where } from './finding'
+import { channelPlace, offAfterPowerCut, type Check, type Finding, type Where } from './finding'
 
 /** Doors, gates and locks. Common practice of the trade; local codes and licensed people decide. */
 
@@ -207,7 +207,7 @@ export const heaterComesBack: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     const { policy } = powerUpOf(channel)
-    if (load?.type !== 'heater' || (policy !== 'on' && policy !== 'last')) return []
+    if (load?.type !== 'heater' || !['on', 'last', 'timetable'].includes(policy)) return []
     return [
       {
         id: 'H08',
@@ -219,15 +219,7 @@ export const heaterComesBack: Check = (site) =>
         },
         what: `${channel.name} heats, and its power-up policy is “${policy}”.`,
         why: 'After a power cut it heats with nobody there.',
-        fixes: [
-          {
-            label: 'Off after a power cut',
-            change: (draft) => {
-              const target = draft.channels.find((c) => c.id === channel.id)
-              if (target && 'powerUp' in target) target.powerUp = { policy: 'off' }
-            },
-          },
-        ],
+        fixes: [offAfterPowerCut(channel)],
       },
     ]
   })

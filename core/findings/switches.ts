@@ -1,7 +1,17 @@
 import { boardIn } from '../boards'
 import { ohms, pullChoice } from '../electrics'
-import { channelOf, inputOf, inputsOn, kindOf, type Channel, type Input, type Site } from '../site'
-import { usualBindings } from '../ways'
+import {
+  channelOf,
+  inputOf,
+  inputsOn,
+  isUsed,
+  kindOf,
+  opensAtASpike,
+  type Channel,
+  type Input,
+  type Site,
+} from '../site'
+import { removeInput, usualBindings } from '../ways'
 import type { Check, Finding, Where } from './finding'
 
 const atInput = (input: Input): Where => ({
@@ -131,6 +141,46 @@ export const noExternalSwitches: Check = (site) =>
     }))
   })
 
+/** W08 a switch or contact that works nothing */
+export const worksNothing: Check = (site) =>
+  site.inputs
+    .filter((input) => !isUsed(site, input))
+    .map((input): Finding => ({
+      id: 'W08',
+      severity: 'warning',
+      title: 'works nothing',
+      where: atInput(input),
+      what: `${input.name} takes a pin, and no channel and no controller is worked by it.`,
+      why: 'It would be wired, pressed, and nothing would happen.',
+      fixes: [{ label: 'Take it out', change: (draft) => removeInput(draft, input.id) }],
+    }))
+
+/** W07 a strike that a spike opens: its switch counts at the first edge */
+export const opensBySpike: Check = (site) =>
+  site.ways.flatMap((way): Finding[] => {
+    if (way.kind !== 'wall' || !opensAtASpike(site, way)) return []
+    const input = inputOf(site, way.input)!
+    const { name } = channelOf(site, way.channel)!
+    return [
+      {
+        id: 'W07',
+        severity: 'error',
+        title: 'opens at a spike',
+        where: atInput(input),
+        what: `${input.name} counts at its first edge and pulses ${name}. It is left out of the firmware.`,
+        why: 'A spike of a millisecond on the lead, as a motor or a storm makes it, opens the door.',
+        fixes: [
+          {
+            label: 'Count when settled',
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.settle = 'settle'
+            },
+          },
+        ],
+      },
+    ]
+  })
+
 /** Shortest and longest of quick presses, ms (common practice). */
 const QUICK_PRESS_MS = [60, 200] as const
 
@@ -202,6 +252,8 @@ export const parallelToOldSwitch: Check = (site) =>
 
 export const switchChecks: readonly Check[] = [
   missesQuickPresses,
+  opensBySpike,
+  worksNothing,
   parallelToOldSwitch,
   gestureDoesNotFit,
   bounceTooLong,

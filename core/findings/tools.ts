@@ -1,7 +1,7 @@
 import { boardIn } from '../boards'
 import { figure } from '../electrics'
 import { tablesOf } from '../image'
-import { powerUpOf, type Channel, type Controller, type Site } from '../site'
+import { powerUpOf, waitsAtPowerUp, type Channel, type Controller, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller, step: 'bench' | 'build'): Where => ({
@@ -31,7 +31,7 @@ export const boardBehindSite: Check = (site, record) =>
 
 function restoresLevel(channel: Channel): boolean {
   const policy = powerUpOf(channel)
-  return policy.policy === 'last' || (policy.policy === 'service' && policy.otherwise === 'last')
+  return policy.policy === 'last' || (waitsAtPowerUp(policy) && policy.otherwise === 'last')
 }
 
 /** A store that lasts as long as the controller is silent (common practice). */

@@ -11,6 +11,7 @@ import {
   mainOf,
   outputRoles,
   powerUpOf,
+  waitsAtPowerUp,
   sensorsOn,
   serialSignalOf,
   waysTo,
@@ -50,24 +51,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
   const sensors = sensorsOn(site, controller.id)
   const bindings = bindingsOf(site, controller, channels, inputs)
   const tables = {
-    format: 'vestibule-image' as const,
-    version: 2 as const,
-    site: site.id as string,
-    controller: controller.id as string,
-    board: board.id,
-    link: controller.link !== 'none',
-    outage: controller.outage ?? ('local' as const),
-    staggerMs: controller.staggerMs,
-    storeMs: controller.storeMs,
-    minReportMs: controller.minReportMs,
-    heartbeatMs: controller.heartbeatS * 1000,
-    sensorMs: controller.sensorS * 1000,
-    seed: seedOf(`${site.id}/${controller.id}`),
-    auto: {
-      start: controller.auto.start === 'auto',
-      hand: controller.auto.hand,
-      yieldMs: controller.auto.yieldMinutes * 60_000,
-    },
+    ...settingsOf(site, controller, board.id),
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
@@ -92,6 +76,28 @@ export function compileController(site: Site, controllerId: string): ControllerI
   }
   return { ...tables, hash: hashOf(tables) }
 }
+
+/** What is told once for the whole controller; times in ms. */
+const settingsOf = (site: Site, controller: Controller, board: string) => ({
+  format: 'vestibule-image' as const,
+  version: 2 as const,
+  site: site.id as string,
+  controller: controller.id as string,
+  board,
+  link: controller.link !== 'none',
+  outage: controller.outage ?? ('local' as const),
+  staggerMs: controller.staggerMs,
+  storeMs: controller.storeMs,
+  minReportMs: controller.minReportMs,
+  heartbeatMs: controller.heartbeatS * 1000,
+  sensorMs: controller.sensorS * 1000,
+  seed: seedOf(`${site.id}/${controller.id}`),
+  auto: {
+    start: controller.auto.start === 'auto',
+    hand: controller.auto.hand,
+    yieldMs: controller.auto.yieldMinutes * 60_000,
+  },
+})
 
 /**
  * The tables that a board runs, and as what: the coprocessor of a pair runs those of its main board, and mirrors it.
@@ -180,8 +186,8 @@ function compileChannel(site: Site, controller: Controller, channel: Channel, in
     maxOnMs,
     minOffMs,
     powerUp: powerUp.policy,
-    waitMs: powerUp.policy === 'service' ? powerUp.waitMs : 0,
-    otherwise: powerUp.policy === 'service' ? (powerUp.otherwise ?? 'off') : 'off',
+    waitMs: waitsAtPowerUp(powerUp) ? powerUp.waitMs : 0,
+    otherwise: waitsAtPowerUp(powerUp) ? (powerUp.otherwise ?? 'off') : 'off',
     takesSet: hubWay !== undefined,
     reports: hubWay === undefined || hubWay.feedback === 'reports',
     essential: channel.essential,

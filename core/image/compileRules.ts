@@ -33,6 +33,8 @@ export function rulesOf(site: Site, channels: readonly Channel[], sensors: reado
   })
 }
 
+const catchesUp = (channel: Channel): boolean => 'catchUp' in channel && channel.catchUp === true
+
 export function schedulesOf(site: Site, channels: readonly Channel[]): ImageSchedule[] {
   return site.rules.flatMap((rule): ImageSchedule[] => {
     if (rule.kind !== 'schedule') return []
@@ -45,6 +47,7 @@ export function schedulesOf(site: Site, channels: readonly Channel[]): ImageSche
         channel,
         action: rule.action,
         level: rule.level ?? 0,
+        catchUp: catchesUp(channels[channel]!),
       },
     ]
   })

@@ -1,15 +1,28 @@
-import { waysTo, type Channel, type Controller, type Input, type Sensor, type Site } from '../site'
+import {
+  isTooNear,
+  opensAtASpike,
+  waysTo,
+  type Channel,
+  type Controller,
+  type Input,
+  type Sensor,
+  type Site,
+} from '../site'
 import type { ControllerImage, ImageBinding, ImageDeed, ImageGroup, ImagePoint } from './types'
 
 const onChannel = (index: number): Pick<ImageDeed, 'on' | 'index'> => ({ on: 'channel', index })
 
-/** What a control works on this controller; undefined: a group of which no member is here, or another controller. */
+/**
+ * What a control works on this controller; undefined: a group of which no member is here, another controller, or what
+ * no controller may be told.
+ */
 export function targetOf(
   site: Site,
   control: Site['controls'][number],
   controller: Controller,
   channels: readonly Channel[],
 ): Pick<ImageDeed, 'on' | 'index'> | undefined {
+  if (isTooNear(site, control)) return undefined
   if (control.kind === 'controller')
     return control.controller === controller.id ? { on: 'controller', index: 0 } : undefined
   const index = groupsOf(site, channels).findIndex((group) => group.id === control.group)
@@ -30,7 +43,7 @@ export function bindingsOf(
   const own = channels.flatMap((channel, channelIndex) =>
     waysTo(site, channel.id).flatMap((way) => {
       const input = way.kind === 'wall' ? at(way.input) : -1
-      return way.kind !== 'wall' || input < 0
+      return way.kind !== 'wall' || input < 0 || opensAtASpike(site, way)
         ? []
         : way.bindings.map((b): ImageBinding => ({
             input,

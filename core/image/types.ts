@@ -74,7 +74,7 @@ export const NO_LEVEL = 255
 /** A channel without a position contact. */
 export const NO_INPUT = 255
 
-export type PowerUpPolicy = 'off' | 'on' | 'last' | 'wall' | 'service'
+export type PowerUpPolicy = 'off' | 'on' | 'last' | 'wall' | 'service' | 'timetable'
 
 export interface ImageChannel {
   readonly kind: Channel['kind']
@@ -190,4 +190,6 @@ export interface ImageSchedule {
   readonly channel: number
   readonly action: 'on' | 'off' | 'level'
   readonly level: number
+  /** one that was missed in the last 24 h is made up for when the clock becomes known or jumps ahead */
+  readonly catchUp: boolean
 }

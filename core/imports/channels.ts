@@ -1,15 +1,16 @@
 import {
-  freshId,
+  idMaker,
   newChannel,
   roomOf,
   type Channel,
+  type ChannelId,
   type Controller,
   type RoomId,
   type Site,
   CHANNEL_KINDS,
 } from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
-import { readRows, type Row, type RowError } from './rows'
+import { named, NAME_WANTED, readRows, type Row, type RowError } from './rows'
 
 /** The export's columns; those that the table only shows (pin, load, watts, ways) are read and left alone. */
 const COLUMNS = ['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'] as const
@@ -35,45 +36,51 @@ export function importChannels(site: Site, text: string): Preview {
       : `${kind} on ${controller.name}${room ? `, ${room}` : ''}`
     return { kind: old ? (what ? 'changed' : 'same') : 'new', row, name, what }
   })
-  return previewOf(site, `channels from a table, ${wanted.length} rows`, changes, wrong, (draft) => {
-    for (const { old, name, kind, controller, room } of wanted) {
-      const target = old && draft.channels.find((channel) => channel.id === old.id)
-      const roomId = roomFor(draft, room)
-      if (target) Object.assign(target, { name, room: roomId })
-      else
-        draft.channels.push({
-          ...newChannel(
-            draft,
-            name,
-            draft.controllers.find((c) => c.id === controller.id)!,
-            kind,
-          ),
-          room: roomId ?? controller.room,
-        })
-    }
-  })
+  return previewOf(site, `channels from a table, ${wanted.length} rows`, changes, wrong, (draft) =>
+    take(site, draft, wanted),
+  )
 }
 
-function roomFor(draft: Site, name: string): RoomId | null {
-  if (name === '') return null
-  const known = draft.rooms.find((room) => room.name.toLowerCase() === name.toLowerCase())
-  if (known) return known.id
-  const room = {
-    id: freshId(draft.rooms, name, 'room') as RoomId,
-    name,
+/** Puts the rows into a draft; what is read is read from the plain document, since a table can have thousands. */
+function take(site: Site, draft: Site, wanted: readonly Wanted[]): void {
+  const places = new Map(site.channels.map(({ id }, at) => [id, at]))
+  const idOf = idMaker(places.keys())
+  const roomOf = roomsFor(site, draft)
+  const bare = { ...site, channels: [] }
+  const added = wanted.flatMap(({ old, name, kind, controller, room }) => {
+    const id = roomOf(room)
+    if (!old)
+      return newChannel(bare, name, controller, kind, {
+        id: idOf(name, 'channel') as ChannelId,
+        room: id ?? controller.room,
+      })
+    Object.assign(draft.channels[places.get(old.id)!]!, { name, room: id })
+    return []
+  })
+  draft.channels.push(...added)
+}
+
+/** A room by its name; one that is not there is made. */
+function roomsFor(site: Site, draft: Site): (name: string) => RoomId | null {
+  const known = new Map(site.rooms.map(({ id, name }) => [name.toLowerCase(), id]))
+  const idOf = idMaker(site.rooms.map(({ id }) => id))
+  return (name) => {
+    if (name === '') return null
+    const id = known.get(name.toLowerCase()) ?? (idOf(name, 'room') as RoomId)
+    if (!known.has(name.toLowerCase())) draft.rooms.push({ id, name })
+    known.set(name.toLowerCase(), id)
+    return id
   }
-  draft.rooms.push(room)
-  return room.id
 }
 
 function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
   const cell = (column: string): string => row.cells[column] ?? ''
   const count = errors.length
   const refuse = (column: string, what: string): void => void errors.push({ row: row.number, column, what })
-  const old = site.channels.find((channel) => channel.id === cell('id'))
+  const old = cell('id') === '' ? undefined : site.channels.find((channel) => channel.id === cell('id'))
   if (cell('id') !== '' && !old) refuse('id', `there is no channel “${cell('id')}”; leave the id empty for a new one`)
-  if (cell('name') === '' || cell('name').length > 60) refuse('name', 'a name of 1 to 60 characters is needed')
-  if (cell('room').length > 60) refuse('room', 'at most 60 characters')
+  if (!named(cell('name'))) refuse('name', NAME_WANTED)
+  if (cell('room') !== '' && !named(cell('room'))) refuse('room', NAME_WANTED)
   const kind = CHANNEL_KINDS.find((one) => one === (cell('kind') || (old?.kind ?? 'switched')))
   if (!kind) refuse('kind', `“${cell('kind')}” is none of ${CHANNEL_KINDS.join(', ')}`)
   if (old && kind && old.kind !== kind) refuse('kind', `${old.name} is ${old.kind}; a table does not change a kind`)

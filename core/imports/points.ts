@@ -1,6 +1,6 @@
-import { freshId, type Point, type PointId, type ServiceId, type Site } from '../site'
+import { idMaker, Point, type PointId, type Site } from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
-import { readRows, wholeIn, type Row, type RowError } from './rows'
+import { named, NAME_WANTED, readRows, wholeIn, type Row, type RowError } from './rows'
 
 const COLUMNS = [
   'service',
@@ -19,6 +19,9 @@ const COLUMNS = [
 ] as const
 const NEEDED = ['service', 'controller', 'vp', 'name', 'min', 'max'] as const
 
+const { vp: VP, min: MIN, max: MAX, step: STEP, default: DEFAULT, unit: UNIT, access: ACCESS, type: TYPE } = Point.shape
+const EVERY_MS = Point.shape.update.options[1].shape.everyMs
+
 interface Wanted {
   readonly row: number
   readonly service: string
@@ -35,109 +38,130 @@ interface Wanted {
 export function importPoints(site: Site, text: string): Preview {
   const { rows, errors } = readRows(text, COLUMNS, NEEDED)
   if (errors.length) return { ok: false, errors }
-  const wanted: Wanted[] = []
-  const seen = new Map<string, number>()
   const wrong: RowError[] = []
-  for (const row of rows) {
-    const one = readRow(site, row, wrong)
-    if (!one) continue
-    const key = `${one.service}/${one.point.controller}/${one.point.vp}`
+  const wanted = rows.flatMap((row) => readRow(site, row, wrong) ?? [])
+  refuseTwice(wanted, wrong)
+  const label = `points from a table, ${wanted.length} rows`
+  return previewOf(site, label, wanted.map(changeOf), wrong, (draft) => take(site, draft, wanted))
+}
+
+/** A device has each virtual pin once. */
+function refuseTwice(wanted: readonly Wanted[], errors: RowError[]): void {
+  const seen = new Map<string, number>()
+  for (const { row, service, point } of wanted) {
+    const key = `${service}/${point.controller}/${point.vp}`
     const before = seen.get(key)
     if (before !== undefined)
-      wrong.push({
-        row: row.number,
-        column: 'vp',
-        what: `vp${one.point.vp} of this device stands in row ${before} already`,
-      })
-    seen.set(key, row.number)
-    wanted.push(one)
+      errors.push({ row, column: 'vp', what: `vp${point.vp} of this device stands in row ${before} already` })
+    seen.set(key, row)
   }
-  const changes = wanted.map(({ row, old, point }): Change => {
-    const flat = (of: Omit<Point, 'id' | 'carries'>): Record<string, unknown> => ({
-      name: of.name,
-      type: of.type,
-      min: of.min,
-      max: of.max,
-      step: of.step,
-      default: of.default,
-      unit: of.unit,
-      access: of.access,
-      update: of.update.policy === 'every' ? of.update.everyMs : 'on change',
+}
+
+const flat = ({ name, type, min, max, step, default: usual, unit, access, update }: Wanted['point']) => ({
+  name,
+  type,
+  min,
+  max,
+  step,
+  default: usual,
+  unit,
+  access,
+  update: update.policy === 'every' ? update.everyMs : 'on change',
+})
+
+function changeOf({ row, old, point }: Wanted): Change {
+  const { vp, name, min, max, unit, access } = point
+  const what = old ? differences(flat(old), flat(point)) : `${min}–${max}${unit ? ` ${unit}` : ''}, ${access}`
+  return { kind: old ? (what ? 'changed' : 'same') : 'new', row, name: `vp${vp} ${name}`, what }
+}
+
+/** Puts the rows into a draft; places and ids are read from the plain document, since a table can have thousands. */
+function take(site: Site, draft: Site, wanted: readonly Wanted[]): void {
+  for (const [at, service] of site.services.entries()) {
+    const rows = wanted.filter((one) => one.service === service.id)
+    const places = new Map(service.points.map(({ id }, place) => [id, place]))
+    const idOf = idMaker(places.keys())
+    const { points } = draft.services[at]!
+    const added = rows.flatMap(({ old, point }) => {
+      if (!old) return { ...point, id: idOf(point.name, 'point') as PointId, carries: { kind: 'channel' as const } }
+      Object.assign(points[places.get(old.id)!]!, point)
+      return []
     })
-    const what = old
-      ? differences(flat(old), flat(point))
-      : `${point.min}–${point.max}${point.unit ? ` ${point.unit}` : ''}, ${point.access}`
-    return { kind: old ? (what ? 'changed' : 'same') : 'new', row, name: `vp${point.vp} ${point.name}`, what }
-  })
-  return previewOf(site, `points from a table, ${wanted.length} rows`, changes, wrong, (draft) => {
-    for (const { service: id, old, point } of wanted) {
-      const service = draft.services.find((candidate) => candidate.id === id)!
-      const target = old && service.points.find((candidate) => candidate.id === old.id)
-      if (target) Object.assign(target, point)
-      else
-        service.points.push({
-          ...point,
-          id: freshId(service.points, point.name, 'point') as PointId,
-          carries: { kind: 'channel' },
-        })
-    }
-  })
+    points.push(...added)
+  }
+}
+
+/** A cell that is one of a schema's words; empty: the usual one. */
+function wordOf<Word extends string>(
+  { number, cells }: Row,
+  column: string,
+  words: readonly Word[],
+  usual: Word,
+  errors: RowError[],
+): Word {
+  const cell = cells[column] || usual
+  const found = words.find((word) => word === cell)
+  const list = words.length === 2 ? `neither ${words.join(' nor ')}` : `none of ${words.join(', ')}`
+  if (!found) errors.push({ row: number, column, what: `“${cell}” is ${list}` })
+  return found ?? usual
+}
+
+/** A thing of the site by its id or its name. */
+function byIdOrName<T extends { readonly id: string; readonly name: string }>(
+  { number, cells }: Row,
+  column: string,
+  things: readonly T[],
+  errors: RowError[],
+): T | undefined {
+  const cell = cells[column] ?? ''
+  const found = things.find(({ id, name }) => id === cell || name.toLowerCase() === cell.toLowerCase())
+  const list = things.map(({ id }) => id).join(', ') || 'none'
+  if (!found) errors.push({ row: number, column, what: `there is no ${column} “${cell}”; there are ${list}` })
+  return found
+}
+
+/** The numbers of a row, each within what the point's schema allows; undefined: one is refused. */
+function numbersOf(row: Row, errors: RowError[]) {
+  const empty = (column: string): boolean => (row.cells[column] ?? '') === ''
+  const bare = { ...row, cells: { ...row.cells, vp: (row.cells['vp'] ?? '').replace(/^vp/i, '') } }
+  const vp = wholeIn(bare, 'vp', VP, errors)
+  const min = wholeIn(row, 'min', MIN, errors)
+  const max = wholeIn(row, 'max', MAX, errors)
+  if (min !== undefined && max !== undefined && min >= max)
+    errors.push({ row: row.number, column: 'max', what: 'must be above min' })
+  const within = { minValue: min ?? DEFAULT.minValue, maxValue: max ?? DEFAULT.maxValue }
+  const usual = empty('default') ? min : wholeIn(row, 'default', within, errors)
+  const step = empty('step') ? 1 : wholeIn(row, 'step', STEP, errors)
+  const everyMs = empty('update_ms') ? null : wholeIn(row, 'update_ms', EVERY_MS, errors)
+  if (vp === undefined || min === undefined || max === undefined || step === undefined) return undefined
+  return usual === undefined || everyMs === undefined ? undefined : { vp, min, max, step, default: usual, everyMs }
 }
 
 function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
   const count = errors.length
-  const cell = (column: string): string => row.cells[column] ?? ''
-  const refuse = (column: string, what: string): void => void errors.push({ row: row.number, column, what })
-  const service = site.services.find(
-    (candidate) => candidate.id === cell('service') || candidate.name.toLowerCase() === cell('service').toLowerCase(),
-  )
-  const controller = site.controllers.find(
-    (candidate) =>
-      candidate.id === cell('controller') || candidate.name.toLowerCase() === cell('controller').toLowerCase(),
-  )
-  if (!service)
-    refuse(
-      'service',
-      `there is no service “${cell('service')}”; there are ${site.services.map((s) => s.id).join(', ') || 'none'}`,
-    )
-  if (!controller)
-    refuse(
-      'controller',
-      `there is no controller “${cell('controller')}”; there are ` +
-        `${site.controllers.map((c) => c.id).join(', ') || 'none'}`,
-    )
-  const vp = wholeIn({ ...row, cells: { ...row.cells, vp: cell('vp').replace(/^vp/i, '') } }, 'vp', 0, 255, errors)
-  const min = wholeIn(row, 'min', -9_999, 9_999, errors)
-  const max = wholeIn(row, 'max', -9_999, 9_999, errors)
-  if (min !== undefined && max !== undefined && min >= max) refuse('max', 'must be above min')
-  const step = cell('step') === '' ? 1 : wholeIn(row, 'step', 1, 9_999, errors)
-  const standard = cell('default') === '' ? min : wholeIn(row, 'default', min ?? -9_999, max ?? 9_999, errors)
-  if (cell('name') === '' || cell('name').length > 60) refuse('name', 'a name of 1 to 60 characters is needed')
-  if (cell('unit').length > 8) refuse('unit', 'at most 8 characters')
-  const access = cell('access') || 'read-write'
-  if (access !== 'read-write' && access !== 'read' && access !== 'write')
-    refuse('access', `“${access}” is none of read-write, read, write`)
-  const type = cell('type') || 'integer'
-  if (type !== 'integer' && type !== 'decimal') refuse('type', `“${type}” is neither integer nor decimal`)
-  const everyMs = cell('update_ms') === '' ? null : wholeIn(row, 'update_ms', 100, 86_400_000, errors)
-  if (errors.length > count) return undefined
-  const point: Omit<Point, 'id' | 'carries'> = {
-    controller: controller!.id,
-    vp: vp!,
-    name: cell('name'),
-    type: type as Point['type'],
-    min: min!,
-    max: max!,
-    step: step!,
-    default: standard!,
-    unit: cell('unit'),
-    access: access as Point['access'],
-    update: everyMs === null ? { policy: 'change' } : { policy: 'every', everyMs: everyMs! },
-  }
+  const service = byIdOrName(row, 'service', site.services, errors)
+  const controller = byIdOrName(row, 'controller', site.controllers, errors)
+  const numbers = numbersOf(row, errors)
+  const { name = '', unit = '' } = row.cells
+  if (!named(name)) errors.push({ row: row.number, column: 'name', what: NAME_WANTED })
+  if (unit.length > UNIT.maxLength!)
+    errors.push({ row: row.number, column: 'unit', what: `at most ${UNIT.maxLength} characters` })
+  const access = wordOf(row, 'access', ACCESS.options, 'read-write', errors)
+  const type = wordOf(row, 'type', TYPE.options, 'integer', errors)
+  if (errors.length > count || !service || !controller || !numbers) return undefined
+  const { everyMs, ...range } = numbers
   return {
     row: row.number,
-    service: service!.id as ServiceId,
-    old: service!.points.find((candidate) => candidate.controller === controller!.id && candidate.vp === vp),
-    point,
+    service: service.id,
+    old: service.points.find((point) => point.controller === controller.id && point.vp === range.vp),
+    point: {
+      controller: controller.id,
+      name,
+      type,
+      unit,
+      access,
+      ...range,
+      update: everyMs === null ? { policy: 'change' } : { policy: 'every', everyMs },
+    },
   }
 }

@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { Name } from '../site'
 
 /**
  * One thing that is wrong with a table: the row as a spreadsheet counts it (the header is row 1), the column, and what.
@@ -40,7 +41,7 @@ export function readRows(
   ]
   if (errors.length) return { rows: [], errors }
   // a spreadsheet's guard against formulas comes off again
-  const plain = (cell: string): string => cell.trim().replace(/^'(?=[=+\-@\t\r])/, '')
+  const plain = (cell: string): string => cell.trim().replace(/^'(?=\s*[=+\-@]|[\t\r])/, '')
   return {
     rows: body.map((cells, i) => ({
       number: i + 2,
@@ -50,11 +51,22 @@ export function readRows(
   }
 }
 
+/** What a number's schema allows; the tables read it off there, so that they cannot differ from it. */
+interface Range {
+  readonly minValue: number | null
+  readonly maxValue: number | null
+}
+
 /** A whole number in a range, or an error pushed. */
-export function wholeIn(row: Row, column: string, least: number, most: number, errors: RowError[]): number | undefined {
+export function wholeIn(row: Row, column: string, range: Range, errors: RowError[]): number | undefined {
+  const [least, most] = [range.minValue!, range.maxValue!]
   const cell = row.cells[column] ?? ''
   const value = Number(cell)
   if (cell !== '' && Number.isInteger(value) && value >= least && value <= most) return value
   errors.push({ row: row.number, column, what: `“${cell}” is no whole number from ${least} to ${most}` })
   return undefined
 }
+
+/** Is this a name as the document takes it? */
+export const named = (text: string): boolean => Name.safeParse(text).success
+export const NAME_WANTED = `a name of 1 to ${Name.maxLength} characters is needed`

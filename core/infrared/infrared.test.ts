@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  closeLengths,
   codeTrouble,
   decodeCapture,
   decodeFrame,
@@ -148,6 +149,40 @@ describe('unknown frames', () => {
       ),
     )
     expect([...hashes]).toHaveLength(1)
+  })
+  it('keep it whatever their lengths, where these are 1.6 apart: 200 codes, 40 presses each', () => {
+    const random = seeded(21)
+    const between = (least: number, most: number) => Math.round(least + random() * (most - least))
+    const split = Array.from({ length: 200 }, () => {
+      const short = between(330, 700)
+      const long = Math.ceil(short * (1.6 + random()))
+      const bit =
+        random() < 0.5 ? (on: boolean) => [short, on ? long : short] : (on: boolean) => [on ? long : short, short]
+      const leader = random() < 0.7 ? [between(14_000, 16_000), between(1500, 5000)] : []
+      const data = Array.from({ length: between(12, 48) }, () => bit(random() < 0.5)).flat()
+      const code = [...leader, ...data, short]
+      const presses = Array.from({ length: 40 }, () => decode(disturbed(code, random, Math.round(random() * 100))))
+      return new Set(presses.filter((frame) => frame?.protocol === 'unknown').map((frame) => JSON.stringify(frame)))
+        .size
+    })
+    expect(split.filter((codes) => codes > 1)).toEqual([])
+  })
+  it('a 48-bit frame whose leader’s space is near to a 1 is one code, whatever its first bit', () => {
+    const random = seeded(8)
+    for (const first of [0, 1]) {
+      const data = [first, ...Array.from({ length: 47 }, () => (random() < 0.5 ? 1 : 0))]
+      const code = [3456, 1728, ...data.flatMap((bit) => [432, bit ? 1296 : 432]), 432]
+      const presses = Array.from({ length: 300 }, () => decode(disturbed(code, random, Math.round(random() * 100))))
+      expect(new Set(presses.map((frame) => JSON.stringify(frame))).size).toBe(1)
+    }
+  })
+  it('whose lengths lie closer than 1.6 to 1 are said to be unreliable', () => {
+    const of = (list: number[]) => closeLengths({ list, from: 0, to: list.length })
+    expect(of(invented(bits))).toBeNull()
+    const near = [3400, 2600, ...bits.flatMap((bit) => [430, bit ? 600 : 430]), 430]
+    expect(of(near)).toEqual([480, 650])
+    const marks = [3400, 2600, ...bits.flatMap((bit) => [bit ? 800 : 500, 430]), 430]
+    expect(of(marks)?.map((length) => length + 50)).toEqual([430, 500])
   })
   it('differ from key to key', () =>
     expect(decode(invented(bits))).not.toEqual(decode(invented(bits.map((bit) => 1 - bit)))))

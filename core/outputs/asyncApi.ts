@@ -55,6 +55,8 @@ function stateSchema(channel: Channel): object {
     source: words(...SOURCES),
     seq: { type: 'integer', minimum: 0 },
     mode: words(...kind.modes),
+    // only while a turn-on waits
+    waiting: { type: 'boolean', enum: [true] },
   }
   return { type: 'object', properties: { ...own, ...common }, required: [...Object.keys(own), 'source', 'seq'] }
 }

@@ -1,6 +1,6 @@
 import type { Port } from '../boards'
 import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../image'
-import { controllerOf, writeSite, type Site } from '../site'
+import { channelOf, controllerOf, isTooNear, longHoldOf, opensAtASpike, writeSite, type Site } from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
 import { portOf } from './ports'
@@ -41,6 +41,30 @@ function withSettings({ name, text }: BuildFile, settings: Record<string, boolea
   )
 }
 
+const withoutPin = ({ channels, inputs }: ControllerImage): string[] =>
+  [...channels, ...inputs].filter(({ gpios }) => gpios.includes(NO_PIN)).map(({ id }) => id)
+
+/** What was drawn and does not compile, in words. */
+const refusedIn = (site: Site, controller: string): string[] => [
+  ...site.controls.flatMap((control) =>
+    control.kind === 'controller' && control.controller === controller && isTooNear(site, control)
+      ? [`${control.action} is asked without a hold of ${longHoldOf(control)! / 1000} s at a switch`]
+      : [],
+  ),
+  ...site.ways.flatMap((way) => {
+    const channel = channelOf(site, way.channel)!
+    return channel.controller === controller && opensAtASpike(site, way)
+      ? [`${channel.name} would open at a spike of its switch`]
+      : []
+  }),
+]
+
+/** Runtime, the port for the bench's own machine and the board's port, with the settings that this board has. */
+const fixedPart = (firmware: readonly BuildFile[], port: Port, settings: Record<string, boolean>): BuildFile[] =>
+  firmware
+    .filter(({ name }) => ['runtime/', 'ports/host/', `ports/${port}/`].some((folder) => name.startsWith(folder)))
+    .map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, settings) }))
+
 /**
  * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their
  * paths), read by the caller; a board gets the ports that it can use. The same site and firmware give the same bytes.
@@ -50,37 +74,25 @@ export function buildController(site: Site, controllerId: string, firmware: read
   const controller = controllerOf(site, controllerId)
   if (!controller) throw new BuildRefused(`there is no controller "${controllerId}" in this site`)
   const { image, part } = tablesOf(site, controllerId)
+  const main = image.controller
   // a coprocessor drives nothing: the pins are the main board's business
-  const missing =
-    part === 'mirror'
-      ? []
-      : [
-          ...image.channels.filter((channel) => channel.gpios.includes(NO_PIN)),
-          ...image.inputs.filter((input) => input.gpios.includes(NO_PIN)),
-        ].map((thing) => thing.id)
+  const missing = part === 'mirror' ? [] : withoutPin(image)
   if (missing.length)
     throw new BuildRefused(
       `${controller.name}: ${missing.join(', ')} ${missing.length === 1 ? 'has' : 'have'} no pin; plan ` +
         'the pins on the bench first',
     )
+  const refused = refusedIn(site, main)
+  if (refused.length)
+    throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: settle this first, no firmware may do it`)
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
-    ...firmware
-      .filter(
-        ({ name }) =>
-          name.startsWith('runtime/') ||
-          name.startsWith('ports/host/') ||
-          name.startsWith(`ports/${portOf(site, controller)}/`),
-      )
-      .map((file) => ({
-        name: `firmware/${file.name}`,
-        text: withSettings(file, {
-          VESTIBULE_COPROCESSOR: part === 'mirror',
-          VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null,
-        }),
-      })),
+    ...fixedPart(firmware, portOf(site, controller), {
+      VESTIBULE_COPROCESSOR: part === 'mirror',
+      VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null,
+    }),
     { name: 'sheets/service.md', text: serviceSheet(site, controller) },
     { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },

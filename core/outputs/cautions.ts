@@ -8,5 +8,8 @@ export const MAINS_CAUTIONS: readonly string[] = [
   'Line goes through the contact, never neutral. Covers are on before power is.',
 ]
 
+/** Whether somebody who wires a controller may meet mains: a load that nobody has named counts as one on mains. */
 export const hasMains = (site: Site, controller: string): boolean =>
-  site.channels.some((channel) => channel.controller === controller && loadOf(site, channel.load)?.supply === 'mains')
+  site.channels.some(
+    (channel) => channel.controller === controller && loadOf(site, channel.load)?.supply !== 'low-voltage',
+  )

@@ -55,73 +55,87 @@ function pinsOf(device: Device, nets: readonly Net[]): PinPlace[] {
 
 const portId = (ref: string, pin: string): string => `${ref}|${pin}`
 
-/** The graph for the layout: devices with their pins as ports, lines as edges. */
-export function wiringGraph({ devices, nets }: Netlist): ElkNode {
-  const children = devices.map((device): ElkNode => {
-    const pins = pinsOf(device, nets)
-    const count = (side: string) => pins.filter((place) => place.side === side).length
-    const widest = (side: string) =>
-      Math.max(0, ...pins.filter((place) => place.side === side).map((place) => place.pin.length))
-    const width = Math.max(
-      device.title.length * CHAR + (device.kind === 'load' ? 44 : 24),
-      ...device.notes.map((note) => note.length * 5.6 + 16),
-      (widest('WEST') + widest('EAST')) * CHAR + 40,
-      90,
-    )
-    const height = HEAD + Math.max(count('WEST'), count('EAST'), 1) * ROW + 6 + device.notes.length * 13
-    const ports = (['WEST', 'EAST'] as const).flatMap((side) =>
-      pins
-        .filter((place) => place.side === side)
-        .map((place, row): ElkPort => ({
-          id: portId(device.ref, place.pin),
-          width: 1,
-          height: 1,
-          x: side === 'WEST' ? -1 : width,
-          y: HEAD + row * ROW + ROW / 2,
-          layoutOptions: { 'elk.port.side': side },
-        })),
-    )
-    return { id: device.ref, width, height, ports, layoutOptions: { 'elk.portConstraints': 'FIXED_POS' } }
-  })
-  const edges = nets.filter(isLine).flatMap((net): ElkExtendedEdge[] => {
-    const [first, ...rest] = net.nodes
-    // the board, or the relay's contact, is where a line begins
-    const from = net.nodes.find((node) => /^[UK]/.test(node.ref) && !/^IN/.test(node.pin)) ?? first!
-    return [first!, ...rest]
-      .filter((node) => node !== from)
-      .map((node, i) => {
-        const backwards = net.name.startsWith('in ')
-        const [source, target] = backwards ? [node, from] : [from, node]
-        return {
-          id: `${net.name}#${i}`,
-          sources: [portId(source.ref, source.pin)],
-          targets: [portId(target.ref, target.pin)],
-        }
-      })
-  })
-  return {
-    id: 'wiring',
-    children,
-    edges,
-    layoutOptions: {
-      'elk.algorithm': 'layered',
-      'elk.direction': 'RIGHT',
-      'elk.edgeRouting': 'ORTHOGONAL',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '110',
-      // stubs and their labels stand outside of the boxes: lines and neighbours keep that far away
-      'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64),
-      'elk.spacing.nodeNode': '26',
-      'elk.spacing.componentComponent': String(2 * (STUB + 64)),
-      'elk.padding': '[top=60,left=70,bottom=40,right=70]',
-    },
-  }
+/** A device as a box with its pins as ports, wide and high enough for what is written in it. */
+function boxOf(device: Device, nets: readonly Net[]): ElkNode {
+  const pins = pinsOf(device, nets)
+  const on = (side: PinPlace['side']) => pins.filter((place) => place.side === side)
+  const widest = (side: PinPlace['side']) => Math.max(0, ...on(side).map((place) => place.pin.length))
+  const width = Math.max(
+    device.title.length * CHAR + (device.kind === 'load' ? 44 : 24),
+    ...device.notes.map((note) => note.length * 5.6 + 16),
+    (widest('WEST') + widest('EAST')) * CHAR + 40,
+    90,
+  )
+  const rows = Math.max(on('WEST').length, on('EAST').length, 1)
+  const ports = (['WEST', 'EAST'] as const).flatMap((side) =>
+    on(side).map((place, row): ElkPort => ({
+      id: portId(device.ref, place.pin),
+      width: 1,
+      height: 1,
+      x: side === 'WEST' ? -1 : width,
+      y: HEAD + row * ROW + ROW / 2,
+      layoutOptions: { 'elk.port.side': side },
+    })),
+  )
+  const height = HEAD + rows * ROW + 6 + device.notes.length * 13
+  return { id: device.ref, width, height, ports, layoutOptions: { 'elk.portConstraints': 'FIXED_POS' } }
 }
+
+/** A net as lines from one of its pins: the board, or the relay's contact, is where a line begins. */
+function linesOf(net: Net): ElkExtendedEdge[] {
+  const from = net.nodes.find((node) => /^[UK]/.test(node.ref) && !/^IN/.test(node.pin)) ?? net.nodes[0]!
+  return net.nodes
+    .filter((node) => node !== from)
+    .map((node, i) => {
+      const [source, target] = net.name.startsWith('in ') ? [node, from] : [from, node]
+      return {
+        id: `${net.name}#${i}`,
+        sources: [portId(source.ref, source.pin)],
+        targets: [portId(target.ref, target.pin)],
+      }
+    })
+}
+
+/** The graph for the layout: devices with their pins as ports, lines as edges. */
+export const wiringGraph = ({ devices, nets }: Netlist): ElkNode => ({
+  id: 'wiring',
+  children: devices.map((device) => boxOf(device, nets)),
+  edges: nets.filter(isLine).flatMap(linesOf),
+  layoutOptions: {
+    'elk.algorithm': 'layered',
+    'elk.direction': 'RIGHT',
+    'elk.edgeRouting': 'ORTHOGONAL',
+    'elk.layered.spacing.nodeNodeBetweenLayers': '110',
+    // stubs and their labels stand outside of the boxes: lines and neighbours keep that far away
+    'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64),
+    'elk.spacing.nodeNode': '26',
+    'elk.spacing.componentComponent': String(2 * (STUB + 64)),
+    'elk.padding': '[top=60,left=70,bottom=40,right=70]',
+  },
+})
 
 const escape = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 
 const text = (x: number, y: number, words: string, more = ''): string =>
   `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" ${more}>${escape(words)}</text>`
+
+const STYLE = `<style>
+text{font:12px 'Atkinson Hyperlegible Next Variable',sans-serif;fill:#000}
+.title{font-weight:700;font-size:15px}.ref{font-weight:700}.small{font-size:10.5px}.pin{font-family:'Atkinson Hyperlegible Mono Variable',monospace;font-size:11px}
+.box{fill:#fff;stroke:#000;stroke-width:1.4}.line{fill:none;stroke:#000;stroke-width:1.2}.mains{fill:none;stroke:#000;stroke-width:2.4;stroke-dasharray:7 3}.stub{stroke:#000;stroke-width:1.2}
+</style>`
+
+function lineSvg(edge: ElkExtendedEdge, mains: boolean): string {
+  const path = (edge.sections ?? [])
+    .map((section) =>
+      [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]
+        .map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`)
+        .join(''),
+    )
+    .join('')
+  return `<path d="${path}" class="${mains ? 'mains' : 'line'}"/>`
+}
 
 /** Lays a netlist out and draws it as SVG. `cautions` stand at its head. */
 export async function wiringSvg(
@@ -135,17 +149,7 @@ export async function wiringSvg(
   const head = 30 + cautions.length * 16
   const height = (placed.height ?? 0) + head
   const nets = new Map(netlist.nets.map((net) => [net.name, net]))
-  const edges = (placed.edges ?? []).map((edge) => {
-    const mains = nets.get(edge.id.split('#')[0]!)?.class === 'mains'
-    const path = (edge.sections ?? [])
-      .map((section) =>
-        [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]
-          .map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`)
-          .join(''),
-      )
-      .join('')
-    return `<path d="${path}" class="${mains ? 'mains' : 'line'}"/>`
-  })
+  const edges = (placed.edges ?? []).map((edge) => lineSvg(edge, nets.get(edge.id.split('#')[0]!)?.class === 'mains'))
   const devices = (placed.children ?? []).map((node) =>
     deviceSvg(
       node,
@@ -154,11 +158,7 @@ export async function wiringSvg(
     ),
   )
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width.toFixed(0)} ${height.toFixed(0)}" role="img" aria-label="${escape(`Wiring of ${title}`)}">
-<style>
-text{font:12px 'Atkinson Hyperlegible Next Variable',sans-serif;fill:#000}
-.title{font-weight:700;font-size:15px}.ref{font-weight:700}.small{font-size:10.5px}.pin{font-family:'Atkinson Hyperlegible Mono Variable',monospace;font-size:11px}
-.box{fill:#fff;stroke:#000;stroke-width:1.4}.line{fill:none;stroke:#000;stroke-width:1.2}.mains{fill:none;stroke:#000;stroke-width:2.4;stroke-dasharray:7 3}.stub{stroke:#000;stroke-width:1.2}
-</style>
+${STYLE}
 <rect width="100%" height="100%" fill="#fff"/>
 ${text(16, 24, title, 'class="title"')}
 ${cautions.map((line, i) => text(16, 44 + i * 16, line, 'class="small"')).join('\n')}

@@ -84,14 +84,26 @@ describe('hub file', () => {
 })
 
 describe('the secrets that a hub’s file names', () => {
-  const kinds = serviceKindsOf(site).filter((kind) => kind.family === 'hub')
-  it.each(kinds.map(({ id }) => [id]))('%s: each is a credential of the site, by its key', (kind) => {
+  it('every kind of hub is tried', () =>
+    expect(serviceKindsOf(site).flatMap(({ id, family }) => (family === 'hub' ? [id] : []))).toEqual([
+      'broker',
+      'device-file',
+      'commissioning',
+      'mesh',
+    ]))
+  it.each([
+    ['broker', 3],
+    ['device-file', 0],
+    ['commissioning', 0],
+    ['mesh', 0],
+  ])('%s names %i, and each is a credential of the site, by its key', (kind, count) => {
     const other = produce(site, (draft) => {
       for (const hub of draft.hubs) hub.kind = kind
     })
     const keys = credentialsNeeded(other).map((need) => need.key)
     const file = hubFile(other, other.hubs[0]!)
     const named = [...file.matchAll(/secret: "?([^"\n]+)/g)].map((match) => match[1]!)
+    expect(named).toHaveLength(count)
     expect(keys).toEqual(expect.arrayContaining(named))
     expect(keys).toEqual(expect.arrayContaining(Object.keys(load(hubSecretsExample(other)) as object)))
   })
@@ -162,6 +174,13 @@ describe('templates', () => {
     )
     expect(rendered.ok).toBe(false)
     expect(performance.now() - start).toBeLessThan(3_000)
+  })
+  it('the hub’s list reads back as YAML, whatever an entity is called', () => {
+    const called = 'a "b": [c] # d\\ \'e\' é: - {f}'
+    const other = produce(site, (draft) => void (draft.hubs[0]!.entities[0]!.name = called))
+    const list = EXAMPLE_TEMPLATES.find(({ text }) => text.includes('what the hub must know'))!
+    const rendered = renderTemplate(other, list.text)
+    expect(rendered.ok && (load(rendered.text) as { name: string }[])[0]!.name).toBe(called)
   })
   it('no file is read, and no prototype is reached', () => {
     expect(renderTemplate(site, '{% include "/etc/passwd" %}').ok).toBe(false)

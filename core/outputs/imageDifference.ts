@@ -28,49 +28,43 @@ const targetName = (image: ControllerImage, deed: ImageDeed): string =>
       : `${image.channels[deed.index]?.id}`
 
 /** A row's name: what a maker calls it. Rows of one name are the same row at different times. */
-function namesOf(image: ControllerImage, list: List): { name: string; row: object }[] {
-  switch (list) {
-    case 'channels':
-      return image.channels.map((row) => ({ name: `channel ${row.id}`, row }))
-    case 'inputs':
-      return image.inputs.map((row) => ({ name: `input ${row.id}`, row }))
-    case 'groups':
-      return image.groups.map((row) => ({ name: `group ${row.id}`, row }))
-    case 'sensors':
-      return image.sensors.map((row) => ({ name: `sensor ${row.id}`, row }))
-    case 'bindings':
-      return image.bindings.map((row) => ({
-        name:
-          `${image.inputs[row.input]?.id}: ${row.gesture} ${row.action === row.gesture ? 'of' : row.action} ` +
-          `${targetName(image, row)}`,
-        row: {},
-      }))
-    case 'keys':
-      return image.keys.map((row) => ({
-        name: `key ${row.protocol} ${row.address}/${row.command}: ${row.action} ${targetName(image, row)}`,
-        row: { everyMs: row.everyMs, level: row.level },
-      }))
-    case 'chars':
-      return image.chars.map((row) => ({
-        name: `character ${row.char}: ${row.action} ${targetName(image, row)}`,
-        row: { level: row.level },
-      }))
-    case 'points':
-      return image.points.map((row) => ({
-        name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`,
-        row,
-      }))
-    case 'rules':
-      return image.rules.map((row) => ({
-        name: `rule on ${image.sensors[row.sensor]?.id} for ${image.channels[row.channel]?.id}`,
-        row,
-      }))
-    case 'schedules':
-      return image.schedules.map((row) => ({
-        name: `schedule of ${image.channels[row.channel]?.id} at minute ${row.minute}`,
-        row,
-      }))
-  }
+const NAMES: Record<List, (image: ControllerImage) => { name: string; row: object }[]> = {
+  channels: (image) => image.channels.map((row) => ({ name: `channel ${row.id}`, row })),
+  inputs: (image) => image.inputs.map((row) => ({ name: `input ${row.id}`, row })),
+  groups: (image) => image.groups.map((row) => ({ name: `group ${row.id}`, row })),
+  sensors: (image) => image.sensors.map((row) => ({ name: `sensor ${row.id}`, row })),
+  bindings: (image) =>
+    image.bindings.map((row) => ({
+      name:
+        `${image.inputs[row.input]?.id}: ${row.gesture} ${row.action === row.gesture ? 'of' : row.action} ` +
+        `${targetName(image, row)}`,
+      row: {},
+    })),
+  keys: (image) =>
+    image.keys.map((row) => ({
+      name: `key ${row.protocol} ${row.address}/${row.command}: ${row.action} ${targetName(image, row)}`,
+      row: { everyMs: row.everyMs, level: row.level },
+    })),
+  chars: (image) =>
+    image.chars.map((row) => ({
+      name: `character ${row.char}: ${row.action} ${targetName(image, row)}`,
+      row: { level: row.level },
+    })),
+  points: (image) =>
+    image.points.map((row) => ({
+      name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`,
+      row,
+    })),
+  rules: (image) =>
+    image.rules.map((row) => ({
+      name: `rule on ${image.sensors[row.sensor]?.id} for ${image.channels[row.channel]?.id}`,
+      row,
+    })),
+  schedules: (image) =>
+    image.schedules.map((row) => ({
+      name: `schedule of ${image.channels[row.channel]?.id} at minute ${row.minute}`,
+      row,
+    })),
 }
 
 const fieldsThatDiffer = (a: object, b: object): string =>
@@ -115,8 +109,8 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
     if (old !== now) changes.push({ kind: 'changed', what: `${key} ${old} → ${now}` })
   }
   for (const list of LISTS) {
-    const old = new Map(namesOf(before, list).map(({ name, row }) => [name, row]))
-    const now = new Map(namesOf(after, list).map(({ name, row }) => [name, row]))
+    const old = new Map(NAMES[list](before).map(({ name, row }) => [name, row]))
+    const now = new Map(NAMES[list](after).map(({ name, row }) => [name, row]))
     for (const [name, row] of now) {
       const was = old.get(name)
       const fields = was && fieldsThatDiffer(was, row)

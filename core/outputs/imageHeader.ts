@@ -17,9 +17,18 @@ import {
 import { topicPrefix, watchTopic } from '../topics'
 
 /**
- * A C string literal. Ids and topics are checked long before; this keeps a stray one from breaking out of its quotes.
+ * A C string literal of a text's bytes in UTF-8: a password is written as it was typed, byte by byte. What is no plain
+ * character becomes three octal digits, which end by themselves (C11, 6.4.4.4; a hexadecimal escape would take the
+ * characters after it), and so does the question mark, since two of them begin a trigraph (C++14, 2.4).
  */
-export const cString = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&').replace(/[^\x20-\x7e]/g, '?')}"`
+export const cString = (text: string): string => `"${[...new TextEncoder().encode(text)].map(literal).join('')}"`
+
+const PLAIN = /^[ !#->@-[\]-~]$/
+function literal(byte: number): string {
+  const character = String.fromCharCode(byte)
+  if (PLAIN.test(character)) return character
+  return character === '"' || character === '\\' ? `\\${character}` : `\\${byte.toString(8).padStart(3, '0')}`
+}
 
 /** Ids and topics as arrays of their own, so that a board may keep them in flash; each text once. */
 class WordTable {
@@ -103,7 +112,8 @@ const ruleRow = (rule: ImageRule): string =>
   `${flag(rule.staleOff)}, ${rule.channel}, ${rule.level}}`
 
 const scheduleRow = (schedule: ImageSchedule): string =>
-  `{${schedule.days}, ${schedule.minute}, ${schedule.channel}, ${actionName(schedule.action)}, ${schedule.level}}`
+  `{${schedule.days}, ${schedule.minute}, ${schedule.channel}, ${actionName(schedule.action)}, ${schedule.level}, ` +
+  `${flag(schedule.catchUp)}}`
 
 /** A table, or a null pointer where it has no rows: C++ has no empty arrays. */
 function table(type: string, name: string, rows: readonly string[]): string {
@@ -201,7 +211,12 @@ const tables = (image: ControllerImage, { inputs, channels, groups, sensors }: L
       'RULES',
       image.rules.map(ruleRow),
     ),
-    explained('days, minute, channel, action, level', 'Schedule', 'SCHEDULES', image.schedules.map(scheduleRow)),
+    explained(
+      'days, minute, channel, action, level, catch up',
+      'Schedule',
+      'SCHEDULES',
+      image.schedules.map(scheduleRow),
+    ),
   ].join('\n\n')
 
 const imageRow = (image: ControllerImage, { prefix, watch, hash }: Layout): string => `\

@@ -63,7 +63,8 @@ describe('image.h', () => {
     )
     expect(imageHeader(image)).toContain(image.hash)
   })
-  it('cannot be broken out of', () => expect(cString('a"; int x; //\\\né')).toBe('"a\\"; int x; //\\\\??"'))
+  it('cannot be broken out of', () =>
+    expect(cString('a"; int x; //\\\né?')).toBe('"a\\"; int x; //\\\\\\012\\303\\251\\077"'))
   it('the hash follows the tables, not the names', () => {
     const site = cleanSite()
     const renamed = produce(site, (draft) => {
@@ -122,5 +123,10 @@ describe('CSV (RFC 4180)', () => {
     })
     expect(data[0]).toMatchObject({ id: 'bench-lamp', name: 'Bench lamp', wall: 'S1', app: 'vp1', hub: 'bench-lamp' })
   })
-  it('does not let a name run as a formula', () => expect(toCsv(['name'], [['=1+1']])).toBe('name\r\n"\'=1+1"\r\n'))
+  it.each(['=1+1', '=1\n+1', '\n=1+1', '  @x\ny', '\tx', '-1+\r\n2'])('does not let %j run as a formula', (cell) => {
+    const [, row] = Papa.parse<string[]>(toCsv(['name'], [[cell]])).data
+    expect(row).toEqual([`'${cell}`])
+  })
+  it('leaves what is no formula as it is', () =>
+    expect(toCsv(['name', 'watts'], [['a=b', -5]])).toBe('name,watts\r\na=b,-5\r\n'))
 })

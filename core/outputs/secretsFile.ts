@@ -6,6 +6,8 @@ import { cString } from './imageHeader'
 export interface BrokerPlace {
   readonly address: string
   readonly port: number
+  /** the broker speaks TLS on this port */
+  readonly tls: boolean
   readonly user: string
   readonly password: string
 }
@@ -46,7 +48,12 @@ export function secretsFile(
       : [
           `#define VESTIBULE_BROKER_ADDRESS ${cString(broker.address)}  // host name or address only: no ` +
             'scheme, no path, no trailing slash',
-          `#define VESTIBULE_BROKER_PORT ${broker.port}`,
+          ...(broker.address === '127.0.0.1'
+            ? [
+                '// That is the machine itself: boards reach the broker when Vestibule runs with --host or --broker-host.',
+              ]
+            : []),
+          `#define VESTIBULE_BROKER_PORT ${broker.port}${broker.tls ? '  // TLS' : ''}`,
           `#define VESTIBULE_BROKER_USER ${cString(broker.user)}`,
           `#define VESTIBULE_BROKER_PASSWORD ${cString(broker.password)}`,
           ...(controller.modem ? [`#define VESTIBULE_MODEM_APN ${cString(controller.modem.apn)}`] : []),
@@ -69,4 +76,4 @@ export function secretsFile(
  */
 export const secretsExample = (site: Site, controller: Controller): string =>
   '// Copy to secrets.h and fill ' +
-  `in.\n${secretsFile(site, controller, { address: '', port: 1883, user: `${site.id}.${controller.id}`, password: '' }, () => '')}`
+  `in.\n${secretsFile(site, controller, { address: '', port: 1883, tls: false, user: `${site.id}.${controller.id}`, password: '' }, () => '')}`

@@ -26,6 +26,29 @@ function withFan(): Site {
 const site = withFan()
 const corner = site.controllers[0]!
 
+describe('names as they were typed', () => {
+  const typed = '*Desk* [lamp](x) `a` <b>|</b>'
+  const named = produce(site, (draft) => {
+    draft.channels[0]!.name = typed
+    draft.controllers[0]!.name = typed
+    draft.inputs[0]!.name = typed
+    for (const { widgets, points } of draft.services) for (const one of [...widgets, ...points]) one.name = typed
+  })
+  it.each([
+    ['service', serviceSheet(named, named.controllers[0]!)],
+    ['connections', wiringSheet(named, named.controllers[0]!)],
+    ['flash steps', flashSteps(named, named.controllers[0]!, compileController(named, 'corner'))],
+  ])('%s: no name makes emphasis, code, a link, HTML or a column', (_, sheet) => {
+    expect(sheet).toContain('Desk')
+    // what is left when everything behind a backslash is taken out
+    const live = sheet.replace(/\\./g, '')
+    expect(live).not.toMatch(/\*Desk|\[lamp\]|`a`|<b>/)
+    const columns = live.split('\n').filter((line) => line.startsWith('|'))
+    for (const [i, line] of columns.entries())
+      if (line.startsWith('|---')) expect(columns[i + 1]!.split('|').length).toBe(line.split('|').length)
+  })
+})
+
 describe('service sheet', () => {
   const sheet = serviceSheet(site, corner)
   it('lists each point with type, range, default and access', () => {

@@ -20,6 +20,7 @@ import { linkTable } from '../ways'
 import { serviceKindIn } from '../services'
 import { codeName } from '../infrared'
 import { hasMains, MAINS_CAUTIONS } from './cautions'
+import { inMarkdown } from './markdown'
 import { portOf } from './ports'
 
 const cell = (text: string | number): string => String(text).replace(/\|/g, '\\|').replace(/\n/g, ' ')
@@ -158,7 +159,9 @@ const linkLines = (site: Site, link: Link): Lines => [
 ]
 
 /** What to set up in the app service and the hub for one controller, step by step, from the one mapping. */
-export function serviceSheet(site: Site, controller: Controller): string {
+export const serviceSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, serviceText)
+
+function serviceText(site: Site, controller: Controller): string {
   const lines: Lines = [
     `# ${controller.name}: service sheet`,
     '',
@@ -235,7 +238,10 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
 }
 
 /** How to get this build onto its board, and what to look at first. */
-export function flashSteps(site: Site, controller: Controller, image: ControllerImage): string {
+export const flashSteps = (site: Site, controller: Controller, image: ControllerImage): string =>
+  inMarkdown(site, controller, (printed, own) => flashText(printed, own, image))
+
+function flashText(site: Site, controller: Controller, image: ControllerImage): string {
   const board = boardIn(site, controller.board)!
   const steps = stepsOf(site, controller, image)
   const settings = board.settings.length
@@ -254,7 +260,9 @@ export function flashSteps(site: Site, controller: Controller, image: Controller
 }
 
 /** The connection list, to be ticked off with a pen. */
-export function wiringSheet(site: Site, controller: Controller): string {
+export const wiringSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, wiringText)
+
+function wiringText(site: Site, controller: Controller): string {
   const rows = connectionsOf(site, controller.id)
   const lines = (mains: boolean) =>
     rows.filter((row) => row.mains === mains).map((row) => ['☐', row.device, row.from, row.to, row.colour, row.note])

@@ -1,11 +1,19 @@
 import Papa from 'papaparse'
+
 import { connectionsOf } from '../wiring'
 import { readPinOn } from '../pins'
 import { loadOf, outputRoles, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
 
+/**
+ * A cell that a spreadsheet would work out (common practice: "CSV injection"): it gets an apostrophe before it. The
+ * library's own guard misses cells with a line end in them.
+ */
+const FORMULA = /^(\s*[=+\-@]|[\t\r])/
+
 /** Rows as CSV (RFC 4180): a header line, CRLF line ends, and no cell that a spreadsheet would run as a formula. */
 export function toCsv(fields: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
-  return `${Papa.unparse({ fields: [...fields], data: rows.map((row) => [...row]) }, { newline: '\r\n', escapeFormulae: true })}\r\n`
+  const table = { fields: [...fields], data: rows.map((row) => [...row]) }
+  return `${Papa.unparse(table, { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`
 }
 
 /** Every channel with its place, pin, load and ways. */

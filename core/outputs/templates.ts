@@ -14,8 +14,8 @@ export type Rendered =
   | { readonly ok: true; readonly text: string }
   | { readonly ok: false; readonly line: number | null; readonly message: string }
 
-const engine = (): Liquid =>
-  new Liquid({
+function engine(): Liquid {
+  const made = new Liquid({
     ownPropertyOnly: true,
     strictFilters: true,
     strictVariables: false,
@@ -24,6 +24,10 @@ const engine = (): Liquid =>
     renderLimit: RENDER_MS,
     memoryLimit: MEMORY_UNITS,
   })
+  // a text of JSON is a double-quoted one of YAML (YAML 1.2.2, 1.2)
+  made.registerFilter('yaml', (value: unknown) => JSON.stringify(String(value)))
+  return made
+}
 
 /** Renders a template over a site. What goes wrong comes back as one line with its place, never as an exception. */
 export function renderTemplate(site: Site, text: string): Rendered {
@@ -51,8 +55,8 @@ const POINT_TABLE = `Points of {{ site.name }}
 
 const HUB_LIST = `# what the hub must know of {{ site.id }}
 {% for entity in entities %}- id: {{ entity.id }}
-  name: "{{ entity.name }}"
-  room: "{{ entity.room }}"
+  name: {{ entity.name | yaml }}
+  room: {{ entity.room | yaml }}
   command: {{ entity.set }}
   words: [{{ entity.words | join: ", " }}]
   state: {{ entity.state }}

@@ -67,22 +67,15 @@ function growTree(
   for (;;) {
     done[column] = true
     if (column !== 0) used.push(column)
-    let nearest = -1
-    let delta = FORBIDDEN
     for (let next = 1; next <= columnCount; next++) {
-      if (done[next]) continue
-      const cost = costs[row - 1]![next - 1]!
-      const reduced = cost - rowPotential[row]! - columnPotential[next]!
-      if (reduced < slack[next]!) {
-        slack[next] = reduced
-        cameFrom[next] = column
-      }
-      if (slack[next]! < delta) {
-        delta = slack[next]!
-        nearest = next
-      }
+      const reduced = costs[row - 1]![next - 1]! - rowPotential[row]! - columnPotential[next]!
+      if (done[next] || reduced >= slack[next]!) continue
+      slack[next] = reduced
+      cameFrom[next] = column
     }
+    const nearest = leastOf(slack, done)
     if (nearest < 0) return { end: null, used, cameFrom }
+    const delta = slack[nearest]!
     rowPotential[root]! += delta
     for (const passed of used) {
       rowPotential[rowAt[passed]!]! += delta
@@ -93,4 +86,16 @@ function growTree(
     row = rowAt[column]!
     if (row === 0) return { end: column, used, cameFrom }
   }
+}
+
+/** The first column not yet scanned with the least slack; -1: none can be reached. */
+function leastOf(slack: readonly number[], done: readonly boolean[]): number {
+  let least = -1
+  let delta = FORBIDDEN
+  for (let column = 1; column < slack.length; column++) {
+    if (done[column] || slack[column]! >= delta) continue
+    delta = slack[column]!
+    least = column
+  }
+  return least
 }

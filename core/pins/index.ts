@@ -5,6 +5,7 @@ export { assignWithPairs, type PairDemand, type PairedAssignment } from './paire
 export { smallestConflict } from './smallestConflict'
 export { MOVE_COST, planPins, type PinPlan, type PlannedPin, type PlanOptions } from './planPins'
 export { assignedPin, expanderPins, FIRST_EXPANDER_GPIO, isExpanderPin, pinsOf, readPinOn } from './controllerPins'
+export { firstPins, movesOf, planKeeping, type Move } from './moves'
 export { planAndWrite, replanRoles, writePlan } from './applyPlan'
 export { pinChoices, placeRole, rolesByGpio, type PinChoiceView } from './pinChoices'
 export { startUpStrips, type StartUpStrip, type Stretch } from './startUp'

@@ -21,3 +21,4 @@ export {
   type CredentialNeed,
 } from './credentials'
 export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, voiceCount } from './limitsUsed'
+export { neverSent } from './neverSent'

@@ -1,5 +1,6 @@
 import { topics } from '../topics'
 import { waysTo, type Controller, type Hub, type Point, type Service, type Site } from '../site'
+import { neverSent } from './neverSent'
 import { serviceKindIn } from './serviceKinds'
 
 /**
@@ -67,6 +68,8 @@ function serviceRows(site: Site, service: Service): Draft[] {
       bytes,
     })
     const heartbeats = DAY_MS / 1000 / controller.heartbeatS
+    const silent = neverSent(site, point) !== null
+    if (silent && point.carries.kind !== 'channel') return []
     if (point.carries.kind === 'sensor') return [row('sensor', DAY_MS / 1000 / controller.sensorS, state)]
     if (point.carries.kind === 'mode') return [row('changes', site.day.changes / 10, state)]
     return site.ways.flatMap((way): Draft[] => {
@@ -74,7 +77,7 @@ function serviceRows(site: Site, service: Service): Draft[] {
       const asked = commandsBy(site, way.channel)
       // a command is a `set` to the controller and the value that the service holds
       const commands = row('commands', asked, messageBytes(scheme.pointSet(point.vp), payloadBytes))
-      return way.feedback === 'reports'
+      return way.feedback === 'reports' && !silent
         ? [row('changes', site.day.changes, state), commands, row('heartbeat', heartbeats, state)]
         : [commands]
     })

@@ -3,17 +3,21 @@ import { ChannelId, ControllerId, InputId, LoadId, RoomId } from './ids'
 import { LONGEST_MS } from './limits'
 import { milliseconds, name } from './shapes'
 
+/** A policy that waits for somebody to say what holds. */
+const waitingShape = {
+  waitMs: milliseconds(100, 600_000),
+  /** Second choice when nobody says it in time; null: none stated (finding B04), compiled as off. */
+  otherwise: z.enum(['off', 'last']).nullable(),
+}
+
 export const PowerUp = z.discriminatedUnion('policy', [
   z.strictObject({ policy: z.literal('off') }),
   z.strictObject({ policy: z.literal('on') }),
   z.strictObject({ policy: z.literal('last') }),
   z.strictObject({ policy: z.literal('wall') }),
-  z.strictObject({
-    policy: z.literal('service'),
-    waitMs: milliseconds(100, 600_000),
-    /** Second choice when the service stays silent; null: none stated (finding B04), compiled as off. */
-    otherwise: z.enum(['off', 'last']).nullable(),
-  }),
+  z.strictObject({ policy: z.literal('service'), ...waitingShape }),
+  /** what the last schedule of the channel gives, as soon as the clock is known */
+  z.strictObject({ policy: z.literal('timetable'), ...waitingShape }),
 ])
 
 const channelShape = {
@@ -36,6 +40,8 @@ const lastingShape = {
   maxOnMs: milliseconds(100, LONGEST_MS).nullable(),
   minOffMs: milliseconds(100, LONGEST_MS).nullable(),
   powerUp: PowerUp,
+  /** The schedule that was missed while the clock was not known, in the last 24 h, is caught up; not said: no. */
+  catchUp: z.boolean().optional(),
 }
 
 export const SwitchedChannel = z.strictObject({ kind: z.literal('switched'), ...channelShape, ...lastingShape })

@@ -1,4 +1,4 @@
-import { applyPatch, createPatch } from 'rfc6902'
+import { applyPatch, createPatch, Pointer as JsonPointer } from 'rfc6902'
 import type { Operation } from 'rfc6902'
 import { produce, type Draft } from 'immer'
 import type { Site } from './schema'
@@ -15,6 +15,42 @@ export type { Operation }
 export class EditRefused extends Error {
   readonly code = 'edit-refused'
 }
+
+/** Copies can double what is there with each operation: all together they may make so many characters. */
+const MOST_COPIED = 4_000_000
+
+const partsOf = (path: string): string[] => JsonPointer.fromJSON(path).tokens.slice(1)
+const childOf = (value: unknown, key: string): unknown =>
+  typeof value === 'object' && value !== null && Object.hasOwn(value, key)
+    ? (value as Record<string, unknown>)[key]
+    : undefined
+
+/**
+ * What is wrong with a path, or null. The library takes "-1", "01" and "1e0" for places in a list; RFC 6901, clause 4,
+ * knows digits without a leading zero, and "-" for the place behind the last.
+ */
+function wrongPath(draft: unknown, path: string, op?: Operation['op']): string | null {
+  if (path !== '' && !path.startsWith('/')) return 'a path begins with "/" (RFC 6901, clause 3)'
+  const parts = partsOf(path)
+  if (parts.length === 0 && op !== 'test') return 'the whole document is not edited in one piece: send it as a new site'
+  let at = draft
+  for (const [i, part] of parts.entries()) {
+    if (
+      Array.isArray(at) &&
+      !/^(0|[1-9][0-9]*)$/.test(part) &&
+      !(part === '-' && op === 'add' && i === parts.length - 1)
+    )
+      return `"${part}" is no place in a list`
+    if (Array.isArray(at) && op === 'add' && Number(part) > at.length) return `the list ends before ${part}`
+    if (!Array.isArray(at) && ['__proto__', 'constructor', 'prototype'].includes(part)) return `"${part}" is no field`
+    at = childOf(at, part)
+  }
+  return null
+}
+
+/** Characters of the value at a path, as JSON. */
+const sizeAt = (draft: unknown, path: string): number =>
+  JSON.stringify(partsOf(path).reduce(childOf, draft))?.length ?? 0
 
 type Pointer = Parameters<NonNullable<Parameters<typeof createPatch>[2]>>[2]
 
@@ -102,12 +138,19 @@ export const makeEdit = (site: Site, label: string, change: (draft: Draft<Site>)
 /** The document after the patch; the old one is untouched and shares all that did not change. Throws EditRefused. */
 export function applyOperations(site: Site, patch: readonly Operation[]): Site {
   return produce(site, (draft) => {
-    const problems = applyPatch(draft, patch as Operation[])
-    const at = problems.findIndex((problem) => problem !== null)
-    if (at >= 0)
-      throw new EditRefused(
-        `operation ${at + 1} (${patch[at]!.op} ${patch[at]!.path}): ${problems[at]!.message || problems[at]!.name}`,
-      )
+    let copied = 0
+    patch.forEach((operation, at) => {
+      const refuse = (why: string): never => {
+        throw new EditRefused(`operation ${at + 1} (${operation.op} ${operation.path || '/'}): ${why}`)
+      }
+      const wrong = 'from' in operation ? wrongPath(draft, operation.from) : null
+      const why = wrong ?? wrongPath(draft, operation.path, operation.op)
+      if (why !== null) refuse(why)
+      if (operation.op === 'copy') copied += sizeAt(draft, operation.from)
+      if (copied > MOST_COPIED) refuse(`copies more than ${MOST_COPIED / 1_000_000} MB`)
+      const [problem] = applyPatch(draft, [operation])
+      if (problem) refuse(problem.message || problem.name)
+    })
   })
 }
 

@@ -10,6 +10,8 @@ export interface HistoryEntry {
   readonly kind: HistoryKind
   /** For undo and redo: the revision of the edit that it concerns. */
   readonly of: number | null
+  /** the tab that made it; empty: none said who it was */
+  readonly tab: string
 }
 
 export interface UndoState<Entry extends HistoryEntry> {
@@ -17,23 +19,43 @@ export interface UndoState<Entry extends HistoryEntry> {
   readonly undo: readonly Entry[]
   /** Edits that can be redone, the next one last. */
   readonly redo: readonly Entry[]
+  /** The last edit of all that stands, where it is another tab's. */
+  readonly elsewhere: Entry | null
 }
 
-/** Walks the entries in order of revision. A new edit ends what could be redone. */
-export function undoState<Entry extends HistoryEntry>(entries: readonly Entry[]): UndoState<Entry> {
-  const undo: Entry[] = []
+/**
+ * What one tab can undo and redo, by walking the entries in order of revision; null: whatever anybody did. A new edit
+ * ends what its own tab could redo.
+ */
+export function undoState<Entry extends HistoryEntry>(
+  entries: readonly Entry[],
+  tab: string | null = null,
+): UndoState<Entry> {
+  const standing = new Map<number, Entry>()
+  const edits = new Map<number, Entry>()
   let redo: Entry[] = []
+  const own = (entry: Entry): boolean => tab === null || entry.tab === tab
   for (const entry of entries) {
     if (entry.kind === 'edit') {
-      undo.push(entry)
-      redo = []
-    } else if (entry.kind === 'undo') {
-      const edit = undo.pop()
-      if (edit) redo.push(edit)
-    } else {
-      const edit = redo.pop()
-      if (edit) undo.push(edit)
+      edits.set(entry.revision, entry)
+      standing.set(entry.revision, entry)
+      if (own(entry)) redo = []
+      continue
+    }
+    const edit = edits.get(entry.of ?? -1)
+    if (!edit) continue
+    redo = redo.filter((candidate) => candidate !== edit)
+    if (entry.kind === 'redo') standing.set(edit.revision, edit)
+    else {
+      standing.delete(edit.revision)
+      if (own(entry)) redo.push(edit)
     }
   }
-  return { undo, redo }
+  const all = [...standing.values()].sort((a, b) => a.revision - b.revision)
+  const last = all.at(-1)
+  return { undo: all.filter(own), redo, elsewhere: last && !own(last) ? last : null }
 }
+
+/** The revision at which an edit last began to stand, or was taken back. */
+export const lastTurn = (entries: readonly HistoryEntry[], edit: HistoryEntry): number =>
+  entries.findLast((entry) => entry.of === edit.revision)?.revision ?? edit.revision

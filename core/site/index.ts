@@ -1,7 +1,8 @@
 /** The site document: what a maker has said, once, about rooms, controllers, channels and their ways in. */
 export * from './ids'
-export { LONGEST_MS, SITE_VERSION } from './limits'
-export { ID_PATTERN, freshId, idFromName } from './names'
+export { name as Name } from './shapes'
+export { LONGEST_MS, LONGEST_NAME, SITE_VERSION } from './limits'
+export { ID_PATTERN, freshId, idFromName, idMaker } from './names'
 export * from './schema'
 export * from './channels'
 export * from './ways'
@@ -30,9 +31,12 @@ export {
   type Edit,
   type Operation,
 } from './edits'
-export { undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
+export { goneWith, type Gone } from './gone'
+export { rebased } from './rebase'
+export { lastTurn, undoState, type HistoryEntry, type HistoryKind, type UndoState } from './history'
 export * from './kinds'
 export * from './lookups'
+export { heldFor, isTooNear, longHoldOf, opensAtASpike } from './refusals'
 export { narrowed, siteOf } from './narrow'
 export { asItStands, plainCopy } from './plain'
 export { figureOf, timeText } from './words'

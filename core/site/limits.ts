@@ -9,3 +9,5 @@ export const SITE_VERSION = 3
  * wrap.
  */
 export const LONGEST_MS = 2 ** 30
+/** Longest name that a person gives, characters. */
+export const LONGEST_NAME = 60

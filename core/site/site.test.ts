@@ -6,6 +6,7 @@ import { cleanSite } from '../findings/cleanSite.testkit'
 import {
   applyOperations,
   emptySite,
+  Name,
   inverseOf,
   makeEdit,
   newController,
@@ -13,6 +14,7 @@ import {
   parseSite,
   readSite,
   siteJsonSchema,
+  lastTurn,
   undoState,
   writeSite,
   type Edit,
@@ -177,11 +179,27 @@ describe('edits', () => {
   })
 })
 
+describe('names', () => {
+  it.each(['a\tb', 'a\u0000b', 'a\r\nb', 'a\u2028b', 'a\u202eb'])(
+    '%j: what no sheet may carry becomes a blank',
+    (text) => expect(Name.parse(text)).toBe('a b'),
+  )
+  it.each(['Brücke', '日本', 'Lamp, 2nd floor', '🔑', 'é'])('%s stays as it was typed', (text) =>
+    expect(Name.parse(text)).toBe(text),
+  )
+  it('a document is not refused for it', () => {
+    const site = { ...cleanSite(), name: 'Hall\u001b[31m' }
+    const read = parseSite(site)
+    expect(read.ok && read.value.name).toBe('Hall [31m')
+  })
+})
+
 describe('history', () => {
-  const entry = (revision: number, kind: HistoryEntry['kind'], of: number | null = null): HistoryEntry => ({
+  const entry = (revision: number, kind: HistoryEntry['kind'], of: number | null = null, tab = ''): HistoryEntry => ({
     revision,
     kind,
     of,
+    tab,
     label: `r${revision}`,
   })
   const revisions = (list: readonly HistoryEntry[]) => list.map((e) => e.revision)
@@ -198,6 +216,19 @@ describe('history', () => {
   it('a new edit ends what could be redone', () => {
     const state = undoState([entry(1, 'edit'), entry(2, 'undo', 1), entry(3, 'edit')])
     expect([revisions(state.undo), revisions(state.redo)]).toEqual([[3], []])
+  })
+  it('a tab undoes what it did itself, whoever was there after it, and does again what it took back', () => {
+    const entries = [
+      entry(1, 'edit', null, 'a'),
+      entry(2, 'edit', null, 'b'),
+      entry(3, 'undo', 1, 'a'),
+      entry(4, 'edit', null, 'b'),
+    ]
+    const [a, b, any] = [undoState(entries, 'a'), undoState(entries, 'b'), undoState(entries)]
+    expect([revisions(a.undo), revisions(a.redo), a.elsewhere?.revision]).toEqual([[], [1], 4])
+    expect([revisions(b.undo), revisions(b.redo), b.elsewhere]).toEqual([[2, 4], [], null])
+    expect([revisions(any.undo), revisions(any.redo), any.elsewhere]).toEqual([[2, 4], [], null])
+    expect([lastTurn(entries, entries[0]!), lastTurn(entries, entries[1]!)]).toEqual([3, 2])
   })
 })
 

@@ -9,16 +9,28 @@ import type { Message } from './broker'
 export interface HubState {
   /** level, or 1 for any state that is not rest, by state topic */
   readonly beliefs: Readonly<Record<string, number>>
+  /** state topics whose controller waits to turn on */
+  readonly waits: readonly string[]
   /** smart lamps behind a feed, by channel: on or off as the hub has told them */
   readonly lamps: Readonly<Record<string, boolean>>
 }
 
 export const startHub = (site: Site): HubState => ({
   beliefs: {},
+  waits: [],
   lamps: Object.fromEntries(site.channels.flatMap((channel) => (channel.kind === 'feed' ? [[channel.id, true]] : []))),
 })
 
 export const hubFilters = (site: string): string[] => [`vestibule/${site}/+/+/state`, `vestibule/${site}/+/+/gesture`]
+
+/** Whether a state's JSON says that a turn-on waits. */
+function saysWaiting(payload: string): boolean {
+  try {
+    return (JSON.parse(payload) as { waiting?: unknown }).waiting === true
+  } catch {
+    return false
+  }
+}
 
 /**
  * What a state's JSON says, as a level: a door that is open, a shutter that moves or a pulse that runs count as 1 or 2.
@@ -43,7 +55,13 @@ export function hubHears(site: Site, state: HubState, message: Message): HubStat
   const [, , controller, topic, kind] = message.topic.split('/')
   if (kind === 'state') {
     const level = levelOf(message.payload)
-    return level === undefined ? state : { ...state, beliefs: { ...state.beliefs, [message.topic]: level } }
+    if (level === undefined) return state
+    const others = state.waits.filter((waiting) => waiting !== message.topic)
+    return {
+      ...state,
+      beliefs: { ...state.beliefs, [message.topic]: level },
+      waits: saysWaiting(message.payload) ? [...others, message.topic] : others,
+    }
   }
   if (kind !== 'gesture') return state
   const channel = site.channels.find(

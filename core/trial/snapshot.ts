@@ -13,6 +13,8 @@ export interface HouseNow {
   readonly controllers: readonly ControllerInWorld[]
   readonly services: readonly { readonly service: Service; readonly state: AppServiceState }[]
   readonly hub: HubState
+  /** what was last asked for by hand, by point */
+  readonly asked: ReadonlyMap<string, number>
   /** closed contacts of each input as bits */
   readonly closed: Readonly<Record<string, number>>
   readonly broken: ReadonlySet<Breakable>
@@ -45,21 +47,40 @@ function channelNow(house: HouseNow, views: Views, channel: Channel): TrialSnaps
     contacts: controller.powered ? (own?.closed ?? 0) : 0,
     source: own?.source ?? 'power',
     powered: controller.powered,
+    waiting: controller.powered && (own?.waiting ?? false),
     auto: ruled ? (own?.auto ?? null) : null,
     shines: shines(house, channel, level),
     local: channel.kind === 'feed' && view.local,
   }
 }
 
-const widgetsNow = ({ site, services, broken }: HouseNow): TrialSnapshot['widgets'] =>
-  Object.fromEntries(
+const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): TrialSnapshot['widgets'] => {
+  const { site, services, broken, asked } = house
+  const waiting = new Set(channels.filter((channel) => channel.waiting).map(({ id }) => id))
+  const waitingPoints = new Set(
+    site.ways.flatMap((way) => (way.kind === 'app' && waiting.has(way.channel) ? [way.point] : [])),
+  )
+  return Object.fromEntries(
     services.flatMap(({ service, state }) =>
       service.widgets.map((widget) => {
         const { on, value, point } = widgetShows(site, service.id, widget.id, state)!
         const reachable = !broken.has('broker') && state.online[point.controller] === true
-        return [`${service.id}/${widget.id}`, { on, value, reachable }]
+        const waits = reachable && waitingPoints.has(point.id)
+        return [
+          `${service.id}/${widget.id}`,
+          { on, value, reachable, asked: waits ? (asked.get(point.id) ?? null) : null },
+        ]
       }),
     ),
+  )
+}
+
+/** Entities whose controller has said that it waits. */
+const hubWaits = ({ site, hub: { waits } }: HouseNow): string[] =>
+  site.hubs.flatMap((hub) =>
+    hub.entities
+      .filter((entity) => waits.includes(stateTopic(site, entity.channel, entity.topic)))
+      .map((entity) => `${hub.id}/${entity.id}`),
   )
 
 const hubNow = ({ site, hub: { beliefs } }: HouseNow): TrialSnapshot['hub'] =>
@@ -82,12 +103,14 @@ const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['re
 /** What the screens show of the house, as plain data. */
 export function snapshotOf(house: HouseNow): TrialSnapshot {
   const views: Views = new Map(house.controllers.map((controller) => [controller.id, controller.device.inspect()]))
+  const channels = house.site.channels.map((channel) => channelNow(house, views, channel))
   return {
     now: house.now,
-    channels: house.site.channels.map((channel) => channelNow(house, views, channel)),
+    channels,
     closed: { ...house.closed },
-    widgets: widgetsNow(house),
+    widgets: widgetsNow(house, channels),
     hub: hubNow(house),
+    hubWaits: hubWaits(house),
     readings: readingsNow(house, views),
     lines: { ...house.lines },
     links: Object.fromEntries(

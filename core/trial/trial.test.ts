@@ -29,7 +29,7 @@ describe('the house', () => {
     const world = started()
     press(world, 3000)
     expect(lamp(world)).toMatchObject({ level: 1, source: 'wall' })
-    expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true })
+    expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true, asked: null })
     expect(world.snapshot().hub['hub/bench-lamp']).toBe(1)
   })
   it('the phone and the hub work it too', () => {
@@ -49,14 +49,25 @@ describe('the house', () => {
       world.act({ kind: 'break', what: 'wifi', broken: true })
       press(world, 4000)
       expect(lamp(world).level).toBe(1)
-      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: false, value: 0, reachable: false })
+      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: false, value: 0, reachable: false, asked: null })
       world.advance(6000)
       world.act({ kind: 'break', what: 'wifi', broken: false })
       world.advance(60_000)
-      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true })
-      expect(verdicts(world)).toEqual(['Bench lamp: the wall won (on); the app had said off during the outage'])
+      expect(world.snapshot().widgets['app/bench-lamp']).toEqual({ on: true, value: 1, reachable: true, asked: null })
+      expect(verdicts(world)).toEqual(['Bench lamp: the wall won (on); the app still showed off from before'])
     },
   )
+  it('a verdict says that the app had said something only when somebody had touched it meanwhile', () => {
+    const world = started()
+    press(world, 3000)
+    world.act({ kind: 'break', what: 'wifi', broken: true })
+    world.act({ kind: 'widget', service: 'app', widget: 'bench-lamp', on: false })
+    world.advance(6000)
+    world.act({ kind: 'break', what: 'wifi', broken: false })
+    world.advance(60_000)
+    // nobody was at the wall during the outage
+    expect(verdicts(world)).toEqual(['Bench lamp: the controller won (on); the app had said off during the outage'])
+  })
   it('with the outage won by the service, the app has its way', () => {
     const world = started(
       produce(cleanSite(), (draft) => {
@@ -71,6 +82,27 @@ describe('the house', () => {
     world.advance(90_000)
     expect(lamp(world)).toMatchObject({ level: 0, source: 'service' })
     expect(verdicts(world)).toEqual(['Bench lamp: the app service won (off); the wall had said on during the outage'])
+  })
+  it('a turn-on that waits for its least time off is seen to wait, by phone and hub, until it is done', () => {
+    const world = started(
+      produce(cleanSite(), (draft) => {
+        const [channel] = draft.channels
+        if (channel!.kind === 'switched') channel!.minOffMs = 60_000
+      }),
+    )
+    const waits = () => {
+      const { channels, hubWaits, widgets } = world.snapshot()
+      return [channels[0]!.waiting, hubWaits, widgets['app/bench-lamp']!.asked]
+    }
+    world.advance(3000)
+    expect(waits()).toEqual([false, [], null])
+    world.act(widget)
+    world.advance(5000)
+    expect(lamp(world).level).toBe(0)
+    expect(waits()).toEqual([true, ['hub/bench-lamp'], 1])
+    world.advance(70_000)
+    expect(lamp(world).level).toBe(1)
+    expect(waits()).toEqual([false, [], null])
   })
   it('with the broker gone nothing but the wall works', () => {
     const world = started()

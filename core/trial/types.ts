@@ -49,6 +49,8 @@ export interface ChannelTruth {
   readonly contacts: number
   readonly source: string
   readonly powered: boolean
+  /** it has been told to turn on, and waits for its turn or its least time off */
+  readonly waiting: boolean
   /** rules act on it; null: no rule does */
   readonly auto: boolean | null
   /** what the load really does: a lamp behind a feed, a door with a contact; null: as the contact says */
@@ -64,10 +66,21 @@ export interface TrialSnapshot {
   readonly closed: Readonly<Record<string, number>>
   /** by "service/widget" */
   readonly widgets: Readonly<
-    Record<string, { readonly on: boolean; readonly value: number; readonly reachable: boolean }>
+    Record<
+      string,
+      {
+        readonly on: boolean
+        readonly value: number
+        readonly reachable: boolean
+        /** what was asked for by hand and waits at the controller; null: nothing */
+        readonly asked: number | null
+      }
+    >
   >
   /** by "hub/entity"; null: nothing heard yet */
   readonly hub: Readonly<Record<string, number | null>>
+  /** entities, as in `hub`, whose controller has said that it waits to turn on */
+  readonly hubWaits: readonly string[]
   /** last reading by sensor; null: none yet, or too old */
   readonly readings: Readonly<Record<string, number | null>>
   /** last status line by controller */

@@ -12,6 +12,9 @@ export interface Dispute {
   readonly serviceOn: boolean
   /** where the controller's state came from */
   readonly source: string
+  /** did anybody touch the app, and did the channel move, while the two could not speak? */
+  readonly appSaid: boolean
+  readonly controllerMoved: boolean
   /** world time after which it is called undecided */
   readonly until: number
 }
@@ -23,7 +26,8 @@ export function disputesAt(
   site: Site,
   controller: string,
   services: readonly { service: Service; state: AppServiceState }[],
-  truth: (channel: string) => { on: boolean; source: string } | undefined,
+  truth: (channel: string) => { on: boolean; source: string; moved: boolean } | undefined,
+  touched: (point: string) => boolean,
   now: number,
 ): Dispute[] {
   return site.ways.flatMap((way): Dispute[] => {
@@ -45,6 +49,8 @@ export function disputesAt(
         controllerOn: real.on,
         serviceOn,
         source: real.source,
+        appSaid: touched(point.id),
+        controllerMoved: real.moved,
         until: now + LONGEST_DISPUTE_MS,
       },
     ]
@@ -60,7 +66,7 @@ export function verdictOf(
   serviceOn: boolean,
   now: number,
 ): TimelineEntry | undefined {
-  const { channel, channelName, controllerOn, source } = dispute
+  const { channel, channelName, controllerOn, source, appSaid, controllerMoved } = dispute
   if (nowOn !== serviceOn) {
     if (now < dispute.until) return undefined
     return {
@@ -71,12 +77,20 @@ export function verdictOf(
     }
   }
   const local = nowOn === controllerOn
-  const winner = local ? (source === 'wall' ? 'the wall' : 'the controller') : 'the app service'
-  const loser = local ? 'the app' : source === 'wall' ? 'the wall' : 'the controller'
+  const board = source === 'wall' && controllerMoved ? 'the wall' : 'the controller'
+  const lost = word(!nowOn)
+  // who was not there during the outage has said nothing: it only remembered
+  const loser = local
+    ? appSaid
+      ? `the app had said ${lost} during the outage`
+      : `the app still showed ${lost} from before`
+    : controllerMoved
+      ? `${board} had said ${lost} during the outage`
+      : `the controller still had ${lost} from before`
   return {
     t: now,
     kind: 'verdict',
     channel,
-    text: `${channelName}: ${winner} won (${word(nowOn)}); ${loser} had said ${word(!nowOn)} during the outage`,
+    text: `${channelName}: ${local ? board : 'the app service'} won (${word(nowOn)}); ${loser}`,
   }
 }

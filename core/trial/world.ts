@@ -53,6 +53,12 @@ export class World {
   private readonly closed: Record<string, number> = {}
   private readonly broken = new Set<Breakable>()
   private readonly timeline: TimelineEntry[] = []
+  /** when each controller's link went, each channel's contact moved, each point was touched; world time, ms */
+  private readonly lostAt = new Map<string, number>()
+  private readonly movedAt = new Map<string, number>()
+  private readonly touchedAt = new Map<string, number>()
+  /** what was last asked for on the phone, by point */
+  private readonly asked = new Map<string, number>()
   private disputes: Dispute[] = []
 
   constructor(site: Site) {
@@ -121,8 +127,8 @@ export class World {
   }
 
   snapshot(): TrialSnapshot {
-    const { now, site, controllers, services, hub, closed, broken, lines, timeline } = this
-    return snapshotOf({ now, site, controllers, services, hub, closed, broken, lines, timeline })
+    const { now, site, controllers, services, hub, asked, closed, broken, lines, timeline } = this
+    return snapshotOf({ now, site, controllers, services, hub, asked, closed, broken, lines, timeline })
   }
 
   // ---- the house's own programs: app service and hub ----
@@ -239,6 +245,7 @@ export class World {
       return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
     const wish = spokenValue(channelOf(this.site, way.channel)!, point, spoken)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
+    this.asked.set(point.id, wish)
   }
 
   private read(sensorId: string, value: number): void {
@@ -261,8 +268,10 @@ export class World {
     const point = held?.service.points.find((candidate) => candidate.id === widget?.point)
     if (!held || !widget || !point || widget.kind === 'value' || widget.kind === 'gauge') return
     const wish = value ?? widgetSends(point, widget.inverted, on)
+    this.touchedAt.set(point.id, this.now)
     if (widget.kind !== 'push' || on) this.note('hand', `${widget.name} on the phone: ${value ?? (on ? 'on' : 'off')}`)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
+    this.asked.set(point.id, wish)
     if (this.broken.has('broker'))
       this.note(
         'refused',
@@ -300,13 +309,17 @@ export class World {
     const controller = this.controllers.find((candidate) => `power:${candidate.id}` === what)
     if (!controller) return
     this.note('fault', `${controller.name} ${broken ? 'has no power' : 'has power again'}`)
-    if (broken) this.broker.drop(controller.id)
+    if (broken) {
+      this.broker.drop(controller.id)
+      this.lostAt.set(controller.id, this.now)
+    }
     this.tell(controller, { kind: 'power', on: !broken })
   }
 
   private loseLink(controller: ControllerInWorld): void {
     const wasUp = controller.device.inspect().link === 'up'
     this.broker.drop(controller.id)
+    if (wasUp) this.lostAt.set(controller.id, this.now)
     this.tell(controller, { kind: 'link', up: false })
     if (wasUp) this.note('network', `${controller.name} has lost its link and goes on alone`)
   }
@@ -360,6 +373,7 @@ export class World {
 
   private contactMoves(controller: ControllerInWorld, name: string, level: 0 | 1): void {
     const { channel: id, contact } = readOutputName(name)
+    this.movedAt.set(id, this.now)
     const channel = this.site.channels.find((candidate) => candidate.id === id)
     const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
     if (!channel || !view) return
@@ -390,6 +404,8 @@ export class World {
         this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
     })
     this.note('network', `${controller.name} is connected`)
+    const lostAt = this.lostAt.get(controller.id) ?? 0
+    const since = (times: ReadonlyMap<string, number>, id: string): boolean => (times.get(id) ?? -1) >= lostAt
     this.disputes.push(
       ...disputesAt(
         this.site,
@@ -397,8 +413,9 @@ export class World {
         this.services,
         (channel) => {
           const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel)
-          return view && { on: view.level > 0, source: view.source }
+          return view && { on: view.level > 0, source: view.source, moved: since(this.movedAt, channel) }
         },
+        (point) => since(this.touchedAt, point),
         this.now,
       ),
     )

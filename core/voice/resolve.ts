@@ -200,23 +200,30 @@ export function resolveUtterance(site: Site, utterance: string): Resolution {
     .map((way) => ({ way, score: score(site, way, parsed) }))
     .filter(({ score: value }) => value >= LEAST_SCORE)
     .sort((a, b) => b.score - a.score)
-  const best = scored[0]
-  if (many && (!best || best.score < many.score)) {
-    const spoken = groupMeaning(parsed.word)
-    if (!spoken) return { kind: 'nothing', why: [...why, `${many.what} can be told on or off, not that`] }
-    return {
-      kind: 'many',
-      what: many.what,
-      ways: many.ways,
-      spoken,
-      why: [...why, `${many.what}: ${many.ways.map((way) => way.name).join(', ')}`],
-    }
-  }
-  if (!best)
+  if (many && (!scored[0] || scored[0].score < many.score)) return toMany(many, parsed, why)
+  if (!scored[0])
     return {
       kind: 'nothing',
       why: [...why, said ? 'no device, room or group is called anything like it' : 'names nothing'],
     }
+  return toDevice(site, scored, parsed, why)
+}
+
+function toMany(many: Many, parsed: Parsed, why: readonly string[]): Resolution {
+  const spoken = groupMeaning(parsed.word)
+  if (!spoken) return { kind: 'nothing', why: [...why, `${many.what} can be told on or off, not that`] }
+  return {
+    kind: 'many',
+    what: many.what,
+    ways: many.ways,
+    spoken,
+    why: [...why, `${many.what}: ${many.ways.map((way) => way.name).join(', ')}`],
+  }
+}
+
+/** The device that fits best, if no other fits nearly as well and its kind can do what is asked. */
+function toDevice(site: Site, scored: readonly Scored[], parsed: Parsed, why: readonly string[]): Resolution {
+  const best = scored[0]!
   const rivals = scored.filter(({ score: value }) => best.score - value < UNDECIDED)
   if (rivals.length > 1)
     return {
@@ -245,6 +252,11 @@ export function resolveUtterance(site: Site, utterance: string): Resolution {
   }
 }
 
+interface Scored {
+  readonly way: VoiceWay
+  readonly score: number
+}
+
 /** How well a device fits: by its name, better where its room is said too. */
 function score(site: Site, way: VoiceWay, parsed: Parsed): number {
   if (parsed.rest.length === 0 || parsed.all) return 0
@@ -265,8 +277,14 @@ const groupMeaning = (word: SpokenWord | null): Spoken | undefined =>
       ? { action: 'off' }
       : undefined
 
+interface Many {
+  readonly what: string
+  readonly ways: VoiceWay[]
+  readonly score: number
+}
+
 /** "everything in the glaze room", "all lights", "the yard", or a group by its name. */
-function manyOf(site: Site, parsed: Parsed): { what: string; ways: VoiceWay[]; score: number } | undefined {
+function manyOf(site: Site, parsed: Parsed): Many | undefined {
   const ways = voiceWays(site)
   const inRoom = (id: string): VoiceWay[] => ways.filter((way) => channelOf(site, way.channel)?.room === id)
   const said = [...parsed.rest].join(' ')

@@ -53,6 +53,7 @@ export { addVoiceWay, firstVoiceService } from './voiceWays'
 export { addRule, clockText, dayText, removeRule, ruleWords } from './rules'
 export { addControl, addGroup, removeControl, removeGroup, setMember, sourceWords, controlSources } from './groups'
 export { addSensor, SENSOR_UNITS } from './sensors'
+export { namesakesOf, renameAlong, type Namesake } from './namesakes'
 export { duplicateController } from './duplicate'
 export {
   removeChannel,

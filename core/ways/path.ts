@@ -15,8 +15,11 @@ import {
   type AppWay,
   type Channel,
   type HubWay,
+  type LinkWay,
+  type RemoteWay,
   type Rule,
   type Site,
+  type VoiceWay,
   type WallWay,
   type Way,
   kindOf,
@@ -132,12 +135,50 @@ function hubPath(site: Site, way: HubWay, channel: Channel, pinOf: PinOf): Stati
   ]
 }
 
+const deedOf = (way: RemoteWay | LinkWay): Station =>
+  to(way.action === 'level' ? `level ${way.level ?? 0}` : way.action)
+
+function remotePath(site: Site, way: RemoteWay, channel: Channel, pinOf: PinOf): Station[] {
+  const key = keyOf(site, way.remote, way.key)!
+  return [
+    to(`“${key.name}” on ${remoteOf(site, way.remote)!.name}`),
+    to(codeName(key.code)),
+    to(
+      key.repeat.policy === 'once'
+        ? 'held on or repeated within 250 ms: one press'
+        : `held on: again each ${key.repeat.everyMs} ms`,
+    ),
+    deedOf(way),
+    ...contacts(channel, pinOf),
+    back('nothing comes back to the remote'),
+  ]
+}
+
+function voicePath(site: Site, way: VoiceWay, pinOf: PinOf): Station[] {
+  const through = site.ways.find((other) => other.id === way.through)
+  return [
+    to(`“${way.name}”${way.pin ? ', after a spoken PIN' : ''}`),
+    to(site.services.find((service) => service.id === way.service)?.name ?? way.service),
+    ...(through && (through.kind === 'app' || through.kind === 'hub')
+      ? pathOf(site, through, pinOf)
+      : [to('leads nowhere: no point or entity carries it')]),
+  ]
+}
+
+function linkPath(site: Site, way: LinkWay, channel: Channel, pinOf: PinOf): Station[] {
+  const link = linkOf(site, way.link)!
+  const controller = controllerOf(site, channel.controller)!
+  return [
+    to(`“${way.char}” on ${link.name}, ${link.baud} baud at both ends`),
+    deedOf(way),
+    ...contacts(channel, pinOf),
+    back(`status line on change and each ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`),
+  ]
+}
+
 /** The whole path of a way, with its numbers, end to end. */
 export function pathOf(site: Site, way: Way, pinOf: PinOf): Station[] {
   const channel = site.channels.find((candidate) => candidate.id === way.channel)!
-  const controller = controllerOf(site, channel.controller)!
-  const deed = (action: string, level: number | null): Station =>
-    to(action === 'level' ? `level ${level ?? 0}` : action)
   switch (way.kind) {
     case 'wall':
       return wallPath(site, way, channel, pinOf)
@@ -145,40 +186,12 @@ export function pathOf(site: Site, way: Way, pinOf: PinOf): Station[] {
       return appPath(site, way, channel, pinOf)
     case 'hub':
       return hubPath(site, way, channel, pinOf)
-    case 'remote': {
-      const key = keyOf(site, way.remote, way.key)!
-      return [
-        to(`“${key.name}” on ${remoteOf(site, way.remote)!.name}`),
-        to(codeName(key.code)),
-        to(
-          key.repeat.policy === 'once'
-            ? 'held on or repeated within 250 ms: one press'
-            : `held on: again each ${key.repeat.everyMs} ms`,
-        ),
-        deed(way.action, way.level),
-        ...contacts(channel, pinOf),
-        back('nothing comes back to the remote'),
-      ]
-    }
-    case 'voice': {
-      const through = site.ways.find((other) => other.id === way.through)
-      const head = [
-        to(`“${way.name}”${way.pin ? ', after a spoken PIN' : ''}`),
-        to(site.services.find((service) => service.id === way.service)?.name ?? way.service),
-      ]
-      return through && (through.kind === 'app' || through.kind === 'hub')
-        ? [...head, ...pathOf(site, through, pinOf)]
-        : [...head, to('leads nowhere: no point or entity carries it')]
-    }
-    case 'link': {
-      const link = linkOf(site, way.link)!
-      return [
-        to(`“${way.char}” on ${link.name}, ${link.baud} baud at both ends`),
-        deed(way.action, way.level),
-        ...contacts(channel, pinOf),
-        back(`status line on change and each ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`),
-      ]
-    }
+    case 'remote':
+      return remotePath(site, way, channel, pinOf)
+    case 'voice':
+      return voicePath(site, way, pinOf)
+    case 'link':
+      return linkPath(site, way, channel, pinOf)
   }
 }
 

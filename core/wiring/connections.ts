@@ -30,7 +30,8 @@ export interface Connection {
 
 /** A wire before its colour is chosen; what is not mains is said by its conductor. */
 interface Wire {
-  readonly conductor: Conductor
+  /** null: no colour can be said */
+  readonly conductor: Conductor | null
   readonly from: string
   readonly to: string
   readonly note?: string
@@ -191,6 +192,15 @@ function mainsWires(load: Load, relay: string, { channel, contact }: Relay): Wir
   ]
 }
 
+/** What nobody has named stands in the list all the same, on the safe side: it may be mains. */
+const unnamedWire = ({ channel }: Relay, relay: string): Wire => ({
+  conductor: null,
+  from: `${relay} COM and NO`,
+  to: `load of ${channel.name}, not named yet`,
+  note: 'it may be mains: name it on the bench, and treat it as mains until then',
+  mains: true,
+})
+
 /**
  * The connection list of a controller, in the order in which it is wired: supply, relay inputs, switches, parts, then
  * (dead) the loads.
@@ -204,7 +214,7 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
   const on = (device: string, wires: readonly Wire[]): Connection[] =>
     wires.map(({ conductor, from, to, note = '', mains = false }) => ({
       device,
-      colour: wireColour(site, conductor),
+      colour: conductor === null ? '' : wireColour(site, conductor),
       from,
       to,
       note,
@@ -217,7 +227,7 @@ export function connectionsOf(site: Site, controllerId: string): Connection[] {
     ...relays.flatMap((one, index) => {
       const load = loadOf(site, one.channel.load)
       const relay = `relay ${index + 1}`
-      if (!load) return []
+      if (!load) return one.contact === 0 ? on(`Load of ${one.channel.name}`, [unnamedWire(one, relay)]) : []
       return on(load.name, load.supply === 'mains' ? mainsWires(load, relay, one) : lowVoltageWires(load, relay))
     }),
   ]

@@ -13,15 +13,19 @@ static void setChannelMode(Device& device, uint8_t index, bool isAuto) {
 }
 
 // May a hand's command act on a channel in auto? `yield` keeps the rules away for a while, `leave` goes to manual,
-// `ignore` refuses.
-bool handInAuto(Device& device, uint8_t index) {
+// `ignore` refuses, but never what turns off.
+bool handInAuto(Device& device, uint8_t index, Action action, uint8_t level) {
   const Channel* table = device.image->channels + index;
   ChannelState& channel = device.channels[index];
   switch (device.image->hand) {
-    case Hand::ignore:
+    case Hand::ignore: {
+      uint8_t target = 0;
+      if (row(&table->kind) != ChannelKind::pulsed && targetOf(device, index, action, level, target) && target == 0)
+        return true;
       channel.reportDue = true;
       log(device, row(&table->topic), WORDS(": in auto, ignored"), WORDS(""));
       return false;
+    }
     case Hand::yield:
       arm(device, slotOf(*device.image, Slot::yield, index), device.image->yieldMs);
       channel.reportDue = true;

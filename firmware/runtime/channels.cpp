@@ -5,26 +5,33 @@ namespace vestibule {
 static void change(Device& device, uint8_t index, uint8_t level, Source source) {
   const Channel* table = device.image->channels + index;
   ChannelState& channel = device.channels[index];
-  const bool wasOff = channel.level == 0;
-  const size_t limit = slotOf(*device.image, Slot::limit, index);
   channel.level = level;
   if (level > 0) channel.lastLevel = level;
   speakOf(channel, source);
   device.statusDue = true;
-  // A limit that runs from the contact is armed when that really closes (contacts.cpp).
-  if (level == 0 || limitRunsFromContact(row(&table->kind))) {
-    cancel(device, limit);
-  } else if (wasOff) {
-    const uint32_t maxOnMs = row(&table->maxOnMs);
-    if (maxOnMs > 0) arm(device, limit, maxOnMs);
+  // A pulse is as long as it is told; every other limit follows the contact (contacts.cpp).
+  const ChannelKind kind = row(&table->kind);
+  if (!limitRunsFromContact(kind)) {
+    const size_t limit = slotOf(*device.image, Slot::limit, index);
+    if (level == 0) {
+      cancel(device, limit);
+    } else {
+      arm(device, limit, row(&table->maxOnMs));
+    }
+  } else if (kind == ChannelKind::stepped && channel.closed == 0) {
+    // within the gap between two levels, when nothing opens or closes
+    if (level == 0) {
+      beginRest(device, index);
+    } else {
+      cancel(device, slotOf(*device.image, Slot::rest, index));
+    }
   }
   const uint32_t minOffMs = level == 0 ? row(&table->minOffMs) : 0;
   if (minOffMs > 0) arm(device, slotOf(*device.image, Slot::offGap, index), minOffMs);
   if (isStored(*device.image, index)) storeSoon(device);
 }
 
-// Goes to a level, now or, from off, as soon as minOffMs has passed. A limit runs from the turning on: asking again
-// does not stretch it.
+// Goes to a level, now or, from off, as soon as minOffMs or the rest after a limit has passed.
 void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
   ChannelState& channel = device.channels[index];
   channel.reportDue = true;
@@ -42,8 +49,7 @@ void goTo(Device& device, uint8_t index, uint8_t level, Source source) {
 static uint8_t meantLevel(const Device& device, uint8_t index) {
   const ChannelState& channel = device.channels[index];
   if (channel.level != 0) return channel.level;
-  if (channel.waitingLevel != 0) return channel.waitingLevel;
-  return isArmed(device, slotOf(*device.image, Slot::turnOn, index)) ? channel.staggeredLevel : 0;
+  return channel.waitingLevel != 0 ? channel.waitingLevel : channel.staggeredLevel;
 }
 
 // The level that a switched, stepped or feeding channel is to have; false: it does not know the word.
@@ -83,6 +89,16 @@ VESTIBULE_RARE static bool pairedTarget(const ChannelState& channel, Action acti
   }
 }
 
+__attribute__((always_inline)) static inline bool asked(const Device& device, ChannelKind kind, uint8_t index,
+                                                        Action action, uint8_t level, uint8_t& target) {
+  return kind == ChannelKind::paired ? pairedTarget(device.channels[index], action, level, target)
+                                     : lastingTarget(device, index, action, level, target);
+}
+
+VESTIBULE_RARE bool targetOf(const Device& device, uint8_t index, Action action, uint8_t level, uint8_t& target) {
+  return asked(device, row(&device.image->channels[index].kind), index, action, level, target);
+}
+
 bool hasContact(const Device& device, uint8_t index) {
   return row(&device.image->channels[index].contact) < device.image->inputCount;
 }
@@ -105,7 +121,12 @@ static void refuse(Device& device, uint8_t index, Words why) {
 
 static void pulse(Device& device, uint8_t index, Source source) {
   if (device.channels[index].level > 0) return refuse(device, index, WORDS(": pulse running"));
-  if (isArmed(device, slotOf(*device.image, Slot::offGap, index))) return refuse(device, index, WORDS(": locked out"));
+  // the lockout ends at its last millisecond: what comes with its end is accepted
+  const size_t lockout = slotOf(*device.image, Slot::offGap, index);
+  if (isArmed(device, lockout)) {
+    if (difference(device.timers[lockout].at, device.now) > 0) return refuse(device, index, WORDS(": locked out"));
+    cancel(device, lockout);
+  }
   goTo(device, index, 1, source);
 }
 
@@ -125,17 +146,28 @@ void command(Device& device, uint8_t index, Action action, uint8_t level, Source
   const ChannelKind kind = row(&device.image->channels[index].kind);
   if (kind == ChannelKind::pulsed) return pulseCommand(device, index, action, level, source);
   uint8_t target = 0;
-  const bool known = kind == ChannelKind::paired ? pairedTarget(device.channels[index], action, level, target)
-                                                 : lastingTarget(device, index, action, level, target);
-  if (!known) return;
+  if (!asked(device, kind, index, action, level, target)) return;
   cancel(device, slotOf(*device.image, Slot::serviceWait, index));
-  cancel(device, slotOf(*device.image, Slot::turnOn, index));
+  device.channels[index].staggeredLevel = 0;
   goTo(device, index, target, source);
 }
 
-void limitReached(Device& device, uint8_t index) { goTo(device, index, 0, Source::limit); }
+// The limit opens the contact, and keeps it open until it has rested.
+void limitReached(Device& device, uint8_t index) {
+  if (!limitRunsFromContact(row(&device.image->channels[index].kind))) return goTo(device, index, 0, Source::limit);
+  // one that has been told open a moment ago rests already
+  const size_t rest = slotOf(*device.image, Slot::rest, index);
+  const uint32_t wait = isArmed(device, rest) ? device.timers[rest].at - device.now : REST_MS;
+  if (device.channels[index].level > 0) goTo(device, index, 0, Source::limit);
+  const size_t gap = slotOf(*device.image, Slot::offGap, index);
+  if (!isArmed(device, gap) || device.timers[gap].at - device.now < wait) arm(device, gap, wait);
+}
 
-void offGapOver(Device& device, uint8_t index) {
+// The contact has really been open: the limit is over, and counts anew from the next closing.
+void restOver(Device& device, uint8_t index) { cancel(device, slotOf(*device.image, Slot::limit, index)); }
+
+// A turn-on that waited acts.
+void waitingTurnsOn(Device& device, uint8_t index) {
   ChannelState& channel = device.channels[index];
   const uint8_t level = channel.waitingLevel;
   if (level == 0) return;

@@ -18,10 +18,21 @@ static void writeContacts(Device& device, uint8_t index, uint8_t contacts, uint8
   }
 }
 
-// Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind
-// during the gap only changes what is closed at its end.
-void commitChannel(Device& device, uint8_t index) {
+// Of a contact whose limit runs: only REST_MS of being open end it. A stepped channel is open for the gap
+// between two levels, which is no rest.
+void beginRest(Device& device, uint8_t index) {
   const ChannelState& channel = device.channels[index];
+  if (!isArmed(device, slotOf(*device.image, Slot::limit, index))) return;
+  const ChannelKind kind = row(&device.image->channels[index].kind);
+  const bool rests = channel.closed == 0 && (channel.level == 0 || kind == ChannelKind::paired);
+  if (rests && limitRunsFromContact(kind)) arm(device, slotOf(*device.image, Slot::rest, index), REST_MS);
+}
+
+// Opens first what must open; closes what must close once gapMs has passed since the last opening. A change of mind
+// during the gap only changes what is closed at its end. A limit runs from the closing of the contact, and asking again
+// does not stretch it.
+static inline void commitChannel(Device& device, uint8_t index) {
+  ChannelState& channel = device.channels[index];
   // single fields: a whole row costs a copy where tables stay in flash
   const Channel* table = device.image->channels + index;
   const uint8_t wanted = row(device.image->patterns + row(&table->firstPattern) + channel.level);
@@ -32,12 +43,23 @@ void commitChannel(Device& device, uint8_t index) {
     writeContacts(device, index, contacts, channel.closed & wanted);
     const uint16_t gapMs = row(&table->gapMs);
     if (gapMs > 0) arm(device, gap, gapMs);
+    beginRest(device, index);
   }
-  if (channel.closed != wanted && !isArmed(device, gap)) {
-    writeContacts(device, index, contacts, wanted);
-    // A motor's running time counts from when it really starts, after the dead time.
-    const uint32_t runMs = limitRunsFromContact(row(&table->kind)) ? row(&table->maxOnMs) : 0;
-    if (runMs > 0) arm(device, slotOf(*device.image, Slot::limit, index), runMs);
+  if (channel.closed == wanted) return;
+  // Dead time stands between different directions: the one that ran last may run on at once.
+  if (isArmed(device, gap) && (row(&table->kind) != ChannelKind::paired || wanted != channel.lastClosed)) return;
+  writeContacts(device, index, contacts, wanted);
+  channel.lastClosed = wanted;
+  const uint32_t longest = row(&table->maxOnMs);
+  if (longest == 0 || !limitRunsFromContact(row(&table->kind))) return;
+  cancel(device, slotOf(*device.image, Slot::rest, index));
+  const size_t limit = slotOf(*device.image, Slot::limit, index);
+  if (!isArmed(device, limit)) arm(device, limit, longest);
+}
+
+void commitContacts(Device& device) {
+  for (uint8_t i = 0; i < device.image->channelCount; i++) {
+    commitChannel(device, i);
   }
 }
 

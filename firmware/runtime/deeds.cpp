@@ -6,14 +6,17 @@ static bool takesPart(const Device& device, uint8_t channel) {
   return joinsGroups(row(&device.image->channels[channel].kind), device.local);
 }
 
-// A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on.
+// A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on that `off`
+// would turn off.
 static void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, Source source) {
   const Group& table = row(device.image->groups + group);
   if (action == Action::toggle) {
     action = Action::on;
-    for (uint8_t i = 0; i < table.members; i++) {
+    for (uint8_t i = 0; i < table.members && action == Action::on; i++) {
       const uint8_t member = row(device.image->members + table.firstMember + i);
-      if (device.channels[member].level > 0 && takesPart(device, member)) action = Action::off;
+      if (device.channels[member].level > 0 && takesPart(device, member) &&
+          !row(&device.image->channels[member].essential))
+        action = Action::off;
     }
   }
   for (uint8_t i = 0; i < table.members; i++) {
@@ -33,9 +36,9 @@ static void reportAll(Device& device) {
 
 static void controllerAction(Device& device, Action action) {
   switch (action) {
-    case Action::autoOn: return setMode(device, true);
-    case Action::manual: return setMode(device, false);
-    case Action::autoToggle: return setMode(device, !isAuto(device));
+    case Action::autoOn: return modeByHand(device, true);
+    case Action::manual: return modeByHand(device, false);
+    case Action::autoToggle: return modeByHand(device, !isAuto(device));
     case Action::pair:
     case Action::reset:
       device.port->credentials(device.port->context, action == Action::reset);

@@ -12,6 +12,7 @@ static void rest(Device& device, uint8_t index) {
   channel.level = 0;
   channel.lastLevel = device.hasStored ? channel.storedLast : row(&device.image->channels[index].onLevel);
   channel.closed = 0;
+  channel.lastClosed = 0;
   channel.waitingLevel = 0;
   channel.waitingSource = Source::power;
   channel.staggeredLevel = 0;
@@ -28,7 +29,8 @@ static void forget(Device& device) {
   device.lastFrame = Frame{Protocol::necRepeat, 0, 0, NO_TOGGLE};
   device.clockKnown = false;
   for (uint8_t i = 0; i < device.image->ruleCount; i++) device.wishes[i] = Wish::undecided;
-  for (uint8_t i = 0; i < device.image->sensorCount; i++) device.sensors[i] = SensorState{0, 0, false, false, false};
+  for (uint8_t i = 0; i < device.image->sensorCount; i++)
+    device.sensors[i] = SensorState{0, 0, false, false, false, false};
 }
 
 void prepare(Device& device) {
@@ -45,13 +47,17 @@ void prepare(Device& device) {
   device.lineRefused = false;
   device.powered = false;
   device.announce = false;
+  device.turnsDue = false;
+#ifndef VESTIBULE_NO_LINK
+  device.wasUp = false;
+#endif
   device.hasStored = false;
   device.heard = false;
   device.local = false;
   device.line.part = LinePart::none;
   disarmAll(device);
   forget(device);
-  for (uint8_t i = 0; i < device.image->inputCount; i++) device.inputs[i] = InputState{0, UNKNOWN, false};
+  for (uint8_t i = 0; i < device.image->inputCount; i++) device.inputs[i] = InputState{0, UNKNOWN, false, false};
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     device.channels[i].storedLevel = 0;
     device.channels[i].storedLast = 0;
@@ -69,8 +75,8 @@ static void deadline(Device& device, size_t slot) {
     case Slot::settle: return settled(device, index);
     case Slot::hold: return held(device, index);
     case Slot::limit: return limitReached(device, index);
-    case Slot::offGap: return offGapOver(device, index);
-    case Slot::turnOn: return staggerTurn(device, index);
+    case Slot::rest: return restOver(device, index);
+    case Slot::offGap: return waitingTurnsOn(device, index);
     case Slot::serviceWait: return serviceWaitOver(device, index);
     case Slot::yield: return yieldOver(device, index);
     case Slot::stale: return sensorStale(device, index);
@@ -86,6 +92,7 @@ static void deadline(Device& device, size_t slot) {
     case Slot::status: device.statusDue = true; return;
     case Slot::schedule: return scheduleDue(device);
     // These only had to pass: what they kept back looks at whether they are armed.
+    case Slot::turn:
     case Slot::reportGap:
     case Slot::gap:
     case Slot::pressWindow:
@@ -102,16 +109,37 @@ void begin(Device& device, uint32_t now) {
   device.now = now;
 }
 
+static inline bool isDue(const Device& device, size_t& slot) {
+  return nextSlot(device, slot) && difference(device.timers[slot].at, device.now) <= 0;
+}
+
+__attribute__((noinline)) static void fire(Device& device, size_t slot) {
+  // Unlinked before it acts, so that what it does may arm the same slot again.
+  cancel(device, slot);
+  deadline(device, slot);
+}
+
+__attribute__((noinline)) static void fireGestures(Device& device) {
+  size_t slot;
+  while (dueGesture(device, slot)) fire(device, slot);
+}
+
+// What has settled and been held by now belongs to the levels: it acts before the messages of its instant.
+static inline void workOffGestures(Device& device) {
+  size_t slot;
+  if (isDue(device, slot)) fireGestures(device);
+}
+
 void finish(Device& device) {
   if (!device.powered) return;
   size_t slot;
-  while (nextSlot(device, slot) && difference(device.timers[slot].at, device.now) <= 0) {
-    // Unlinked before it acts, so that what it does may arm the same slot again.
-    cancel(device, slot);
-    deadline(device, slot);
+  if (isDue(device, slot)) {
+    fireGestures(device);
+    while (isDue(device, slot)) fire(device, slot);
   }
   if (!device.mirrors) {
-    for (uint8_t i = 0; i < device.image->channelCount; i++) commitChannel(device, i);
+    if (device.turnsDue) giveTurns(device);
+    commitContacts(device);
   }
   sendReports(device);
   if (!device.mirrors) sendStatusLine(device);
@@ -124,11 +152,15 @@ void power(Device& device, bool on) {
   device.powered = on;
   device.link = LinkState::down;
   device.announce = false;
+#ifndef VESTIBULE_NO_LINK
+  device.wasUp = false;
+#endif
   for (uint8_t i = 0; i < image.pointCount; i++) device.heldBack[i] = false;
   if (!on) return;
   device.attempts = 0;
   device.random = image.seed;
   device.staggerNext = device.now;
+  device.turnsDue = false;
   forget(device);
   for (uint8_t i = 0; i < image.channelCount; i++) {
     rest(device, i);
@@ -137,6 +169,7 @@ void power(Device& device, bool on) {
   }
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
+    device.inputs[i].pressed = false;
     device.inputs[i].holdFired = false;
     if (!device.mirrors) arm(device, slotOf(image, Slot::settle, i), row(&image.inputs[i].settleMs));
   }
@@ -165,11 +198,14 @@ void level(Device& device, uint8_t input, uint8_t bit, uint8_t level) {
 }
 
 void frame(Device& device, const Frame& frame, bool repeat) {
-  if (device.powered && !device.mirrors) frameArrives(device, frame, repeat);
+  if (!device.powered || device.mirrors) return;
+  workOffGestures(device);
+  frameArrives(device, frame, repeat);
 }
 
 void edges(Device& device, const uint16_t* durations, size_t count) {
   if (!device.powered || device.mirrors || device.image->keyCount == 0) return;
+  workOffGestures(device);
   Frame frame;
   for (size_t from = 0; from < count;) {
     if (nextFrame(durations, count, from, frame)) frameArrives(device, frame, false);
@@ -177,15 +213,21 @@ void edges(Device& device, const uint16_t* durations, size_t count) {
 }
 
 void message(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
-  if (device.powered) messageArrives(device, topic, payload, length, retain);
+  if (!device.powered) return;
+  workOffGestures(device);
+  messageArrives(device, topic, payload, length, retain);
 }
 
 void character(Device& device, char character) {
-  if (device.powered && !device.mirrors) characterArrives(device, character);
+  if (!device.powered || device.mirrors) return;
+  workOffGestures(device);
+  characterArrives(device, character);
 }
 
 void sensor(Device& device, uint8_t sensor, int32_t thousandths) {
-  if (device.powered && !device.mirrors) sensorArrives(device, sensor, thousandths);
+  if (!device.powered || device.mirrors) return;
+  workOffGestures(device);
+  sensorArrives(device, sensor, thousandths);
 }
 
 void line(Device& device, const char* text, size_t length) {

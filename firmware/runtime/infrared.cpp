@@ -231,13 +231,16 @@ bool decodeSirc(const uint16_t* list, size_t count, Frame& frame, int32_t& mean)
   return true;
 }
 
-// FNV-1a over how each duration compares with the one two before: shorter, alike, longer.
+// FNV-1a over how each duration compares with the one two before: shorter, alike, longer. Half of the stretch that a
+// receiver may have is put back; a leader is no part of the code.
 uint32_t hashOf(const uint16_t* list, size_t count) {
   uint32_t hash = 0x811c9dc5ul;
-  for (size_t at = 2; at < count; at++) {
-    const uint32_t before = list[at - 2];
-    const uint32_t now = list[at];
-    const uint32_t word = now * 100 > before * 135 ? 2 : before * 100 > now * 135 ? 0 : 1;
+  size_t at = list[0] > 5ul * list[2] ? 4 : 2;
+  for (; at < count; at++) {
+    const int8_t stretch = at & 1 ? 50 : -50;
+    const uint32_t before = list[at - 2] + stretch;
+    const uint32_t now = list[at] + stretch;
+    const uint32_t word = now * 100 > before * 127 ? 2 : before * 100 > now * 127 ? 0 : 1;
     hash = (hash ^ word) * 0x01000193ul;
   }
   return (hash ^ static_cast<uint32_t>(count)) * 0x01000193ul;

@@ -69,10 +69,14 @@ static void codeChanges(Device& device, uint8_t index) {
     case InputKind::momentary: break;
   }
   if (input.code != 0) {
+    input.pressed = true;
     input.holdFired = false;
     if (table.holdMs > 0) return arm(device, slotOf(*device.image, Slot::hold, index), table.holdMs);
     return fire(device, index, Gesture::press);
   }
+  // held since before the power came: its opening means nothing
+  if (!input.pressed) return;
+  input.pressed = false;
   if (table.holdMs > 0) {
     cancel(device, slotOf(*device.image, Slot::hold, index));
     if (!input.holdFired) fire(device, index, Gesture::press);

@@ -17,8 +17,8 @@ enum class Slot : uint8_t {
   settle,
   hold,
   limit,
+  rest,
   offGap,
-  turnOn,
   serviceWait,
   gap,
   yield,
@@ -26,6 +26,7 @@ enum class Slot : uint8_t {
   stale,
   sensorDue,
   dwell,
+  turn,
   store,
   grace,
   status,
@@ -44,14 +45,14 @@ constexpr uint8_t kindsBetween(Slot first, Slot end) {
 #ifdef VESTIBULE_NO_LINK
 static_assert(kindsBetween(Slot::limit, Slot::reportGap) == CHANNEL_TIMERS, "a channel's timers, without a network");
 static_assert(kindsBetween(Slot::stale, Slot::sensorDue) == SENSOR_TIMERS, "a sensor's timers, without a network");
-static_assert(kindsBetween(Slot::store, Slot::join) == OWN_TIMERS, "the controller's timers, without a network");
+static_assert(kindsBetween(Slot::turn, Slot::join) == OWN_TIMERS, "the controller's timers, without a network");
 #else
 static_assert(kindsBetween(Slot::limit, Slot::stale) == CHANNEL_TIMERS, "a channel's timers");
 static_assert(kindsBetween(Slot::stale, Slot::dwell) == SENSOR_TIMERS, "a sensor's timers");
-static_assert(kindsBetween(Slot::store, Slot::steady) + 1 == OWN_TIMERS, "the controller's timers");
+static_assert(kindsBetween(Slot::turn, Slot::steady) + 1 == OWN_TIMERS, "the controller's timers");
 #endif
 static_assert(kindsBetween(Slot::settle, Slot::limit) == INPUT_TIMERS, "an input's timers");
-static_assert(kindsBetween(Slot::dwell, Slot::store) == RULE_TIMERS, "a rule's timers");
+static_assert(kindsBetween(Slot::dwell, Slot::turn) == RULE_TIMERS, "a rule's timers");
 
 /// Inline, since the kind is nearly always known: then it is one multiplication and one sum.
 __attribute__((always_inline)) inline size_t slotOf(const Image& image, Slot kind, uint8_t index = 0) {
@@ -61,8 +62,8 @@ __attribute__((always_inline)) inline size_t slotOf(const Image& image, Slot kin
   first += image.channelCount * CHANNEL_TIMERS;
   if (kind < Slot::dwell) return first + index * SENSOR_TIMERS + kindsBetween(Slot::stale, kind);
   first += image.sensorCount * SENSOR_TIMERS;
-  if (kind < Slot::store) return first + index * RULE_TIMERS + kindsBetween(Slot::dwell, kind);
-  return first + image.ruleCount * RULE_TIMERS + kindsBetween(Slot::store, kind);
+  if (kind < Slot::turn) return first + index * RULE_TIMERS + kindsBetween(Slot::dwell, kind);
+  return first + image.ruleCount * RULE_TIMERS + kindsBetween(Slot::turn, kind);
 }
 void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index);
 void arm(Device& device, size_t slot, uint32_t ms);
@@ -74,6 +75,8 @@ inline void cancel(Device& device, size_t slot) {
   if (isArmed(device, slot)) unlink(device, slot);
 }
 bool nextSlot(const Device& device, size_t& slot);
+/// The first gesture that is due now; those come first of all slots.
+bool dueGesture(const Device& device, size_t& slot);
 
 // text.cpp: bounded text, always ended; what does not fit is cut
 struct Text {
@@ -87,7 +90,7 @@ void appendSigned(Text& text, int32_t number);
 void appendThousandths(Text& text, int32_t thousandths);
 bool equals(const char* a, size_t length, Words b);
 constexpr size_t LONGEST_TOPIC = 128;
-constexpr size_t LONGEST_PAYLOAD = 80;
+constexpr size_t LONGEST_PAYLOAD = 96;
 
 // link.cpp, reports.cpp
 void join(Device& device);
@@ -100,6 +103,8 @@ void log(Device& device, Words first, Words topic, Words last);
 void logPoint(Device& device, uint8_t vp, Words last);
 void logCode(Device& device, Words selector, uint8_t code);
 void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint8_t level);
+/// A point with fewer values than its stepped channel has levels says on and off.
+bool isOnOffPoint(const Device& device, const Point& point);
 
 // channels.cpp
 /// Its state is another, and who made it so.
@@ -113,14 +118,22 @@ inline void speakOf(ChannelState& channel, Source source) {
 }
 void command(Device& device, uint8_t channel, Action action, uint8_t level, Source source);
 void goTo(Device& device, uint8_t channel, uint8_t level, Source source);
+/// What a command asks of a channel that is not pulsed; false: its kind does not know the word.
+bool targetOf(const Device& device, uint8_t channel, Action action, uint8_t level, uint8_t& target);
 void limitReached(Device& device, uint8_t channel);
-void offGapOver(Device& device, uint8_t channel);
+void restOver(Device& device, uint8_t channel);
+void waitingTurnsOn(Device& device, uint8_t channel);
 bool hasContact(const Device& device, uint8_t channel);
 /// False: not known.
 bool doorIsClosed(const Device& device, uint8_t channel, bool& closed);
 
 // contacts.cpp
-void commitChannel(Device& device, uint8_t channel);
+/// A relay needs this long to let go, ms: a contact that was told open for less has not been open.
+constexpr uint16_t REST_MS = 100;
+/// A contact has opened, or its channel gone to level 0 while it was open.
+void beginRest(Device& device, uint8_t channel);
+/// Brings all contacts to the levels of their channels.
+void commitContacts(Device& device);
 void writeContact(Device& device, uint8_t channel, uint8_t contact, bool closed);
 
 // powerup.cpp
@@ -128,28 +141,42 @@ constexpr uint8_t LAST_LEVEL = 254;  ///< "on, at the last level" where a level 
 void powerUpChannel(Device& device, uint8_t channel);
 void learnedFromWall(Device& device, uint8_t channel, uint8_t level);
 void servedAtPowerUp(Device& device, uint8_t channel, uint8_t level);
-void staggerTurn(Device& device, uint8_t channel);
+void giveTurns(Device& device);
 void serviceWaitOver(Device& device, uint8_t channel);
+/// What the timetable says for a channel that waits for the clock; NO_LEVEL: it says nothing.
+void timedAtPowerUp(Device& device, uint8_t channel, uint8_t level);
 
 // store.cpp
 void storeSoon(Device& device);
 void storeDue(Device& device);
 
 // auto.cpp
-VESTIBULE_RARE bool handInAuto(Device& device, uint8_t channel);
+VESTIBULE_RARE bool handInAuto(Device& device, uint8_t channel, Action action, uint8_t level);
 void setMode(Device& device, bool isAuto);
 void yieldOver(Device& device, uint8_t channel);
 bool isAuto(const Device& device);
 
 // deeds.cpp
+/// Points of a carrier that no longer wait for what the service holds: a hand has spoken.
+#ifdef VESTIBULE_NO_LINK
+inline void speakFirst(Device&, Carries, uint8_t) {}
+#else
+void speakFirst(Device& device, Carries carries, uint8_t index);
+#endif
 /// A command by a person. In auto mode the controller's policy says what becomes of it.
 inline void byHand(Device& device, uint8_t channel, Action action, uint8_t level, Source source) {
-  if (!device.channels[channel].isAuto || handInAuto(device, channel)) command(device, channel, action, level, source);
+  if (device.channels[channel].isAuto && !handInAuto(device, channel, action, level)) return;
+  speakFirst(device, Carries::channel, channel);
+  command(device, channel, action, level, source);
+}
+/// Auto or manual, by a person.
+inline void modeByHand(Device& device, bool isAuto) {
+  speakFirst(device, Carries::mode, 0);
+  setMode(device, isAuto);
 }
 void doDeed(Device& device, const Deed& deed, Action action, uint8_t level, Source source);
 
 // rules.cpp
-bool rulesMayAct(const Device& device, uint8_t channel);
 void sensorArrives(Device& device, uint8_t sensor, int32_t value);
 void sensorStale(Device& device, uint8_t sensor);
 void dwellOver(Device& device, uint8_t rule);

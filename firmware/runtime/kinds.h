@@ -15,8 +15,8 @@ constexpr bool isLasting(ChannelKind kind) { return kind != ChannelKind::pulsed 
 constexpr bool isNumbered(ChannelKind kind) { return kind == ChannelKind::stepped || kind == ChannelKind::paired; }
 /// Its last level is kept over a power cut whatever its policy.
 constexpr bool keepsLastLevel(ChannelKind kind) { return kind == ChannelKind::stepped; }
-/// Its longest time runs from when its contact really closes, after the dead time.
-constexpr bool limitRunsFromContact(ChannelKind kind) { return kind == ChannelKind::paired; }
+/// Its longest time runs from when its contact really closes, not from its being told.
+constexpr bool limitRunsFromContact(ChannelKind kind) { return kind != ChannelKind::pulsed; }
 /// Smart lamps behind it, a hub before it.
 constexpr bool isFeed(ChannelKind kind) { return kind == ChannelKind::feed; }
 /// Commands to a group reach it. Feeds that are detached stay closed; a door must not open because somebody leaves.

@@ -50,7 +50,10 @@ static void linkUp(Device& device) {
   device.announce = true;
   cancel(device, slotOf(image, Slot::join));
   arm(device, slotOf(image, Slot::heartbeat), image.heartbeatMs);
-  if (!image.outageService) return;
+  const bool outage = device.wasUp;
+  device.wasUp = true;
+  // before the first time there was no outage: what happens then, the power-up policies say
+  if (!outage || !image.outageService) return;
   arm(device, slotOf(image, Slot::window), SERVICE_WINDOW_MS);
   for (uint8_t i = 0; i < image.pointCount; i++) device.heldBack[i] = maySpeakFirst(device, row(image.points + i));
 }
@@ -81,6 +84,14 @@ void linkChanges(Device& device, bool up) {
     linkUp(device);
   } else if (!up && device.link != LinkState::down) {
     linkDown(device);
+  }
+}
+
+void speakFirst(Device& device, Carries carries, uint8_t index) {
+  if (!isArmed(device, slotOf(*device.image, Slot::window))) return;
+  for (uint8_t i = 0; i < device.image->pointCount; i++) {
+    const Point& point = row(device.image->points + i);
+    if (point.carries == carries && (carries == Carries::mode || point.index == index)) device.heldBack[i] = false;
   }
 }
 

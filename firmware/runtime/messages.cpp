@@ -46,6 +46,11 @@ static bool levelOf(const Device& device, const Point& point, const char* payloa
   return true;
 }
 
+// What a value of a channel's point tells it: of an on/off point on a stepped channel only whether it is on.
+static Action actionOf(const Device& device, const Point& point, uint8_t level) {
+  return level > 0 && isOnOffPoint(device, point) ? Action::on : Action::level;
+}
+
 // The word that a payload is for a kind of channel; false: that kind does not know it.
 static bool wordOf(const Device& device, uint8_t index, const char* payload, size_t length, Action& action,
                    uint8_t& level) {
@@ -99,12 +104,12 @@ static void pointSet(Device& device, const char* number, size_t numberLength, co
   if (retain) return logPoint(device, point.vp, WORDS(": retained, ignored"));
   uint8_t value;
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
-  if (point.carries == Carries::mode) return setMode(device, value > 0);
-  byHand(device, point.index, Action::level, value, Source::app);
+  if (point.carries == Carries::mode) return modeByHand(device, value > 0);
+  byHand(device, point.index, actionOf(device, point, value), value, Source::app);
 }
 
 // The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
-// service wins.
+// service wins: once, and not after a hand.
 static void pointHeld(Device& device, const char* number, size_t numberLength, const char* payload, size_t length) {
   uint8_t index;
   if (!findPoint(device, number, numberLength, index))
@@ -112,7 +117,7 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
   const Point& point = row(device.image->points + index);
   uint8_t value;
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
-  const bool wins = isArmed(device, slotOf(*device.image, Slot::window));
+  const bool wins = device.heldBack[index];
   device.heldBack[index] = false;
   if (point.carries == Carries::mode) {
     if (wins) setMode(device, value > 0);
@@ -121,10 +126,12 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
   const ChannelKind kind = row(&device.image->channels[point.index].kind);
   // A door or a shutter never moves because of what a service remembers.
   if (!isLasting(kind)) return;
-  if (isArmed(device, slotOf(*device.image, Slot::serviceWait, point.index))) {
-    servedAtPowerUp(device, point.index, value);
+  if (row(&device.image->channels[point.index].powerUp) == PowerUp::service &&
+      isArmed(device, slotOf(*device.image, Slot::serviceWait, point.index))) {
+    const bool isOn = actionOf(device, point, value) == Action::on;
+    servedAtPowerUp(device, point.index, isOn ? device.channels[point.index].lastLevel : value);
   } else if (wins) {
-    command(device, point.index, Action::level, value, Source::service);
+    command(device, point.index, actionOf(device, point, value), value, Source::service);
   }
 }
 
@@ -134,7 +141,9 @@ static size_t lengthOf(const char* text) {
   return length;
 }
 
+// A link that is not up carries nothing.
 void messageArrives(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
+  if (device.link != LinkState::up) return;
   if (equals(topic, lengthOf(topic), device.image->watchTopic)) return heartbeatHeard(device, retain);
   const char* at = topic;
   Words prefix = device.image->prefix;

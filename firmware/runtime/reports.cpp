@@ -124,6 +124,7 @@ static void statePayload(const Device& device, uint8_t index, Text& what) {
       appendNumber(what, channel.level);
     }
   }
+  if (channel.waitingLevel > 0 || channel.staggeredLevel > 0) append(what, WORDS(",\"waiting\":true"));
   // a status line says no modes
   if (!device.mirrors && (isFeed(table.kind) || table.ruled)) {
     append(what, WORDS(",\"mode\":\""));
@@ -142,6 +143,13 @@ static uint8_t shownLevel(const Device& device, uint8_t index) {
   if (!hasContact(device, index)) return device.channels[index].level;
   bool closed = false;
   return doorIsClosed(device, index, closed) && !closed ? 1 : 0;
+}
+
+// A point with fewer values than its stepped channel has levels says on and off.
+bool isOnOffPoint(const Device& device, const Point& point) {
+  if (point.carries != Carries::channel) return false;
+  const Channel& table = row(device.image->channels + point.index);
+  return table.kind == ChannelKind::stepped && point.max - point.min < table.top;
 }
 
 static Text pointTopic(const Device& device, char* topic, uint8_t vp) {
@@ -172,8 +180,11 @@ static void reportChannel(Device& device, uint8_t index) {
     if (point.carries != Carries::channel || point.index != index || !point.reports || device.heldBack[i]) continue;
     pointTopic(device, topic, point.vp);
     Text what = {payload, sizeof payload};
-    appendSigned(what,
-                 point.min + static_cast<int32_t>(shownLevel(device, index)) * (point.max - point.min) / table.top);
+    const uint8_t level = shownLevel(device, index);
+    const int32_t shown = isOnOffPoint(device, point)
+                              ? (level > 0 ? point.max : point.min)
+                              : point.min + static_cast<int32_t>(level) * (point.max - point.min) / table.top;
+    appendSigned(what, shown);
     device.port->publish(device.port->context, topic, payload, true);
   }
 }

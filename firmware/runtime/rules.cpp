@@ -2,7 +2,7 @@
 
 namespace vestibule {
 
-bool rulesMayAct(const Device& device, uint8_t channel) {
+static bool rulesMayAct(const Device& device, uint8_t channel) {
   return device.channels[channel].isAuto && !isArmed(device, slotOf(*device.image, Slot::yield, channel));
 }
 
@@ -18,7 +18,9 @@ static void actOn(Device& device, const Rule& rule, bool on) {
 static void decide(Device& device, uint8_t r, bool wish) {
   const Rule& rule = row(device.image->rules + r);
   device.wishes[r] = wish ? Wish::on : Wish::off;
-  if (rule.dwellMs > 0) arm(device, slotOf(*device.image, Slot::dwell, r), rule.dwellMs);
+  // silence from the start is no state that has to last: the first reading acts at once
+  if (rule.dwellMs > 0 && device.sensors[rule.sensor].heard)
+    arm(device, slotOf(*device.image, Slot::dwell, r), rule.dwellMs);
   actOn(device, rule, wish);
 }
 
@@ -45,6 +47,7 @@ void sensorArrives(Device& device, uint8_t index, int32_t value) {
   const Sensor& table = row(device.image->sensors + index);
   sensor.value = value;
   sensor.fresh = true;
+  sensor.heard = true;
   const int32_t moved = value > sensor.reported ? value - sensor.reported : sensor.reported - value;
   if (!sensor.everReported || moved > table.deadBand) sensor.due = true;
   arm(device, slotOf(*device.image, Slot::stale, index), table.staleMs);

@@ -5,7 +5,7 @@ namespace vestibule {
 bool levelIsStored(const Image& image, uint8_t channel) {
   const Channel* table = image.channels + channel;
   const PowerUp powerUp = row(&table->powerUp);
-  return powerUp == PowerUp::last || (powerUp == PowerUp::service && row(&table->otherwiseLast));
+  return powerUp == PowerUp::last || (powerUp >= PowerUp::service && row(&table->otherwiseLast));
 }
 
 bool isStored(const Image& image, uint8_t channel) {

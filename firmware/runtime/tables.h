@@ -73,7 +73,7 @@ enum class Action : uint8_t {
   report
 };
 enum class Target : uint8_t { channel, group, controller };
-enum class PowerUp : uint8_t { off, on, last, wall, service };
+enum class PowerUp : uint8_t { off, on, last, wall, service, timetable };
 enum class Hand : uint8_t { yield, leave, ignore };
 /// Each protocol with its name in traces; `unknown` is a frame of none of them, `necRepeat` says only that a key is
 /// held.
@@ -153,7 +153,7 @@ struct Channel {
   uint32_t minOffMs;  ///< least time off; lockout of a pulse; 0: none
   PowerUp powerUp;
   uint32_t waitMs;
-  bool otherwiseLast;  ///< second choice of power-up `service`: last instead of off
+  bool otherwiseLast;  ///< second choice of a power-up that waits: last instead of off
   bool takesSet;
   bool reports;
   bool essential;
@@ -228,6 +228,7 @@ struct Schedule {
   uint8_t channel;
   Action action;
   uint8_t level;
+  bool catchUp;  ///< made up for when the clock becomes known or jumps ahead
 };
 
 struct Image {

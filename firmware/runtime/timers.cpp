@@ -19,7 +19,7 @@ void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index) {
   count = RULE_TIMERS * image.ruleCount;
   if (slot < count) return among(Slot::dwell, RULE_TIMERS);
   slot -= count;
-  among(Slot::store, OWN_TIMERS);
+  among(Slot::turn, OWN_TIMERS);
 }
 
 void disarmAll(Device& device) {
@@ -52,6 +52,17 @@ void unlink(Device& device, size_t slot) {
   while (*link != slot) link = &device.timers[*link].next;
   *link = timer.next;
   timer.next = NOT_ARMED;
+}
+
+bool dueGesture(const Device& device, size_t& slot) {
+  const size_t gestures = INPUT_TIMERS * device.image->inputCount;
+  for (Place place = device.earliest; place != NO_PLACE; place = device.timers[place].next) {
+    if (difference(device.timers[place].at, device.now) > 0) return false;
+    if (place >= gestures) continue;
+    slot = place;
+    return true;
+  }
+  return false;
 }
 
 bool nextSlot(const Device& device, size_t& slot) {

@@ -45,6 +45,7 @@ struct Timer {
 struct InputState {
   uint8_t code;     ///< closed contacts now, as bits
   uint8_t settled;  ///< the code that has settled, or UNKNOWN
+  bool pressed;     ///< closed since power-up: only then does its opening mean anything
   bool holdFired;
 };
 
@@ -56,9 +57,10 @@ struct ChannelState {
   uint8_t level;         ///< 0: off
   uint8_t lastLevel;     ///< the last one that was not 0
   uint8_t closed;        ///< closed contacts, as bits
+  uint8_t lastClosed;    ///< contacts that were closed last: dead time stands between different directions only
   uint8_t waitingLevel;  ///< a turn-on that waits for minOffMs; 0: none
   Source waitingSource;
-  uint8_t staggeredLevel;
+  uint8_t staggeredLevel;  ///< waits for its turn at power-up; 0: for none
   Source staggeredSource;
   bool reportDue;
   bool isAuto;  ///< only of a channel that is ruled
@@ -71,6 +73,7 @@ struct SensorState {
   int32_t value;
   int32_t reported;
   bool fresh;
+  bool heard;  ///< since power-up
   bool everReported;
   bool due;
 };
@@ -91,11 +94,11 @@ constexpr size_t RULE_TIMERS = 1;
 // without those that only a network needs, which come last of each kind of owner (Slot)
 constexpr size_t CHANNEL_TIMERS = 6;
 constexpr size_t SENSOR_TIMERS = 1;
-constexpr size_t OWN_TIMERS = 6;
+constexpr size_t OWN_TIMERS = 7;
 #else
 constexpr size_t CHANNEL_TIMERS = 7;
 constexpr size_t SENSOR_TIMERS = 2;
-constexpr size_t OWN_TIMERS = 11;
+constexpr size_t OWN_TIMERS = 12;
 #endif
 constexpr size_t timerCount(size_t inputs, size_t channels, size_t sensors, size_t rules) {
   return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + sensors * SENSOR_TIMERS + rules * RULE_TIMERS + OWN_TIMERS;
@@ -186,6 +189,10 @@ struct Device {
   bool lineRefused;  ///< of a mirror: the last line counted for nothing, and that has been said
   bool powered;
   bool announce;
+  bool turnsDue;  ///< some channel waits for its turn
+#ifndef VESTIBULE_NO_LINK
+  bool wasUp;  ///< since power-up: the next time that the link comes up ends an outage
+#endif
   bool hasStored;
   bool heard;  ///< the hub's heartbeat; of a mirror, the main board's lines
   bool local;

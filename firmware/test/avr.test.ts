@@ -73,7 +73,7 @@ describe.skipIf(!simulatorSupported())('the 8-bit board on an independent simula
         `µs, stack ${stack} bytes`,
     )
     expect(lateEdges).toBe(0)
-    expect(edges).toBeGreaterThan(200)
+    expect(edges).toBeGreaterThan(150)
     expect(frames).toBeGreaterThan(50)
   }, 240_000)
 

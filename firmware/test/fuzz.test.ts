@@ -13,8 +13,8 @@ const SEED = 1_000
 const SANITIZED = 0.1
 
 describe('interpreter and firmware over many random images and traces', () => {
-  it(`print the same bytes: ${BUDGET} traces`, async () => {
-    const { disagreements, compared, bytes } = await fuzz({
+  it(`print the same bytes, and hurt nobody: ${BUDGET} traces`, async () => {
+    const { disagreements, dangers, compared, bytes } = await fuzz({
       images: IMAGES,
       tracesPerImage: Math.ceil(BUDGET / IMAGES),
       seed: SEED,
@@ -27,6 +27,7 @@ describe('interpreter and firmware over many random images and traces', () => {
           `differs:\n${writeTrace(await shrinkDisagreement(first))}`,
       )
     expect(disagreements).toEqual([])
+    expect(dangers).toEqual([])
     expect(compared).toBeGreaterThanOrEqual(BUDGET)
   }, 900_000)
 
@@ -35,9 +36,15 @@ describe('interpreter and firmware over many random images and traces', () => {
       const lines = stormTrace(seed, image)
       return { trace: writeTrace(lines), expected: writeOutputs(runTrace(image, lines)) }
     }
-    const { disagreements, compared, bytes } = await fuzz({ images: 12, tracesPerImage: 10, seed: 1, reference })
+    const { disagreements, dangers, compared, bytes } = await fuzz({
+      images: 12,
+      tracesPerImage: 10,
+      seed: 1,
+      reference,
+    })
     console.log(`storms: ${compared} traces, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
     expect(disagreements).toEqual([])
+    expect(dangers).toEqual([])
   }, 300_000)
 
   it('the coprocessor of a pair: random lines and messages', async () => {

@@ -1,5 +1,6 @@
-import { runTrace, writeOutputs, type TraceLine } from '../../core/device'
+import { runTrace, writeOutputs, type DeviceOutput, type TraceLine } from '../../core/device'
 import { randomImage, randomTrace } from '../../core/device/random.testkit'
+import { dangersOf } from '../../core/device/safety.testkit'
 import type { ControllerImage, PairRole } from '../../core/image'
 import { buildHost, runHostTraces, type HostOptions } from '../host'
 
@@ -21,6 +22,8 @@ export interface FuzzResult {
   readonly compared: number
   readonly bytes: number
   readonly disagreements: readonly Disagreement[]
+  /** what the firmware did that must not happen to anybody, by its own outputs */
+  readonly dangers: readonly string[]
 }
 
 export interface FuzzOptions extends HostOptions {
@@ -36,6 +39,12 @@ export interface FuzzOptions extends HostOptions {
   readonly reference?: (image: ControllerImage, seed: number) => { trace: string; expected: string }
   readonly progress?: (compared: number) => void
 }
+
+const linesOf = <Line>(text: string): Line[] =>
+  text
+    .split('\n')
+    .filter(Boolean)
+    .map((line) => JSON.parse(line) as Line)
 
 const interpreted = (image: ControllerImage, seed: number): { trace: string; expected: string } => {
   const lines = randomTrace(seed, image)
@@ -56,6 +65,7 @@ export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
     as = 'main',
   } = options
   const disagreements: Disagreement[] = []
+  const dangers: string[] = []
   let compared = 0
   let bytes = 0
   for (let number = seed; number < seed + images; number++) {
@@ -73,16 +83,19 @@ export async function fuzz(options: FuzzOptions): Promise<FuzzResult> {
         LONGEST_MS,
         as,
       ).catch(() => [])
-      references.forEach(({ expected }, k) => {
+      references.forEach(({ trace, expected }, k) => {
         compared++
         bytes += expected.length
         if (actual[k] !== expected) disagreements.push({ image: number, trace: seeds[k]! })
+        if (as === 'mirror' || actual[k] === undefined) return
+        const done = dangersOf(image, linesOf<TraceLine>(trace), linesOf<DeviceOutput>(actual[k]))
+        dangers.push(...done.map((what) => `${number}/${seeds[k]!} ${what}`))
       })
-      if (stopAtFirst && disagreements.length) return { compared, bytes, disagreements }
+      if (stopAtFirst && disagreements.length) return { compared, bytes, disagreements, dangers }
     }
     options.progress?.(compared)
   }
-  return { compared, bytes, disagreements }
+  return { compared, bytes, disagreements, dangers }
 }
 
 /**

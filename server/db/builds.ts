@@ -1,7 +1,7 @@
 import type { ControllerImage } from '../../core/image'
 import type { Build, BuildFile } from '../../core/outputs'
 import type { BuildRow } from '../../core/api'
-import type { Db } from './open'
+import { NEXT_TURN, type Db } from './open'
 
 interface Head {
   id: number
@@ -30,12 +30,14 @@ export function buildQueries(db: Db) {
   const flashesOf = db.prepare<[number], { id: number; board_package: string; note: string; at: string }>(
     'SELECT id, board_package, note, at FROM flashes WHERE build_id = ? ORDER BY id DESC',
   )
-  const insertFlash = db.prepare('INSERT INTO flashes (build_id, board_package, note, at) VALUES (?, ?, ?, ?)')
+  const insertFlash = db.prepare(
+    `INSERT INTO flashes (build_id, board_package, note, at, turn) VALUES (?, ?, ?, ?, ${NEXT_TURN})`,
+  )
   const flashed = db.prepare<
     [string],
-    { controller_id: string; hash: string; image: string; number: number; at: string }
+    { controller_id: string; hash: string; image: string; number: number; at: string; turn: number }
   >(
-    `SELECT b.controller_id, b.hash, b.image, b.number, f.at FROM flashes f JOIN builds b ON b.id = f.build_id
+    `SELECT b.controller_id, b.hash, b.image, b.number, f.at, f.turn FROM flashes f JOIN builds b ON b.id = f.build_id
      WHERE b.site_id = ? AND f.id = (SELECT max(f2.id) FROM flashes f2 JOIN builds b2 ON b2.id = f2.build_id WHERE b2.site_id = b.site_id AND b2.controller_id = b.controller_id)`,
   )
   const row = (head: Head): BuildRow => ({
@@ -75,6 +77,7 @@ export function buildQueries(db: Db) {
         hash: f.hash,
         number: f.number,
         at: f.at,
+        turn: f.turn,
         image: JSON.parse(f.image) as ControllerImage,
       })),
   }

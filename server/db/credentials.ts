@@ -1,20 +1,29 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
 import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Db } from './open'
+import { NEXT_TURN, StoreRefused, type Db } from './open'
 
-const KEY_BYTES = 32
+export const KEY_BYTES = 32
+export const KEY_FILE = 'credentials.key'
 const NONCE_BYTES = 12 // NIST SP 800-38D, 8.2.1: 96-bit nonces
 const TAG_BYTES = 16
 
-/** Reads the key of a data folder, or makes it: 0600, so that only the maker's own account can read it. */
-export function credentialKey(folder: string): Buffer {
-  const path = join(folder, 'credentials.key')
+/**
+ * Reads the key of a data folder, or makes it: 0600, so that only the maker's own account can read it. A new one is
+ * never made over credentials that another has sealed. Throws StoreRefused.
+ */
+export function credentialKey(folder: string, db: Db): Buffer {
+  const path = join(folder, KEY_FILE)
+  const sealed = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM credentials').get()!.count
+  if (!existsSync(path) && sealed > 0)
+    throw new StoreRefused(
+      `${path} is missing, and ${sealed} credentials are sealed with it: bring it back from where the folder was copied`,
+    )
   if (!existsSync(path)) writeFileSync(path, randomBytes(KEY_BYTES), { mode: 0o600, flag: 'wx' })
   chmodSync(path, 0o600)
   const key = readFileSync(path)
   if (key.length !== KEY_BYTES)
-    throw new Error(`${path}: the key file must hold ${KEY_BYTES} bytes, it holds ${key.length}`)
+    throw new StoreRefused(`${path} holds ${key.length} bytes instead of ${KEY_BYTES}: bring the right one back`)
   return key
 }
 
@@ -24,15 +33,15 @@ export function credentialKey(folder: string): Buffer {
  */
 export function credentialQueries(db: Db, key: Buffer) {
   const put = db.prepare(
-    'INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at) VALUES (?, ?, ?, ?, ?, ' +
-      '?) ON CONFLICT (site_id, owner, name) DO UPDATE SET nonce = excluded.nonce, cipher = ' +
-      'excluded.cipher, updated_at = excluded.updated_at',
+    'INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at, turn) ' +
+      `VALUES (?, ?, ?, ?, ?, ?, ${NEXT_TURN}) ON CONFLICT (site_id, owner, name) DO UPDATE SET ` +
+      'nonce = excluded.nonce, cipher = excluded.cipher, updated_at = excluded.updated_at, turn = excluded.turn',
   )
   const get = db.prepare<[string, string, string], { nonce: Buffer; cipher: Buffer }>(
     'SELECT nonce, cipher FROM credentials WHERE site_id = ? AND owner = ? AND name = ?',
   )
-  const list = db.prepare<[string], { owner: string; name: string; updated_at: string }>(
-    'SELECT owner, name, updated_at FROM credentials WHERE site_id = ? ORDER BY owner, name',
+  const list = db.prepare<[string], { owner: string; name: string; updated_at: string; turn: number }>(
+    'SELECT owner, name, updated_at, turn FROM credentials WHERE site_id = ? ORDER BY owner, name',
   )
   const remove = db.prepare('DELETE FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
   const address = (site: string, owner: string, name: string) => Buffer.from(`${site}\n${owner}\n${name}`)
@@ -47,13 +56,19 @@ export function credentialQueries(db: Db, key: Buffer) {
     reveal(site: string, owner: string, name: string): string | undefined {
       const row = get.get(site, owner, name)
       if (!row) return undefined
-      const decipher = createDecipheriv('aes-256-gcm', key, row.nonce).setAAD(address(site, owner, name))
-      decipher.setAuthTag(row.cipher.subarray(-TAG_BYTES))
-      return Buffer.concat([decipher.update(row.cipher.subarray(0, -TAG_BYTES)), decipher.final()]).toString('utf8')
+      try {
+        const decipher = createDecipheriv('aes-256-gcm', key, row.nonce).setAAD(address(site, owner, name))
+        decipher.setAuthTag(row.cipher.subarray(-TAG_BYTES))
+        return Buffer.concat([decipher.update(row.cipher.subarray(0, -TAG_BYTES)), decipher.final()]).toString('utf8')
+      } catch {
+        // one that was tampered with is as good as none, and spoils no other
+        return undefined
+      }
     },
+    has: (site: string, owner: string, name: string): boolean => get.get(site, owner, name) !== undefined,
     /** What there is, without what it says. */
     list: (site: string) =>
-      list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at })),
+      list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at, turn: row.turn })),
     remove: (site: string, owner: string, name: string): boolean => remove.run(site, owner, name).changes === 1,
   }
 }

@@ -4,17 +4,30 @@ import { heldValueQueries } from './heldValues'
 import { logbookQueries } from './logbook'
 import { openStore } from './open'
 import { siteQueries } from './sites'
+import { wireQueries } from './wires'
 
 /** The store of a data folder: all SQL of the server stands in this folder. */
 export function openDatabase(folder: string) {
-  const db = openStore(folder)
+  const store = openStore(folder)
+  const { db } = store
+  let key: Buffer
+  try {
+    key = credentialKey(folder, db)
+  } catch (error) {
+    store.close()
+    throw error
+  }
   return {
     sites: siteQueries(db),
     builds: buildQueries(db),
     logbook: logbookQueries(db),
-    credentials: credentialQueries(db, credentialKey(folder)),
+    credentials: credentialQueries(db, key),
     heldValues: heldValueQueries(db),
-    close: () => db.close(),
+    wires: wireQueries(db),
+    probe: () => store.probe(),
+    close: () => store.close(),
   }
 }
 export type Database = ReturnType<typeof openDatabase>
+export { backUp, restore } from './backup'
+export { StoreRefused } from './open'

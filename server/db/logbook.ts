@@ -16,7 +16,7 @@ export function logbookQueries(db: Db) {
   const entries = db.prepare<
     [string],
     { id: number; controller_id: string | null; kind: LogKind; text: string; at: string }
-  >('SELECT id, controller_id, kind, text, at FROM log_entries WHERE site_id = ? ORDER BY at DESC, id DESC')
+  >('SELECT id, controller_id, kind, text, at FROM log_entries WHERE site_id = ? ORDER BY id DESC')
   const insertEntry = db.prepare(
     'INSERT INTO log_entries (site_id, controller_id, kind, text, at) VALUES (?, ?, ?, ?, ?)',
   )

@@ -37,7 +37,7 @@ function made(context: Context, site: Site, controller: Controller): Build {
 
 /** What is on each board, and how the site differs from it; a board of a controller that is gone differs in nothing. */
 const boardsOf = (context: Context, site: Site) =>
-  context.db.builds.flashed(site.id).map(({ image, ...board }) => {
+  context.db.builds.flashed(site.id).map(({ image, turn: _, ...board }) => {
     const here = site.controllers.some(({ id }) => id === board.controller)
     return { ...board, changes: here ? imageChanges(image, tablesOf(site, board.controller).image) : [] }
   })

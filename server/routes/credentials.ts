@@ -1,5 +1,6 @@
 import { secretsFile } from '../../core/outputs'
 import { cleanPasted, credentialsNeeded, shapeTrouble } from '../../core/services'
+import type { Site } from '../../core/site'
 import { controllerIn, storedSite, type Context } from '../context'
 import { addressOf, credentialRecords } from '../record'
 import { notFound, Refusal } from '../refusal'
@@ -7,10 +8,13 @@ import { DONE, serve, type Served } from './serve'
 
 /** Where a controller finds the broker, and how it opens it. */
 function brokerFor(context: Context, site: string, controller: string) {
-  const address = new URL(context.house.url || 'mqtt://127.0.0.1:1883')
+  const { externalUrl, url } = context.house
+  const place = new URL(url || 'mqtt://127.0.0.1:1883')
+  const tls = place.protocol === 'mqtts:'
   return {
-    address: address.hostname,
-    port: Number(address.port || 1883),
+    address: externalUrl ? place.hostname : context.boardsFind,
+    port: Number(place.port || (tls ? 8883 : 1883)),
+    tls,
     user: `${site}.${controller}`,
     password: context.house.brokerPassword(site, controller) ?? '',
   }
@@ -23,7 +27,10 @@ function brokerFor(context: Context, site: string, controller: string) {
  */
 export function credentialRoutes(context: Context): Served[] {
   const { credentials } = context.db
-  const changed = (site: string) => context.live.tell({ kind: 'credentials', site })
+  const changed = (site: Site) => {
+    context.house.recheck(site)
+    context.live.tell({ kind: 'credentials', site: site.id })
+  }
   return [
     serve('credentials', ({ params }) => {
       const { site } = storedSite(context, params.site)
@@ -45,14 +52,14 @@ export function credentialRoutes(context: Context): Served[] {
       if (trouble) throw new Refusal(422, 'credential-refused', `${need.owner}, ${need.label}: ${trouble}`)
       const { owner, name } = addressOf(need.key)
       credentials.put(site.id, owner, name, value, context.now())
-      changed(site.id)
+      changed(site)
       return { changes: [...changes] }
     }),
     serve('deleteCredential', ({ params, body }) => {
       const { site } = storedSite(context, params.site)
       const { owner, name } = addressOf(body.key)
       if (!credentials.remove(site.id, owner, name)) throw notFound('this credential')
-      changed(site.id)
+      changed(site)
       return DONE
     }),
     serve('secrets', ({ params, response }) => {

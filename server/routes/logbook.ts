@@ -1,7 +1,8 @@
 import { testList } from '../../core/outputs'
 import type { TimelineEntry } from '../../core/trial'
+import { connectionsOf, wireKey } from '../../core/wiring'
 import { controllerIn, storedSite, type Context } from '../context'
-import { runBegun, runDone, testFailed, trialKept } from '../logbookText'
+import { runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
 import { notFound } from '../refusal'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
@@ -11,7 +12,12 @@ function entryRoutes(context: Context): Served[] {
   return [
     serve('log', ({ params }) => {
       const { site } = storedSite(context, params.site)
-      return { entries: logbook.entries(site.id), runs: logbook.runs(site.id), trials: logbook.trials(site.id) }
+      return {
+        entries: logbook.entries(site.id),
+        runs: logbook.runs(site.id),
+        trials: logbook.trials(site.id),
+        wires: context.db.wires.list(site.id),
+      }
     }),
     serve('writeLog', ({ params, body }) => {
       const { site } = storedSite(context, params.site)
@@ -22,6 +28,25 @@ function entryRoutes(context: Context): Served[] {
     }),
   ]
 }
+
+/** Ticks of the connection list; the log says when the soldering of a controller begins, and when all of it is done. */
+const solderRoute = (context: Context): Served =>
+  serve('solder', ({ params, body: { wire, done } }) => {
+    const { site } = storedSite(context, params.site)
+    const controller = controllerIn(site, params.controller)
+    const all = new Set(connectionsOf(site, controller.id).map(wireKey))
+    if (done && !all.has(wire)) throw notFound(`a wire "${wire}"`)
+    const { wires, logbook } = context.db
+    const at = context.now()
+    const ticked = () =>
+      wires.list(site.id).filter((row) => row.controller === controller.id && all.has(row.wire)).length
+    if (wires.turn(site.id, controller.id, wire, done, at) && done) {
+      const words = solderSaid(controller.name, ticked(), all.size)
+      if (words !== null) logbook.note(site.id, controller.id, 'note', words, at)
+    }
+    context.live.tell({ kind: 'logbook', site: site.id })
+    return DONE
+  })
 
 /** A run is done when the last of its tests is no longer open; what it did before counts for nothing. */
 function endOfRun(context: Context, id: number, before: boolean, at: string): void {
@@ -85,6 +110,7 @@ function trialRoutes(context: Context): Served[] {
 
 export const logbookRoutes = (context: Context): Served[] => [
   ...entryRoutes(context),
+  solderRoute(context),
   ...testRoutes(context),
   ...trialRoutes(context),
 ]

@@ -19,6 +19,8 @@ export interface Asked<Name extends RouteName> {
   readonly body: BodyOf<Name>
   /** the revision that a change is made against */
   readonly revision: Name extends Matching ? number : undefined
+  /** the tab that asks; empty: it does not say */
+  readonly tab: string
   /** for what is not JSON: headers, and the file itself */
   readonly response: Response
 }
@@ -45,8 +47,7 @@ export function rowNumber(thing: string, text: string): number {
 
 /** The revision in `If-Match` (RFC 9110, 13.1.1): the entity tag is the revision in quotes. */
 function matchedRevision(request: Request): number {
-  const header = request.headers['if-match']
-  const revision = header === undefined ? Number.NaN : Number(header.replace(/^"|"$/g, ''))
+  const revision = Number(/^"?(\d+)"?$/.exec(request.headers['if-match'] ?? '')?.[1] ?? Number.NaN)
   if (!Number.isSafeInteger(revision))
     throw new Refusal(428, 'if-match-needed', 'If-Match with the revision is needed, so that no change is made unseen')
   return revision
@@ -72,6 +73,7 @@ export function mount(router: Router, served: readonly Served[]): void {
         params: Object.fromEntries(namesIn(path).map((key) => [key, String(request.params[key])])),
         body: bodyOf(contract, request),
         revision: contract.matches && matchedRevision(request),
+        tab: /^[\w-]{1,40}$/.exec(request.get('X-Tab') ?? '')?.[0] ?? '',
         response,
       }
       const answer: unknown = await handle(asked as unknown as Asked<never>)

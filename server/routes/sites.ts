@@ -1,11 +1,16 @@
+import type { BodyOf } from '../../core/api'
 import { checkSite, findingRow } from '../../core/findings'
 import { isExportFormat, SITE_EXPORTS } from '../../core/outputs'
 import {
   applyOperations,
   EditRefused,
   emptySite,
+  lastTurn,
   parseSite,
   patchBetween,
+  rebased,
+  undoState,
+  type HistoryEntry,
   type HistoryKind,
   type Operation,
   type Site,
@@ -13,11 +18,16 @@ import {
 import { refusedSite, storedSite, type Context } from '../context'
 import { recordOf } from '../record'
 import { notFound, Refusal } from '../refusal'
-import { serve, type Served } from './serve'
+import { DONE, serve, type Asked, type Served } from './serve'
 
-const undoLabels = (context: Context, id: string) => {
-  const { undo, redo } = context.db.sites.history(id)
-  return { undo: undo.at(-1)?.label ?? null, redo: redo.at(-1)?.label ?? null }
+/** What the next undo and redo of a tab would concern. */
+const undoLabels = (context: Context, id: string, tab: string) => {
+  const { undo, redo, elsewhere } = undoState(context.db.sites.history(id), tab || null)
+  return {
+    undo: undo.at(-1)?.label ?? null,
+    redo: redo.at(-1)?.label ?? null,
+    elsewhere: elsewhere?.label ?? null,
+  }
 }
 
 interface Change {
@@ -25,6 +35,8 @@ interface Change {
   readonly of: number | null
   readonly label: string
   readonly patch: readonly Operation[]
+  /** the tab that makes it; empty: none says who it is */
+  readonly tab: string
 }
 
 /** The document after a patch, checked whole. */
@@ -56,20 +68,44 @@ function change(context: Context, id: string, revision: number, edit: Change) {
   const inverse = patchBetween(after, stored.site)
   context.db.sites.append(after, next, { ...edit, inverse }, context.now())
   context.house.follow(after)
-  context.live.tell({ kind: 'edit', site: id, revision: next })
-  return { revision: next, ...undoLabels(context, id) }
+  context.live.tell({ kind: 'edit', site: id, revision: next, label: edit.label, tab: edit.tab })
+  return { revision: next, ...undoLabels(context, id, edit.tab) }
 }
 
-/** An undo or a redo is itself a change, which names the one that it takes back or makes again. */
-function walk(context: Context, direction: 'undo' | 'redo', id: string, revision: number) {
+/** What takes an edit back, or makes it again, on a document to which others have done something since. */
+function onTopOf(context: Context, id: string, direction: Direction, entry: HistoryEntry): Operation[] {
   const { sites } = context.db
+  const { label, inverse, patch } = sites.edit(id, entry.revision)!
+  const { site } = storedSite(context, id)
+  const since = lastTurn(sites.history(id), entry)
+  const then = sites.inversesAfter(id, since).reduce(applyOperations, site)
+  const operations = rebased(direction === 'undo' ? inverse : patch, patchBetween(then, site))
+  if (operations) return operations
+  throw new Refusal(
+    409,
+    'changed-since',
+    `“${label}” cannot be ${direction === 'undo' ? 'taken back' : 'made again'} alone: the same place has been ` +
+      'changed in another tab since',
+  )
+}
+
+type Direction = 'undo' | 'redo'
+
+/** An undo or a redo is itself a change, which names the one that it takes back or makes again. */
+function walk(
+  context: Context,
+  direction: Direction,
+  { params, revision, tab, body }: Pick<Asked<Direction>, 'params' | 'revision' | 'tab' | 'body'>,
+) {
+  const id = params.site
   storedSite(context, id)
-  const entry = sites.history(id)[direction].at(-1)
+  const history = context.db.sites.history(id)
+  const entry = undoState(history, body?.whose === 'any' ? null : tab || null)[direction].at(-1)
   if (!entry) throw new Refusal(409, `nothing-to-${direction}`, `there is nothing to ${direction}`)
-  const { label, inverse, patch, revision: of } = sites.edit(id, entry.revision)!
-  const operations = direction === 'undo' ? inverse : patch
-  const answer = change(context, id, revision, { kind: direction, of, label, patch: operations })
-  return { ...answer, label, patch: [...operations] }
+  const { label, revision: of } = entry
+  const patch = onTopOf(context, id, direction, entry)
+  const answer = change(context, id, revision, { kind: direction, of, label, patch, tab })
+  return { ...answer, label, patch: [...patch] }
 }
 
 /** A site document that comes whole, checked as it is when it is opened. */
@@ -81,27 +117,46 @@ function newFromDocument(context: Context, document: unknown): Site {
   return parsed.value
 }
 
+/** A site from a name, from a document, or as a copy; a copy is the document alone, without what happened to it. */
+function newSite(context: Context, body: BodyOf<'newSite'>, taken: readonly string[]): Site {
+  if ('copyOf' in body)
+    return { ...storedSite(context, body.copyOf).site, id: emptySite(body.name, taken).id, name: body.name }
+  return 'name' in body ? emptySite(body.name, taken) : newFromDocument(context, body.site)
+}
+
+const deletion = (context: Context): Served =>
+  serve('deleteSite', async ({ params, body }) => {
+    const { site } = storedSite(context, params.site)
+    if (body.name.trim() !== site.name)
+      throw new Refusal(409, 'name-differs', `the site’s name is “${site.name}”: type it to delete the site`)
+    context.db.sites.remove(site.id)
+    await context.house.leave(site.id)
+    context.live.tell({ kind: 'gone', site: site.id })
+    return DONE
+  })
+
 export function siteRoutes(context: Context): Served[] {
   const { sites } = context.db
   return [
+    deletion(context),
     serve('sites', () => ({ sites: sites.list() })),
     serve('newSite', ({ body }) => {
       const taken = sites.list().map((row) => row.id)
-      const site = 'name' in body ? emptySite(body.name, taken) : newFromDocument(context, body.site)
+      const site = newSite(context, body, taken)
       sites.create(site, context.now())
       context.house.follow(site)
       return { id: site.id, revision: 0 }
     }),
-    serve('site', ({ params, response }) => {
+    serve('site', ({ params, tab, response }) => {
       const { revision, site } = storedSite(context, params.site)
       response.set('ETag', `"${revision}"`)
-      return { revision, site, ...undoLabels(context, params.site) }
+      return { revision, site, ...undoLabels(context, params.site, tab) }
     }),
-    serve('keepEdit', ({ params, revision, body: { label, patch } }) =>
-      change(context, params.site, revision, { kind: 'edit', of: null, label, patch: patch as Operation[] }),
+    serve('keepEdit', ({ params, revision, tab, body: { label, patch } }) =>
+      change(context, params.site, revision, { kind: 'edit', of: null, label, patch: patch as Operation[], tab }),
     ),
-    serve('undo', ({ params, revision }) => walk(context, 'undo', params.site, revision)),
-    serve('redo', ({ params, revision }) => walk(context, 'redo', params.site, revision)),
+    serve('undo', (asked) => walk(context, 'undo', asked)),
+    serve('redo', (asked) => walk(context, 'redo', asked)),
     serve('findings', ({ params }) => {
       const { site } = storedSite(context, params.site)
       return { findings: checkSite(site, recordOf(context, site)).map((finding) => findingRow(site, finding)) }

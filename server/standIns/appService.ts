@@ -19,6 +19,7 @@ export interface BrokerLogin {
   readonly url: string
   readonly username?: string
   readonly password?: string
+  readonly rejectUnauthorized?: boolean
 }
 
 /** The app-service stand-in of one site on the real broker: points, widgets and last values, over MQTT. */
@@ -29,7 +30,13 @@ export class AppServiceStandIn {
   private readonly db: Database
   private readonly live: Live
 
-  constructor(site: Site, login: BrokerLogin, db: Database, live: Live) {
+  constructor(
+    site: Site,
+    login: BrokerLogin,
+    db: Database,
+    live: Live,
+    private readonly trouble: (error: unknown) => void,
+  ) {
     this.site = site
     this.db = db
     this.live = live
@@ -39,15 +46,24 @@ export class AppServiceStandIn {
       reconnectPeriod: 1000,
       ...(login.username ? { username: login.username } : {}),
       ...(login.password ? { password: login.password } : {}),
+      ...(login.rejectUnauthorized === false ? { rejectUnauthorized: false } : {}),
     })
     this.client.on('connect', () => {
       for (const filter of appServiceFilters(this.site.id)) this.client.subscribe(filter, { qos: 1 })
       this.client.subscribe(`vestibule/${this.site.id}/+/log`, { qos: 1 })
       this.announce()
     })
-    this.client.on('message', (topic, payload, packet) =>
-      this.hears({ topic, payload: payload.toString('utf8'), retain: packet.retain }),
-    )
+    // MQTT 3.1.1, 4.3.2: what could not be kept is not acknowledged. The connection is given up, so that it comes
+    // again with the next one: states are retained
+    this.client.handleMessage = ({ topic, payload, retain }, done) => {
+      try {
+        this.hears({ topic, payload: payload.toString(), retain })
+        done()
+      } catch (error) {
+        this.trouble(error)
+        this.client.stream.destroy()
+      }
+    }
     this.client.on('error', () => undefined) // mqtt.js keeps trying; the health endpoint tells
     this.follow(site)
   }

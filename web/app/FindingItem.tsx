@@ -44,7 +44,7 @@ function FindingHead({ finding: { id, severity, title, where } }: { finding: Fin
   const show = () =>
     dispatch((run, getState) => {
       run(pick(where))
-      const side = where.side ? `?side=${where.side}` : ''
+      const side = where.side ? `?side=${where.side}&at=${encodeURIComponent(where.id)}` : ''
       void navigate(`/${getState().site.site!.id}/${where.step}${side}`)
     })
   return (

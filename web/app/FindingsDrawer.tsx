@@ -1,13 +1,14 @@
 import { lazy, Suspense, useDeferredValue, useState } from 'react'
 import { useLocation, useSearchParams } from 'react-router'
-import { whereKey, type Finding } from '../../core/findings'
+import { whereKey, type Finding, type Unchecked } from '../../core/findings'
+import { comes } from '../parts/comes'
 import { FindingTag } from '../parts/FindingTag'
-import { selectFindings, selectOpenFindings } from '../store/findings'
+import { selectFindings, selectOpenFindings, selectUnchecked } from '../store/findings'
 import { useAppSelector } from '../store/store'
 import { FindingItem } from './FindingItem'
 
 // The panel of a cell comes with the view of the ways.
-const CellPanel = lazy(async () => ({ default: (await import('../views/ways/CellPanel')).CellPanel }))
+const CellPanel = lazy(() => comes(async () => ({ default: (await import('../views/ways/CellPanel')).CellPanel })))
 
 /** The gravest are shown at once; a site that is only just begun can have hundreds. */
 const SHOWN = 25
@@ -37,6 +38,7 @@ export function FindingsDrawer() {
   // The drawer may be a frame behind the hand: typing comes first.
   const all = useDeferredValue(useAppSelector(selectOpenFindings))
   const inHand = useInHand()
+  const unchecked = useDeferredValue(useAppSelector(selectUnchecked))
   // What is about the thing in hand comes first; within that, the gravest first, as the checks sort them.
   const open = [...all.filter(inHand), ...all.filter((finding) => !inHand(finding))]
   return (
@@ -49,15 +51,42 @@ export function FindingsDrawer() {
           <CellPanel />
         </Suspense>
       )}
-      <h2 className="text-head font-bold">{open.length === 0 ? 'Nothing to settle' : `${open.length} to settle`}</h2>
-      {open.length === 0 && (
-        <p className="mt-1 text-note text-soft">
-          Every check that can be made of this site passes. Build it, then try it.
-        </p>
-      )}
+      <Verdict open={open.length} unchecked={unchecked.length} />
       <OpenFindings open={open} />
+      <NotChecked rows={unchecked} />
       <Accepted />
     </aside>
+  )
+}
+
+function Verdict({ open, unchecked }: { open: number; unchecked: number }) {
+  if (open > 0) return <h2 className="text-head font-bold">{open} to settle</h2>
+  return (
+    <>
+      <h2 className="text-head font-bold">{unchecked > 0 ? 'Nothing found yet' : 'Nothing to settle'}</h2>
+      <p className="mt-1 text-note text-soft">
+        {unchecked > 0
+          ? 'What was checked passes. The rest has not been looked at:'
+          : 'Every check of this site was made, and passes. Build it, then try it.'}
+      </p>
+    </>
+  )
+}
+
+/** Silence about what nobody filled in would be taken for "all is well". */
+function NotChecked({ rows }: { rows: readonly Unchecked[] }) {
+  if (rows.length === 0) return null
+  return (
+    <section aria-label="Not checked yet" className="mt-3">
+      <h3 className="rule-head">{rows.length} not checked yet</h3>
+      <ul className="mt-1 space-y-1 text-note">
+        {rows.map(({ what, why }) => (
+          <li key={`${what}|${why}`}>
+            <span className="font-semibold">{what}</span>: {why}
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 

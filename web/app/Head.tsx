@@ -1,5 +1,6 @@
-import { ChevronDown, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { ChevronDown, CloudOff, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
+import { comes } from '../parts/comes'
 import { redo, undo } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
@@ -15,7 +16,7 @@ function Arch() {
 }
 
 // The menu's machinery weighs more than the head: it comes when the name is pressed.
-const SiteMenu = lazy(() => import('./SiteMenu'))
+const SiteMenu = lazy(() => comes(() => import('./SiteMenu')))
 
 function SiteName({ name }: { name: string }) {
   const [wanted, setWanted] = useState(false)
@@ -62,9 +63,58 @@ function ControllerTabs() {
   )
 }
 
+/** Whether all is kept; where the server is gone, how many edits wait here for it. */
+function Kept() {
+  const { revision, waiting, away } = useAppSelector((state) => state.site)
+  const pending = waiting.length
+  if (away === null)
+    return (
+      <span role="status" data-testid="saved">
+        {pending ? 'keeping …' : `revision ${revision}, kept`}
+      </span>
+    )
+  return (
+    <span role="status" data-testid="saved" className="flex items-center gap-1.5 font-semibold text-error" title={away}>
+      <CloudOff size={15} aria-hidden="true" />
+      {pending} {pending === 1 ? 'edit waits' : 'edits wait'} here: {away}
+    </span>
+  )
+}
+
+function History() {
+  const dispatch = useAppDispatch()
+  const { undo: undoLabel, redo: redoLabel, elsewhere } = useAppSelector((state) => state.site)
+  const others = undoLabel === null ? elsewhere : null
+  return (
+    <>
+      <button
+        type="button"
+        className="press-quiet max-w-48 text-ink"
+        disabled={!undoLabel && !others}
+        onClick={() => void dispatch(undo(others === null ? 'own' : 'any'))}
+        title={others === null ? (undoLabel ?? undefined) : `${others}: made elsewhere, not in this tab`}
+      >
+        <Undo2 size={14} aria-hidden="true" />
+        <span className="truncate">
+          {undoLabel ? `Undo “${undoLabel}”` : others ? `Other tab: undo “${others}”` : 'Nothing to undo'}
+        </span>
+      </button>
+      <button
+        type="button"
+        className="press-quiet text-ink"
+        disabled={!redoLabel}
+        onClick={() => void dispatch(redo())}
+        aria-label={redoLabel ? `Redo “${redoLabel}”` : 'Nothing to redo'}
+      >
+        <Redo2 size={14} aria-hidden="true" />
+      </button>
+    </>
+  )
+}
+
 export function Head({ onFind }: { onFind: () => void }) {
   const dispatch = useAppDispatch()
-  const { site, revision, pending, undo: undoLabel, redo: redoLabel } = useAppSelector((state) => state.site)
+  const site = useAppSelector((state) => state.site.site)
   const theme = useAppSelector((state) => state.screen.theme)
   return (
     <header className="flex items-center gap-4 border-b-2 border-ink px-4 py-2">
@@ -72,28 +122,8 @@ export function Head({ onFind }: { onFind: () => void }) {
       <SiteName name={site?.name ?? '…'} />
       <ControllerTabs />
       <div className="ml-auto flex items-center gap-3 text-note text-soft">
-        <span role="status" data-testid="saved">
-          {pending ? 'keeping …' : `revision ${revision}, kept`}
-        </span>
-        <button
-          type="button"
-          className="press-quiet max-w-48 text-ink"
-          disabled={!undoLabel}
-          onClick={() => void dispatch(undo())}
-          title={undoLabel ?? undefined}
-        >
-          <Undo2 size={14} aria-hidden="true" />
-          <span className="truncate">{undoLabel ? `Undo “${undoLabel}”` : 'Nothing to undo'}</span>
-        </button>
-        <button
-          type="button"
-          className="press-quiet text-ink"
-          disabled={!redoLabel}
-          onClick={() => void dispatch(redo())}
-          aria-label={redoLabel ? `Redo “${redoLabel}”` : 'Nothing to redo'}
-        >
-          <Redo2 size={14} aria-hidden="true" />
-        </button>
+        <Kept />
+        <History />
         <button type="button" className="press-quiet text-ink" onClick={onFind}>
           <Search size={14} aria-hidden="true" />
           find

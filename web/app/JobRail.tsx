@@ -1,6 +1,6 @@
 import { NavLink } from 'react-router'
 import { formatDistanceToNowStrict } from 'date-fns'
-import { selectOpenFindings } from '../store/findings'
+import { selectOpenFindings, selectUnchecked } from '../store/findings'
 import { useAppSelector, type RootState } from '../store/store'
 import { STEPS, type StepId } from './steps'
 
@@ -9,9 +9,12 @@ const plural = (count: number, word: string): string => `${count} ${word}${count
 /** One line for each step: what is open in it. */
 function openIn(state: RootState): Record<StepId, string> {
   const open = selectOpenFindings(state)
+  const unchecked = selectUnchecked(state)
   const toSettle = (step: string) => {
     const count = open.filter((finding) => finding.where.step === step).length
-    return count ? `${count} to settle` : 'settled'
+    if (count > 0) return `${count} to settle`
+    const blank = unchecked.filter((row) => row.step === step).length
+    return blank > 0 ? `${blank} not checked` : 'settled'
   }
   const { builds, boards, runs, trials, entries } = state.logbook
   const behind = boards.filter((board) => board.changes.length > 0).length
@@ -36,7 +39,7 @@ function openIn(state: RootState): Record<StepId, string> {
       : failed
         ? `${failed} failed`
         : last
-          ? `last: ${formatDistanceToNowStrict(new Date(last.at))} ago`
+          ? `last: ${formatDistanceToNowStrict(new Date(last.at), { addSuffix: true })}`
           : 'empty',
   }
 }

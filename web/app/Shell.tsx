@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { Toaster } from 'sonner'
+import { comes } from '../parts/comes'
 import { FindingsDrawer } from './FindingsDrawer'
 import { loadSite } from '../store/editing'
 import { followLive } from '../store/live'
@@ -11,12 +12,11 @@ import { Head } from './Head'
 import { JobRail } from './JobRail'
 import { useShellKeys } from './keys'
 
-const KeysHelp = lazy(() => import('./KeysHelp'))
+const KeysHelp = lazy(() => comes(() => import('./KeysHelp')))
 
 /** Head, job rail, view, findings drawer, foot: the hall in which every step stands. */
 export function Shell() {
   const { siteId = '' } = useParams()
-  const dispatch = useAppDispatch()
   const navigate = useNavigate()
   const { pathname } = useLocation()
   const { status, error } = useAppSelector((state) => state.site)
@@ -25,62 +25,26 @@ export function Shell() {
   const [finding, setFinding] = useState(false)
   const [help, setHelp] = useState(false)
 
-  useEffect(() => {
-    void dispatch(loadSite(siteId))
-    return followLive(siteId, dispatch)
-  }, [siteId, dispatch])
-  useEffect(() => {
-    document.documentElement.dataset['theme'] = theme
-    keepTheme(theme)
-  }, [theme])
+  useSite(siteId)
+  useTheme(theme)
+  useUnkept()
   useShellKeys({
     onFind: () => setFinding(true),
     onHelp: () => setHelp(true),
     onStep: (step) => void navigate(`/${siteId}/${step}`),
   })
 
-  if (status === 'failed') {
-    return (
-      <main className="p-10">
-        <h1 className="text-view font-bold">This site cannot be shown</h1>
-        <p className="my-3">{error}</p>
-        <Link className="press" to="/">
-          Back to the sites
-        </Link>
-      </main>
-    )
-  }
+  if (status === 'failed') return <NoSite why={error} />
   return (
     <div className="flex h-full flex-col">
-      <a href="#view" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
-        Skip to the view
-      </a>
+      <SkipToView />
       <Head onFind={() => setFinding(true)} />
       <div className="flex min-h-0 flex-1">
         <JobRail siteId={siteId} />
-        <main
-          id="view"
-          tabIndex={-1}
-          className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]"
-          key={pathname}
-        >
-          {status === 'ready' ? (
-            <Outlet />
-          ) : (
-            <p className="p-6 text-soft" role="status">
-              Loading the site …
-            </p>
-          )}
-        </main>
+        <View key={pathname} ready={status === 'ready'} />
         {drawer && status === 'ready' && <FindingsDrawer />}
       </div>
-      <footer className="flex items-center gap-5 border-t border-hair px-4 py-1.5 text-small text-soft">
-        <Key word="g" what="then a letter: go to a step" />
-        <Key word="u" what="undo" />
-        <Key word="/" what="find" />
-        <Key word="?" what="all keys" />
-        <span className="ml-auto">Supply off and proved dead before opening a box. Local code decides.</span>
-      </footer>
+      <Foot />
       {finding && <FindAnything onClose={() => setFinding(false)} />}
       {help && (
         <Suspense fallback={null}>
@@ -91,6 +55,71 @@ export function Shell() {
     </div>
   )
 }
+
+/** Reads the site, and stays with what others change in it. */
+function useSite(siteId: string): void {
+  const dispatch = useAppDispatch()
+  useEffect(() => {
+    void dispatch(loadSite(siteId))
+    return followLive(siteId, dispatch)
+  }, [siteId, dispatch])
+}
+
+/** A tab that is closed takes with it what waits in it: the browser asks first. */
+function useUnkept(): void {
+  const waits = useAppSelector((state) => state.site.waiting.length > 0)
+  useEffect(() => {
+    if (!waits) return
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault()
+    window.addEventListener('beforeunload', ask)
+    return () => window.removeEventListener('beforeunload', ask)
+  }, [waits])
+}
+
+function useTheme(theme: 'light' | 'dark'): void {
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = theme
+    keepTheme(theme)
+  }, [theme])
+}
+
+const NoSite = ({ why }: { why: string | null }) => (
+  <main className="p-10">
+    <h1 className="text-view font-bold">This site cannot be shown</h1>
+    <p className="my-3">{why}</p>
+    <Link className="press" to="/">
+      Back to the sites
+    </Link>
+  </main>
+)
+
+const SkipToView = () => (
+  <a href="#view" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
+    Skip to the view
+  </a>
+)
+
+const View = ({ ready }: { ready: boolean }) => (
+  <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]">
+    {ready ? <Outlet /> : <Loading />}
+  </main>
+)
+
+const Loading = () => (
+  <p className="p-6 text-soft" role="status">
+    Loading the site …
+  </p>
+)
+
+const Foot = () => (
+  <footer className="flex items-center gap-5 border-t border-hair px-4 py-1.5 text-small text-soft">
+    <Key word="g" what="then a letter: go to a step" />
+    <Key word="u" what="undo" />
+    <Key word="/" what="find" />
+    <Key word="?" what="all keys" />
+    <span className="ml-auto">Supply off and proved dead before opening a box. Local code decides.</span>
+  </footer>
+)
 
 function Key({ word, what }: { word: string; what: string }) {
   return (

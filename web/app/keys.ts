@@ -11,6 +11,41 @@ interface ShellKeys {
   readonly onStep: (step: StepId) => void
 }
 
+/** What a listener does with the shell's keys; `g` waits for the letter of a step. */
+function listener(keys: () => ShellKeys, dispatch: ReturnType<typeof useAppDispatch>) {
+  let waitingForStep = false
+  const actions: Record<string, () => void> = {
+    g: () => {
+      waitingForStep = true
+    },
+    '/': () => keys().onFind(),
+    '?': () => keys().onHelp(),
+    u: () => void dispatch(undo()),
+    U: () => void dispatch(redo()),
+    d: () => dispatch(screenActions.drawerTurned()),
+  }
+  const actionOf = (key: string): (() => void) | undefined => {
+    if (!waitingForStep) return actions[key]
+    waitingForStep = false
+    const step = STEPS.find((candidate) => candidate.letter === key)
+    return step && (() => keys().onStep(step.id))
+  }
+  return (event: KeyboardEvent) => {
+    if (isTyping(event.target)) return
+    const command = event.ctrlKey || event.metaKey
+    if (command && event.key.toLowerCase() === 'z') {
+      event.preventDefault()
+      void dispatch(event.shiftKey ? redo() : undo())
+      return
+    }
+    if (command || event.altKey || event.defaultPrevented) return
+    const action = actionOf(event.key)
+    if (!action) return
+    event.preventDefault()
+    action()
+  }
+}
+
 /** The keys that work everywhere. A view's own keys stop the event before it gets here. */
 export function useShellKeys(keys: ShellKeys): void {
   const dispatch = useAppDispatch()
@@ -19,40 +54,7 @@ export function useShellKeys(keys: ShellKeys): void {
     latest.current = keys
   })
   useEffect(() => {
-    let waitingForStep = false
-    const listen = (event: KeyboardEvent) => {
-      const command = event.ctrlKey || event.metaKey
-      if (command && event.key.toLowerCase() === 'z' && !isTyping(event.target)) {
-        event.preventDefault()
-        void dispatch(event.shiftKey ? redo() : undo())
-        return
-      }
-      if (command || event.altKey || isTyping(event.target) || event.defaultPrevented) return
-      if (waitingForStep) {
-        waitingForStep = false
-        const step = STEPS.find((candidate) => candidate.letter === event.key)
-        if (step) {
-          event.preventDefault()
-          latest.current.onStep(step.id)
-        }
-        return
-      }
-      const actions: Record<string, () => void> = {
-        g: () => {
-          waitingForStep = true
-        },
-        '/': () => latest.current.onFind(),
-        '?': () => latest.current.onHelp(),
-        u: () => void dispatch(undo()),
-        U: () => void dispatch(redo()),
-        d: () => dispatch(screenActions.drawerTurned()),
-      }
-      const action = actions[event.key]
-      if (action) {
-        event.preventDefault()
-        action()
-      }
-    }
+    const listen = listener(() => latest.current, dispatch)
     window.addEventListener('keydown', listen)
     return () => window.removeEventListener('keydown', listen)
   }, [dispatch])

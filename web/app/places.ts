@@ -52,46 +52,54 @@ const placesOfWays = (site: Site): Place[] =>
 const onSide = (thing: string, side: string, list: readonly { id: string; name: string; detail?: string }[]): Place[] =>
   list.map(({ id, name, detail = thing }) => ({ key: `${thing}:${id}`, name, detail, step: `ways?side=${side}` }))
 
+const homeOf = (site: Site, controller: string) => site.controllers.find(({ id }) => id === controller)?.name ?? ''
+
+const place = (thing: string, id: string, name: string, detail: string, more: Partial<Place>): Place => ({
+  key: `${thing}:${id}`,
+  name,
+  detail,
+  step: 'bench',
+  ...more,
+})
+
+/** Controllers, and what is fitted to them. */
+const placesOfControllers = (site: Site): Place[] => [
+  ...site.controllers.map(({ id, name }) => place('controller', id, name, 'controller', { controller: id })),
+  ...site.channels.map(({ id, name, controller }) =>
+    place('channel', id, name, `channel of ${homeOf(site, controller)}`, {
+      step: 'ways',
+      cell: { channel: id, column: 'wall' },
+    }),
+  ),
+  ...site.inputs.map(({ id, name, kind, controller }) =>
+    place('input', id, name, `${kind} switch of ${homeOf(site, controller)}`, { controller, role: `in:${id}` }),
+  ),
+]
+
+const placesOfRules = (site: Site): Place[] =>
+  site.rules.map((rule) =>
+    place('rule', rule.id, ruleWords(site, rule).title, `rule of ${channelOf(site, rule.channel)?.name ?? ''}`, {
+      step: 'ways',
+      cell: { channel: rule.channel, column: 'rule' },
+    }),
+  )
+
 /** Everything on a site that has a name. */
-export function placesOf(site: Site): Place[] {
-  const home = (controller: string) => site.controllers.find(({ id }) => id === controller)?.name ?? ''
-  const place = (thing: string, id: string, name: string, detail: string, more: Partial<Place>): Place => ({
-    key: `${thing}:${id}`,
-    name,
-    detail,
-    step: 'bench',
-    ...more,
-  })
-  return [
-    ...STEPS.map(({ id, name }) => place('step', id, name, 'step', { step: id })),
-    ...site.controllers.map(({ id, name }) => place('controller', id, name, 'controller', { controller: id })),
-    ...site.channels.map(({ id, name, controller }) =>
-      place('channel', id, name, `channel of ${home(controller)}`, {
-        step: 'ways',
-        cell: { channel: id, column: 'wall' },
-      }),
-    ),
-    ...site.inputs.map(({ id, name, kind, controller }) =>
-      place('input', id, name, `${kind} switch of ${home(controller)}`, { controller, role: `in:${id}` }),
-    ),
-    ...placesOfWays(site),
-    ...site.rules.map((rule) =>
-      place('rule', rule.id, ruleWords(site, rule).title, `rule of ${channelOf(site, rule.channel)?.name ?? ''}`, {
-        step: 'ways',
-        cell: { channel: rule.channel, column: 'rule' },
-      }),
-    ),
-    ...onSide('group', 'rules', site.groups),
-    ...onSide(
-      'sensor',
-      'rules',
-      site.sensors.map(({ id, name, quantity, controller }) => ({
-        id,
-        name,
-        detail: `${quantity} sensor of ${home(controller)}`,
-      })),
-    ),
-    ...onSide('service', 'services', site.services),
-    ...onSide('template', 'templates', site.templates),
-  ]
-}
+export const placesOf = (site: Site): Place[] => [
+  ...STEPS.map(({ id, name }) => place('step', id, name, 'step', { step: id })),
+  ...placesOfControllers(site),
+  ...placesOfWays(site),
+  ...placesOfRules(site),
+  ...onSide('group', 'rules', site.groups),
+  ...onSide(
+    'sensor',
+    'rules',
+    site.sensors.map(({ id, name, quantity, controller }) => ({
+      id,
+      name,
+      detail: `${quantity} sensor of ${homeOf(site, controller)}`,
+    })),
+  ),
+  ...onSide('service', 'services', site.services),
+  ...onSide('template', 'templates', site.templates),
+]

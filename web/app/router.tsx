@@ -1,7 +1,11 @@
+import type { ComponentType } from 'react'
 import { createBrowserRouter, Navigate } from 'react-router'
+import { comes } from '../parts/comes'
 import { SitesView } from '../views/sites/SitesView'
 import { Failed } from './Failed'
 import { Shell } from './Shell'
+
+const view = (load: () => Promise<ComponentType>) => async () => ({ Component: await comes(load) })
 
 /** Each view is a chunk of its own: the first load carries the shell and what is asked for. */
 export const router = createBrowserRouter([
@@ -13,13 +17,13 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { index: true, element: <Navigate to="bench" replace /> },
-      { path: 'bench', lazy: async () => ({ Component: (await import('../views/bench/BenchView')).BenchView }) },
-      { path: 'ways', lazy: async () => ({ Component: (await import('../views/ways/WaysView')).WaysView }) },
-      { path: 'build', lazy: async () => ({ Component: (await import('../views/build/BuildView')).BuildView }) },
-      { path: 'trial', lazy: async () => ({ Component: (await import('../views/trial/TrialView')).TrialView }) },
+      { path: 'bench', lazy: view(async () => (await import('../views/bench/BenchView')).BenchView) },
+      { path: 'ways', lazy: view(async () => (await import('../views/ways/WaysView')).WaysView) },
+      { path: 'build', lazy: view(async () => (await import('../views/build/BuildView')).BuildView) },
+      { path: 'trial', lazy: view(async () => (await import('../views/trial/TrialView')).TrialView) },
       {
         path: 'logbook',
-        lazy: async () => ({ Component: (await import('../views/logbook/LogbookView')).LogbookView }),
+        lazy: view(async () => (await import('../views/logbook/LogbookView')).LogbookView),
       },
     ],
   },

@@ -36,9 +36,37 @@ function addChannel(draft: Site, controller: Controller, name: string, roomName:
   )
 }
 
+interface NewName {
+  readonly home: string
+  readonly name: string
+  readonly room: string
+  readonly kind: string
+}
+
+/** Adds a channel and picks it. */
+function useNewChannel(): (wanted: NewName) => void {
+  const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
+  return ({ home, name, room, kind }) => {
+    const id = freshId(site.channels, name, 'channel')
+    dispatch(
+      edit(`channel ${name}`, (draft) => {
+        addChannel(
+          draft,
+          draft.controllers.find((one) => one.id === home)!,
+          name,
+          room,
+          kind,
+        )
+      }),
+    )
+    dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
+  }
+}
+
 /** The last line of the crossbar and of the bench's roles: name a thing, and it is a channel. */
 export function NewChannel({ fixed }: { fixed?: string }) {
-  const dispatch = useAppDispatch()
+  const put = useNewChannel()
   const site = useAppSelector((state) => state.site.site)!
   const narrowed = useAppSelector((state) => state.screen.controller)
   const [name, setName] = useState('')
@@ -50,17 +78,7 @@ export function NewChannel({ fixed }: { fixed?: string }) {
   const add = (event: FormEvent) => {
     event.preventDefault()
     if (!name.trim()) return
-    const id = freshId(site.channels, name, 'channel')
-    const change = (draft: Site) =>
-      addChannel(
-        draft,
-        draft.controllers.find((one) => one.id === home)!,
-        name.trim(),
-        room.trim(),
-        kind,
-      )
-    dispatch(edit(`channel ${name.trim()}`, change))
-    dispatch(screenActions.cellPicked({ channel: id, column: 'wall' }))
+    put({ home, name: name.trim(), room: room.trim(), kind })
     setName('')
   }
   return (

@@ -6,6 +6,8 @@ export interface Shown {
   readonly on: boolean
   readonly value: number
   readonly reachable: boolean
+  /** what was asked for and waits at the controller; null: nothing */
+  readonly asked?: number | null
 }
 
 interface Props {
@@ -91,11 +93,15 @@ function WidgetFace({
         <div className="min-w-0 flex-1">
           <Face widget={widget} point={point} shown={shown} touch={touch} />
         </div>
+        <Asked value={shown.asked} />
         <span className="font-mono text-small text-soft">vp{point.vp}</span>
       </div>
     </div>
   )
 }
+
+const Asked = ({ value = null }: { value?: number | null | undefined }) =>
+  value === null ? null : <span className="text-small font-semibold">asked {round(value)}, waits</span>
 
 interface FaceProps {
   readonly widget: Widget

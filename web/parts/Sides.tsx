@@ -1,5 +1,6 @@
-import { lazy, Suspense, type ComponentType } from 'react'
+import { lazy, Suspense, useEffect, useState, type ComponentType } from 'react'
 import { useSearchParams } from 'react-router'
+import { comes } from './comes'
 
 /** A side of a view: its place in the address, its name on the tab, and what it shows. */
 export interface Side<Props> {
@@ -12,7 +13,7 @@ export interface Side<Props> {
 export const side = <Props,>(id: string, name: string, load: () => Promise<ComponentType<Props>>): Side<Props> => ({
   id,
   name,
-  View: lazy(async () => ({ default: await load() })) as unknown as ComponentType<Props>,
+  View: lazy(async () => ({ default: await comes(load) })) as unknown as ComponentType<Props>,
 })
 
 /**
@@ -23,6 +24,38 @@ export function useSide<Row extends { readonly id: string }>(sides: readonly Row
   const first = sides[0]!
   const asked = sides.find(({ id }) => id === parameters.get('side')) ?? first
   return [asked, (id) => setParameters(id === first.id ? {} : { side: id }, { replace: true })]
+}
+
+/** What one is led to within a side: the thing's id, kept in the address beside the side. */
+export const useLedTo = (): string | null => useSearchParams()[0].get('at')
+
+/** What is picked in a list: by hand, until one is led to another thing; null: nothing yet. */
+export function usePicked(): [string | null, (id: string) => void] {
+  const led = useLedTo()
+  const [own, setOwn] = useState<{ readonly over: string | null; readonly id: string } | null>(null)
+  return [own && own.over === led ? own.id : led, (id) => setOwn({ over: led, id })]
+}
+
+/** Frames that a side is waited for: its code may be on its way. */
+const MOST_FRAMES = 120
+
+/** Brings what one is led to before the eye and into the hand, as soon as it is there. */
+function useLeading(): void {
+  const led = useLedTo()
+  useEffect(() => {
+    let frame = 0
+    let count = 0
+    const look = () => {
+      const thing = led === null ? null : document.querySelector<HTMLElement>(`[data-thing="${CSS.escape(led)}"]`)
+      if (thing) {
+        thing.scrollIntoView({ block: 'center' })
+        thing.tabIndex = -1
+        thing.focus({ preventScroll: true })
+      } else if (led !== null && count++ < MOST_FRAMES) frame = requestAnimationFrame(look)
+    }
+    look()
+    return () => cancelAnimationFrame(frame)
+  }, [led])
 }
 
 interface TabsProps {
@@ -55,6 +88,7 @@ export function SideTabs({ label, sides, current, onPick }: TabsProps) {
 
 /** The side that is looked at, or that it is on its way. */
 export function SideView<Props extends object>({ side: { View }, ...props }: { side: Side<Props> } & Props) {
+  useLeading()
   return (
     <Suspense
       fallback={

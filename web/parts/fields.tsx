@@ -1,4 +1,5 @@
-import { useId, useState, type ReactNode } from 'react'
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { toast } from 'sonner'
 
 interface Labelled {
   readonly label: string
@@ -31,46 +32,75 @@ function Frame({
   )
 }
 
-/** A text that is kept when the field is left or Enter is pressed; Escape brings the old text back. */
-export function TextField({
-  label,
-  unit,
-  hint,
-  value,
-  onKeep,
-  check,
-  mono,
-}: Labelled & {
-  value: string
-  onKeep: (text: string) => void
-  check?: (text: string) => string | null
-  mono?: boolean
-}) {
-  const id = useId()
-  const [draft, setDraft] = useState<string | null>(null)
-  const text = draft ?? value
-  const error = draft !== null && check ? check(draft) : null
+interface Kept {
+  readonly label: string
+  readonly value: string
+  /** false: what the field belongs to is not there any more */
+  readonly onKeep: (text: string) => unknown
+  readonly check?: (text: string) => string | null
+}
+
+/** A text on its way, and what stood there when the hand came to it. */
+interface Draft {
+  readonly text: string
+  readonly over: string
+}
+
+/** What was typed cannot be kept where it was meant to be; it is not lost without a word. */
+const notKept = (label: string, text: string, why: string) =>
+  toast.error(`${label}: not kept, ${why}. You had typed “${text}”.`, { duration: Infinity, closeButton: true })
+
+/**
+ * A text on its way: nothing of it is kept while it has an error, and nobody pulls it out of the hand. A field that
+ * goes away keeps what is in it, or says what it was.
+ */
+function useKept({ label, value, onKeep, check }: Kept) {
+  const [draft, setDraft] = useState<Draft | null>(null)
+  const error = draft !== null && check ? check(draft.text) : null
   const keep = () => {
     if (draft === null || error) return
-    if (draft.trim() !== value) onKeep(draft.trim())
+    const text = draft.text.trim()
+    if (text !== value && onKeep(text) === false) notKept(label, text, 'what it belonged to is not here any more')
     setDraft(null)
   }
+  const leave = () => {
+    if (draft !== null && error) notKept(label, draft.text, error)
+    else keep()
+  }
+  const latest = useRef(leave)
+  useEffect(() => {
+    latest.current = leave
+  })
+  useEffect(() => () => latest.current(), [])
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') keep()
+    if (event.key === 'Escape' && draft !== null) {
+      setDraft(null)
+      event.stopPropagation()
+    }
+  }
+  const type = (text: string) => setDraft((before) => ({ text, over: before?.over ?? value }))
+  const meanwhile =
+    draft !== null && draft.over !== value && draft.text !== value
+      ? `meanwhile this has become “${value}”: Enter keeps yours, Escape takes that`
+      : null
+  return { text: draft?.text ?? value, error, meanwhile, type, keep, onKeyDown }
+}
+
+/** A text that is kept when the field is left or Enter is pressed; Escape brings the old text back. */
+export function TextField({ label, unit, hint, mono, ...kept }: Labelled & Kept & { mono?: boolean }) {
+  const id = useId()
+  const { text, error, meanwhile, type, keep, onKeyDown } = useKept({ label, ...kept })
   return (
-    <Frame id={id} label={label} {...(unit ? { unit } : {})} {...(hint ? { hint } : {})} error={error}>
+    <Frame id={id} label={label} {...(unit ? { unit } : {})} {...(hint ? { hint } : {})} error={error ?? meanwhile}>
       <input
         id={id}
         className={`field ${mono ? 'font-mono' : ''}`}
         value={text}
         aria-invalid={error ? true : undefined}
-        onChange={(event) => setDraft(event.target.value)}
+        onChange={(event) => type(event.target.value)}
         onBlur={keep}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') keep()
-          if (event.key === 'Escape' && draft !== null) {
-            setDraft(null)
-            event.stopPropagation()
-          }
-        }}
+        onKeyDown={onKeyDown}
       />
     </Frame>
   )
@@ -83,7 +113,7 @@ export function NumberField({
   least,
   most,
   ...labelled
-}: Labelled & { value: number; onKeep: (value: number) => void; least: number; most: number }) {
+}: Labelled & { value: number; onKeep: (value: number) => unknown; least: number; most: number }) {
   return (
     <TextField
       {...labelled}

@@ -8,6 +8,8 @@ import {
   type RouteName,
 } from '../../core/api'
 
+import { TAB } from './tab'
+
 /** Asks the server by the routes of the contract (core/api). Errors become one line for a person. */
 
 export class Refused extends Error {
@@ -42,7 +44,7 @@ export type Request<Name extends RouteName> = {
 /** Asks a route; rejects with Refused. */
 export async function call<Name extends RouteName>(name: Name, request: Request<Name>): Promise<AnswerOf<Name>> {
   const { body, revision } = request as { body?: unknown; revision?: number }
-  const headers: Record<string, string> = {}
+  const headers: Record<string, string> = { 'X-Tab': TAB }
   if (body !== undefined) headers['Content-Type'] = 'application/json'
   if (revision !== undefined) headers['If-Match'] = `"${revision}"`
   const sent = {
@@ -54,7 +56,7 @@ export async function call<Name extends RouteName>(name: Name, request: Request<
   try {
     response = await fetch(addressOf(name, request as unknown as Params<Name>), sent)
   } catch {
-    throw new Refused(0, 'unreachable', 'the server cannot be reached; what you change now is not kept')
+    throw new Refused(0, 'unreachable', 'the server cannot be reached')
   }
   return (await answerOf(response)) as AnswerOf<Name>
 }

@@ -53,7 +53,7 @@ const state = () => store.getState().site
 async function byTheDoor(change: (draft: Site) => void): Promise<Site> {
   const before = state().site!
   store.dispatch(edit('a change', change))
-  await vi.waitFor(() => expect(state().pending).toBe(0))
+  await vi.waitFor(() => expect(state().waiting.length).toBe(0))
   expect(vi.mocked(toast.error).mock.calls).toEqual([])
   const after = state().site!
   expect(keeper.site).toEqual(after)
@@ -135,6 +135,7 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   removeRule: (s) => ways.removeRule(s, s.rules[0]!.id),
   removeSensor: (s) => ways.removeSensor(s, s.sensors[0]!.id),
   removeService: (s) => ways.removeService(s, app(s).id),
+  renameAlong: (s) => ways.renameAlong(s, s.channels[0]!.id, 'Another name', new Set()),
   removeWay: (s) => ways.removeWay(s, s.ways[0]!.id),
   renumberPoints: (s) => ways.renumberPoints(s, app(s).id, app(s).points[0]!.controller, 60),
   setInputKind: (s) => ways.setInputKind(s, s.inputs.find(({ kind }) => kind === 'momentary')!.id, 'rocker'),
@@ -145,7 +146,7 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   setLimit: (s) => services.setLimit(s, app(s).kind, 'devices', 3),
 }
 
-const CHANGES = /^(add|bind|duplicate|fill|give|keep|make|move|remove|renumber|set|swap)[A-Z]/
+const CHANGES = /^(add|bind|duplicate|fill|give|keep|make|move|remove|rename|renumber|set|swap)[A-Z]/
 
 describe('everything that writes into a draft', () => {
   it('is tried below', () => {

@@ -3,6 +3,7 @@ import { toast } from 'sonner'
 import { applyOperations, parseSite } from '../../core/site'
 import { clearCell, makeWay } from '../views/ways/cellEdits'
 import { chooseAlso } from '../views/ways/crossbarChoice'
+import { askNow } from './away'
 import { edit, heardEdit, loadSite, redo, undo } from './editing'
 import { Keeper } from './keeper.testkit'
 import { screenActions } from './screenSlice'
@@ -12,7 +13,8 @@ vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), succe
 
 let keeper: Keeper
 const state = () => store.getState().site
-const settled = () => vi.waitFor(() => expect(state().pending).toBe(0))
+const theirs = (revision: number) => ({ revision, label: 'theirs', tab: 'another' })
+const settled = () => vi.waitFor(() => expect(state().waiting.length).toBe(0))
 const rename = (name: string) =>
   store.dispatch(
     edit(`call it ${name}`, (draft) => {
@@ -36,7 +38,7 @@ describe('edits and the server that keeps them', () => {
     rename('A')
     rename('B')
     rename('C')
-    expect([state().site!.name, state().pending, state().undo]).toEqual(['C', 3, 'call it C'])
+    expect([state().site!.name, state().waiting.length, state().undo]).toEqual(['C', 3, 'call it C'])
     await settled()
     expect(keeper.heard).toEqual(['call it A at "7"', 'call it B at "8"', 'call it C at "9"'])
     expect(state().site).toEqual(keeper.site)
@@ -61,23 +63,48 @@ describe('edits and the server that keeps them', () => {
     await settled()
     expect(keeper.heard).toEqual(['call it C at "7"'])
   })
-  it('another tab that was faster is seen, not overwritten', async () => {
-    keeper.site = applyOperations(keeper.site, [{ op: 'replace', path: '/name', value: 'theirs' }])
-    keeper.revision++
-    rename('ours')
-    await settled()
-    expect(state().site!.name).toBe('theirs')
-    expect(toast.error).toHaveBeenCalledWith('Not kept: the site is at 8')
-  })
-  it('a server that is gone is said in one line', async () => {
+  it('while the server is gone they stand on the screen and wait, and go out in order when it answers', async () => {
     keeper.unreachable = true
     rename('A')
-    await vi.waitFor(() =>
-      expect(toast.error).toHaveBeenCalledWith(
-        'Not kept: the server cannot be reached; what you change now is not kept',
-      ),
-    )
-    expect(state().status).toBe('failed')
+    rename('B')
+    await vi.waitFor(() => expect(state().away).toBe('the server cannot be reached'))
+    rename('C')
+    expect([state().status, state().site!.name, state().waiting.length]).toEqual(['ready', 'C', 3])
+    keeper.unreachable = false
+    askNow()
+    await settled()
+    expect(keeper.heard).toEqual(['call it A at "7"', 'call it B at "8"', 'call it C at "9"'])
+    expect([state().site!.name, state().away, keeper.site.name]).toEqual(['C', null, 'C'])
+    expect(toast.error).not.toHaveBeenCalled()
+  })
+  it('one that was kept, and only its answer lost, is not sent twice', async () => {
+    keeper.loseAnswers = 1
+    rename('A')
+    await vi.waitFor(() => expect(state().away).not.toBeNull())
+    rename('B')
+    askNow()
+    await settled()
+    expect(keeper.heard).toEqual(['call it A at "7"', 'call it B at "8"'])
+    expect([state().revision, state().site!.name]).toEqual([9, 'B'])
+  })
+  it('a store that cannot keep anything now is asked again, and says why', async () => {
+    keeper.refusals = [{ status: 503, message: 'this was not kept: the disk is full' }]
+    rename('A')
+    await vi.waitFor(() => expect(state().away).toBe('this was not kept: the disk is full'))
+    askNow()
+    await settled()
+    expect([state().away, keeper.site.name]).toEqual([null, 'A'])
+  })
+  it('going to another site waits for what is on its way', async () => {
+    keeper.unreachable = true
+    rename('A')
+    await vi.waitFor(() => expect(state().away).not.toBeNull())
+    const gone = store.dispatch(loadSite('test-bench'))
+    keeper.unreachable = false
+    askNow()
+    await gone
+    expect(keeper.heard).toEqual(['call it A at "7"'])
+    expect([state().status, state().site!.name]).toEqual(['ready', 'A'])
   })
 })
 
@@ -104,7 +131,7 @@ describe('an edit in another tab', () => {
   it('is taken over', async () => {
     keeper.site = applyOperations(keeper.site, [{ op: 'replace', path: '/name', value: 'theirs' }])
     keeper.revision++
-    await store.dispatch(heardEdit('test-bench', 8))
+    await store.dispatch(heardEdit('test-bench', theirs(8)))
     expect([state().site!.name, state().revision]).toEqual(['theirs', 8])
   })
   it.each([
@@ -112,8 +139,63 @@ describe('an edit in another tab', () => {
     ['that is already here', 'test-bench', 7],
   ])('%s is not', async (_, id, revision) => {
     const before = state().site
-    await store.dispatch(heardEdit(id, revision))
+    await store.dispatch(heardEdit(id, theirs(revision)))
     expect(state().site).toBe(before)
+  })
+  const theirEdit = (patch: Parameters<typeof applyOperations>[1]) => {
+    keeper.site = applyOperations(keeper.site, patch)
+    keeper.revision++
+  }
+  it('says what it was', async () => {
+    theirEdit([{ op: 'replace', path: '/name', value: 'theirs' }])
+    await store.dispatch(heardEdit('test-bench', { revision: 8, label: 'Site: name', tab: 'another' }))
+    expect(toast).toHaveBeenCalledWith('Changed in another tab: Site: name', { id: 'elsewhere' })
+  })
+  it('that was faster, elsewhere in the document: ours is made on top of it, and both are kept', async () => {
+    theirEdit([{ op: 'add', path: '/channels/0', value: { ...keeper.site.channels[0]!, id: 'extra' } }])
+    store.dispatch(
+      edit('ours', (draft) => {
+        draft.channels[0]!.name = 'Ours'
+      }),
+    )
+    rename('house')
+    await settled()
+    expect(keeper.heard).toEqual(['ours at "8"', 'call it house at "9"'])
+    expect(keeper.site.channels.slice(0, 2).map(({ id, name }) => [id, name])).toEqual([
+      ['extra', expect.any(String)],
+      [expect.not.stringMatching('extra'), 'Ours'],
+    ])
+    expect(keeper.site.name).toBe('house')
+    expect(state().site).toEqual(keeper.site)
+    expect(toast.error).not.toHaveBeenCalled()
+  })
+  it('that was faster, at the same place: theirs stands, ours is said with what was typed, and the rest is kept', async () => {
+    theirEdit([{ op: 'replace', path: '/name', value: 'theirs' }])
+    rename('ours')
+    store.dispatch(
+      edit('call the lamp', (draft) => {
+        draft.channels[0]!.name = 'Lamp of ours'
+      }),
+    )
+    await settled()
+    expect([keeper.site.name, keeper.site.channels[0]!.name]).toEqual(['theirs', 'Lamp of ours'])
+    expect(state().site).toEqual(keeper.site)
+    expect(toast.error).toHaveBeenCalledExactlyOnceWith(
+      'Not kept: call it ours. The same place was changed in another tab. You had “ours”.',
+      expect.objectContaining({ duration: Infinity }),
+    )
+  })
+  it('does not undo itself by our key: it is said, and offered', async () => {
+    keeper.elsewhere = 'theirs'
+    await store.dispatch(loadSite('test-bench'))
+    await store.dispatch(undo())
+    expect(keeper.heard).toEqual([])
+    const [words, { action }] = vi.mocked(toast).mock.lastCall as unknown as [
+      string,
+      { action: { label: string; onClick: () => void } },
+    ]
+    expect(words).toBe('This tab has nothing to undo. The last change, “theirs”, was made elsewhere.')
+    expect(action.label).toBe('Undo that')
   })
   it('waits for our own, which then are the newer ones', async () => {
     let open = (): void => undefined
@@ -121,7 +203,7 @@ describe('an edit in another tab', () => {
       open = resolve
     })
     rename('ours')
-    const heard = store.dispatch(heardEdit('test-bench', 8))
+    const heard = store.dispatch(heardEdit('test-bench', theirs(8)))
     open()
     await heard
     await settled()

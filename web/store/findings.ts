@@ -1,5 +1,5 @@
 import { createSelector } from '@reduxjs/toolkit'
-import { checkSite, type Finding } from '../../core/findings'
+import { checkSite, uncheckedOf, type Finding, type Unchecked } from '../../core/findings'
 import type { Site } from '../../core/site'
 import { screenActions, type ScreenState } from './screenSlice'
 import type { LogbookState } from './logbookSlice'
@@ -64,4 +64,19 @@ export const selectOpenFindings = createSelector(
         finding.accepted === undefined &&
         (controller === null || finding.where.controller === undefined || finding.where.controller === controller),
     ),
+)
+
+/** What no check has looked at, narrowed to a controller like the findings. */
+export const selectUnchecked = createSelector(
+  [
+    (state: State) => state.site.site,
+    (state: State) => state.screen.controller,
+    (state: State) => (state.logbook.credentials === null ? 'the server has not said yet which are kept' : null),
+  ],
+  (site, picked, noCredentials): readonly Unchecked[] =>
+    site
+      ? uncheckedOf(site, noCredentials).filter(
+          ({ controller }) => picked === null || controller === undefined || controller === picked,
+        )
+      : [],
 )

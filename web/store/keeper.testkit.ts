@@ -18,6 +18,10 @@ export class Keeper {
   /** answers the next edits with these refusals */
   refusals: { status: number; message: string }[] = []
   unreachable = false
+  /** the last edit of another tab, where it is the last of all */
+  elsewhere: string | null = null
+  /** so many of the next edits are kept, and their answers lost on the way */
+  loseAnswers = 0
   /** what is asked for beside the document, and is not of this keeper's making: by the end of its address */
   readonly answers: Record<string, () => Response> = {}
   /** answers wait for this */
@@ -31,6 +35,7 @@ export class Keeper {
     revision: this.revision,
     undo: this.done.at(-1)?.label ?? null,
     redo: this.undone.at(-1)?.label ?? null,
+    elsewhere: this.elsewhere,
   })
 
   readonly fetch = async (
@@ -43,7 +48,7 @@ export class Keeper {
     const own = Object.keys(this.answers).find((end) => path.endsWith(end))
     if (own) return this.answers[own]!()
     if (path.endsWith('/builds')) return answer({ builds: [], boards: [] })
-    if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [] })
+    if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [], wires: [] })
     if (path.endsWith('/credentials')) return answer({ credentials: [] })
     if (method === 'GET') return answer({ site: this.site, ...this.state() })
     if (headers['If-Match'] !== `"${this.revision}"`)
@@ -67,6 +72,7 @@ export class Keeper {
     this.site = applyOperations(this.site, patch)
     this.revision++
     this.heard.push(`${label} at ${headers['If-Match']}`)
+    if (this.loseAnswers-- > 0) throw new TypeError('the line broke')
     return answer(this.state())
   }
 }

@@ -1,13 +1,16 @@
 import { LIVE_PATH, type LiveMessage } from '../../core/api'
+import { askNow } from './away'
 import { catchUp, heardEdit } from './editing'
 import { loadCredentials, loadLogbook } from './logbook'
+import { siteActions } from './siteSlice'
 import type { Dispatch } from './store'
 
 const AGAIN_MS = 2_000
 
 /** What a message of the server makes a tab do. */
 function hear(site: string, message: LiveMessage, dispatch: Dispatch): void {
-  if (message.kind === 'edit') void dispatch(heardEdit(site, message.revision))
+  if (message.kind === 'edit') void dispatch(heardEdit(site, message))
+  if (message.kind === 'gone') dispatch(siteActions.failed('It was deleted, here or in another tab.'))
   if (message.kind === 'logbook') void dispatch(loadLogbook(site))
   if (message.kind === 'credentials' || message.kind === 'logbook') void dispatch(loadCredentials(site))
 }
@@ -26,6 +29,7 @@ export function followLive(site: string, dispatch: Dispatch): () => void {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
     socket = new WebSocket(`${scheme}://${location.host}${LIVE_PATH}?site=${encodeURIComponent(site)}`)
     socket.onopen = () => {
+      askNow()
       if (wasUp) void dispatch(catchUp(site))
       wasUp = true
     }

@@ -16,6 +16,7 @@ const initialState: LogbookState = {
   entries: [],
   runs: [],
   trials: [],
+  wires: [],
   credentialRows: null,
   credentials: null,
 }
@@ -33,6 +34,11 @@ const slice = createSlice({
       credentialRows: action.payload,
       credentials: action.payload.flatMap((row) => (row.stored ? [row.stored] : [])),
     }),
+    wireTurned: (state, { payload }: PayloadAction<{ controller: string; wire: string; done: boolean }>) => {
+      const { controller, wire, done } = payload
+      const wires = state.wires.filter((row) => row.controller !== controller || row.wire !== wire)
+      return { ...(state as LogbookState), wires: done ? [...wires, { controller, wire, at: '' }] : wires }
+    },
     logbookLeft: () => initialState,
   },
 })

@@ -66,7 +66,7 @@ export async function show(
 /** The document as the server has it, once all edits have arrived. */
 export async function kept(keeper: Keeper): Promise<Site> {
   await vi.waitFor(() => {
-    if (store.getState().site.pending > 0) throw new Error('an edit is on its way')
+    if (store.getState().site.waiting.length > 0) throw new Error('an edit is on its way')
   })
   return keeper.site
 }

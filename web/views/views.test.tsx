@@ -1,10 +1,13 @@
 // @vitest-environment jsdom
 import { fireEvent, screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
+import { produce } from 'immer'
 import { toast } from 'sonner'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { CredentialRow } from '../../core/api'
-import { pointOf } from '../../core/site'
+import { serviceKindsOf } from '../../core/services'
+import { plainCopy, pointOf } from '../../core/site'
+import { connectionsOf, wireKey } from '../../core/wiring'
 import { BenchView } from './bench/BenchView'
 import { BuildView } from './build/BuildView'
 import { LogbookView } from './logbook/LogbookView'
@@ -50,16 +53,21 @@ describe('ways', () => {
     expect((await kept(keeper)).services.map(({ name }) => name)).toEqual(['Phone of the studio'])
   })
   it('services: numbered anew, the points close their ranks in one edit', async () => {
-    const keeper = await ways('services')
-    const before = keeper.site.services[0]!
-    await userEvent.click(screen.getAllByRole('button', { name: /^number anew from/ })[0]!)
+    const before = produce(demo('studio-corner'), (draft) => {
+      draft.services[0]!.points.forEach((point, at) => (point.vp = 5 + 3 * at))
+    })
+    const keeper = await show(<WaysView />, 'ways?side=services', before)
+    await press(/^number anew from/)
     const after = (await kept(keeper)).services[0]!
-    expect(after.points.map(({ id }) => id)).toEqual(before.points.map(({ id }) => id))
-    expect(keeper.heard.length).toBeLessThanOrEqual(1)
+    expect(after.points.map(({ vp }) => vp)).toEqual(after.points.map((_, at) => at + 1))
+    expect(after.points.length).toBeGreaterThan(1)
+    expect(after.points.map(({ id }) => id)).toEqual(before.services[0]!.points.map(({ id }) => id))
+    expect(keeper.heard).toHaveLength(1)
   })
   it('phone: every widget stands on the screen with its point’s number', async () => {
     const keeper = await ways('phone', 'studio-corner')
     const { id, widgets } = keeper.site.services[0]!
+    expect(widgets.length).toBeGreaterThan(1)
     for (const widget of widgets) {
       const { vp } = pointOf(keeper.site, id, widget.point)!
       expect(screen.getByText(`vp${vp}`)).toBeDefined()
@@ -70,8 +78,9 @@ describe('ways', () => {
     await ways('voice', 'studio-corner')
     expect(screen.getByText(/Fill the Voice column of the crossbar/)).toBeDefined()
     const { site } = await ways('voice')
-    for (const way of site.ways)
-      if (way.kind === 'voice') expect(screen.getAllByText(new RegExp(way.name)).length).toBeGreaterThan(0)
+    const names = site.ways.flatMap((way) => (way.kind === 'voice' ? [way.name] : []))
+    expect(names.length).toBeGreaterThan(1)
+    for (const name of names) expect(screen.getAllByText(new RegExp(name)).length).toBeGreaterThan(0)
   })
   it('remotes: one is begun for a controller, and a key more', async () => {
     const keeper = await ways('remotes', 'studio-corner')
@@ -182,6 +191,89 @@ describe('bench', () => {
     const { pins } = (await kept(keeper)).controllers[0]!
     expect(Object.keys(pins)).toHaveLength(4)
     expect(keeper.heard).toHaveLength(1)
+  })
+  it('board: a plan that would move wires shows them first, and keeps what is soldered unless told otherwise', async () => {
+    const site = produce(demo('studio-corner'), (draft) => {
+      const [a, b] = Object.values(draft.controllers[0]!.pins)
+      ;[a!.pin, b!.pin] = [b!.pin, a!.pin]
+    })
+    const log = { entries: [], runs: [], trials: [] }
+    const ticked = connectionsOf(site, 'corner').map((row) => ({ controller: 'corner', wire: wireKey(row), at: '' }))
+    const keeper = await show(<BenchView />, 'bench', site, { '/log': () => Response.json({ ...log, wires: ticked }) })
+    await press('Plan pins')
+    const preview = await screen.findByRole('region', { name: 'Plan pins' })
+    await within(preview).findByText('Nothing would move.')
+    await userEvent.click(within(preview).getByLabelText(/^move whatever stands better/))
+    expect(within(preview).getAllByText('▲ wired').length).toBeGreaterThan(0)
+    expect(keeper.heard).toEqual([])
+    await press(/^Move /)
+    expect((await kept(keeper)).controllers[0]!.pins).not.toEqual(site.controllers[0]!.pins)
+    expect(keeper.heard).toHaveLength(1)
+  })
+  it('board: what is taken out says what goes along, and is offered back there and then', async () => {
+    const keeper = await bench('', 'studio-corner')
+    await userEvent.click(
+      within(screen.getByRole('region', { name: 'Roles' })).getByRole('button', { name: /Desk lamp/ }),
+    )
+    await userEvent.click(await screen.findByRole('button', { name: /^Take Desk lamp out/ }))
+    await kept(keeper)
+    const [words, { action }] = vi.mocked(toast).mock.lastCall as unknown as [
+      string,
+      { action: { onClick: () => void } },
+    ]
+    expect(words).toMatch(/^Desk lamp is out, and with it \d+ ways?, .*\. S1 now works nothing\.$/)
+    action.onClick()
+    await vi.waitFor(() => expect(keeper.site.channels).toHaveLength(2))
+  })
+  it('board: a new name is offered to what bears the old one, and all are renamed in one edit', async () => {
+    const keeper = await bench('', 'studio-corner')
+    await userEvent.click(
+      within(screen.getByRole('region', { name: 'Roles' })).getByRole('button', { name: /Desk lamp/ }),
+    )
+    const field = within(await screen.findByRole('region', { name: 'Desk lamp' })).getAllByLabelText('Name')[0]!
+    await userEvent.clear(field)
+    await userEvent.type(field, 'Reading light{Enter}')
+    expect(keeper.heard).toEqual([])
+    expect(screen.getByText('These bear the old name. Take them along to “Reading light”?')).toBeDefined()
+    await userEvent.click(screen.getByLabelText(/spoken name|entity/))
+    await press('Rename these too')
+    const site = await kept(keeper)
+    expect(keeper.heard).toHaveLength(1)
+    expect(site.channels[0]!.name).toBe('Reading light')
+    expect(site.services[0]!.widgets.map(({ name }) => name)).toContain('Reading light')
+    expect(JSON.stringify([site.ways, site.hubs]).toLowerCase()).toContain('desk lamp')
+  })
+  it('crossbar: a fill that passes a plan says so first, and is offered all the same', async () => {
+    const site = produce(demo('fernhollow'), (draft) => {
+      draft.ways = draft.ways.filter(({ kind }) => kind !== 'voice')
+      const profile = plainCopy(serviceKindsOf(draft).find(({ id }) => id === 'voice-bridge')!)
+      draft.profiles.services = [{ ...profile, limits: { ...profile.limits, devices: 2 } }]
+    })
+    const keeper = await show(<WaysView />, 'ways', site)
+    await press('Fill the Voice column')
+    expect(keeper.heard).toEqual([])
+    const [words, { action }] = vi.mocked(toast.error).mock.lastCall as unknown as [
+      string,
+      { action: { onClick: () => void } },
+    ]
+    expect(words).toMatch(/^Not filled yet: .* needs \d+ devices; the plan of a .* allows 2\.$/)
+    action.onClick()
+    expect((await kept(keeper)).ways.filter(({ kind }) => kind === 'voice').length).toBeGreaterThan(2)
+  })
+  it('wiring: a tick is kept with the logbook', async () => {
+    const sent: string[] = []
+    const answers = {
+      '/wires': () => {
+        sent.push('wires')
+        return Response.json({ ok: true })
+      },
+    }
+    await show(<BenchView />, 'bench', demo('studio-corner'), answers)
+    const box = screen.getAllByRole('checkbox', { name: /^board GND to module GND done/ })[0]!
+    await userEvent.click(box)
+    expect((box as HTMLInputElement).checked).toBe(true)
+    expect(screen.getByText(/^1 of \d+ wires ticked off/)).toBeDefined()
+    expect(sent).toEqual(['wires'])
   })
   it('supply: without one it says what cannot be judged; named, its budget is worked', async () => {
     const keeper = await bench('supply')

@@ -89,5 +89,9 @@ export const positionOf = (channel: Channel): InputId | null => kindOf(channel).
 
 /** What a channel does at power-up. */
 export const powerUpOf = (channel: Channel): PowerUp => kindOf(channel).powerUp(channel)
+
+/** A power-up policy that waits for the service or for the clock. */
+export type WaitingPowerUp = Extract<PowerUp, { readonly waitMs: number }>
+export const waitsAtPowerUp = (powerUp: PowerUp): powerUp is WaitingPowerUp => 'waitMs' in powerUp
 /** Longest time that it stays on, ms; null: no limit. */
 export const limitOf = (channel: Channel): number | null => kindOf(channel).timing(channel).maxOnMs || null

@@ -24,7 +24,7 @@ export const onAndOff = {
   unasked: null,
   keepsLastLevel: false,
   inGroups: 'always',
-  limitRunsFrom: 'command',
+  limitRunsFrom: 'contact',
   report: 'on',
   states: [],
   modes: ['auto', 'yield', 'manual'],

@@ -1,13 +1,17 @@
-import { useEffect, useMemo } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
+import { toast } from 'sonner'
 import { boardIn } from '../../../core/boards'
-import { planAndWrite, planPins, type PinPlan } from '../../../core/pins'
+import { firstPins, movesOf, planPins, writePlan, type PinPlan } from '../../../core/pins'
 import { rolesOf, type Controller } from '../../../core/site'
+import { comes } from '../../parts/comes'
 import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
 import { isTyping } from '../../parts/typing'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoardSide } from './BoardSide'
 import { NewController } from './NewController'
+
+const PlanPreview = lazy(() => comes(async () => ({ default: (await import('./PlanPreview')).PlanPreview })))
 
 interface BenchSide {
   readonly controller: Controller
@@ -45,25 +49,29 @@ function EmptyTable() {
   )
 }
 
-/** Plans all that is not locked, by the button and by `p`. */
-function usePlanning(controller: Controller): (keepSoldered: boolean) => void {
+/** Planning, by the button and by `p`: what would move is shown first; where nothing would, it is done. */
+function usePlanning(controller: Controller, planned: PinPlan) {
   const dispatch = useAppDispatch()
-  const plan = (keepSoldered: boolean) => {
-    const keeping = keepSoldered ? ', keeping what is soldered' : ''
-    dispatch(
-      edit(`plan pins of ${controller.name}${keeping}`, (draft) =>
-        planAndWrite(draft, controller.id, { keepSoldered }),
-      ),
-    )
+  const site = useAppSelector((state) => state.site.site)!
+  const [previewed, setPreviewed] = useState(false)
+  const plan = () => {
+    if (movesOf(site, planned).length > 0) return setPreviewed(true)
+    if (firstPins(site, planned) === 0) return void toast('Every role stands at its best pin already.')
+    dispatch(edit(`plan pins of ${controller.name}`, (draft) => writePlan(draft, planned)))
   }
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.key === 'p' && !isTyping(event.target) && !event.ctrlKey && !event.metaKey) plan(false)
+      if (event.key === 'p' && !isTyping(event.target) && !event.ctrlKey && !event.metaKey) plan()
     }
     window.addEventListener('keydown', listen)
     return () => window.removeEventListener('keydown', listen)
   })
-  return plan
+  const preview = previewed && (
+    <Suspense fallback={null}>
+      <PlanPreview controller={controller} onDone={() => setPreviewed(false)} />
+    </Suspense>
+  )
+  return { plan, preview }
 }
 
 function Table({ controller }: { controller: Controller }) {
@@ -73,7 +81,7 @@ function Table({ controller }: { controller: Controller }) {
   const planned = useMemo(() => planPins(site, controller.id), [site, controller.id])
   return (
     <div className="px-5 py-4">
-      <TableHead controller={controller} planned={planned} />
+      <TableHead key={controller.id} controller={controller} planned={planned} />
       {planned.kind === 'impossible' && (
         <p role="alert" className="mt-2 border border-error px-2 py-1 text-error">
           {planned.reason}
@@ -89,31 +97,25 @@ function Table({ controller }: { controller: Controller }) {
 
 function TableHead({ controller, planned }: { controller: Controller; planned: PinPlan }) {
   const site = useAppSelector((state) => state.site.site)!
-  const plan = usePlanning(controller)
+  const { plan, preview } = usePlanning(controller, planned)
   const roles = rolesOf(site, controller.id).length
   const impossible = planned.kind === 'impossible'
   const board = boardIn(site, controller.board)?.name ?? 'a board without a profile'
   return (
-    <div className="flex items-baseline gap-4">
-      <h1 className="text-view font-bold">Bench</h1>
-      <p className="text-note text-soft">
-        {controller.name}: {board}, {roles} {roles === 1 ? 'role' : 'roles'}
-      </p>
-      <div className="ml-auto flex items-center gap-2">
-        <button
-          type="button"
-          className="press"
-          onClick={() => plan(true)}
-          disabled={impossible || Object.keys(controller.pins).length === 0}
-          title="Moves a wire only where that mends something"
-        >
-          Plan, keep soldered
-        </button>
-        <button type="button" className="press-main" onClick={() => plan(false)} disabled={impossible || roles === 0}>
-          Plan pins
-        </button>
-        <NewController />
+    <>
+      <div className="flex items-baseline gap-4">
+        <h1 className="text-view font-bold">Bench</h1>
+        <p className="text-note text-soft">
+          {controller.name}: {board}, {roles} {roles === 1 ? 'role' : 'roles'}
+        </p>
+        <div className="ml-auto flex items-center gap-2">
+          <button type="button" className="press-main" onClick={plan} disabled={impossible || roles === 0}>
+            Plan pins
+          </button>
+          <NewController />
+        </div>
       </div>
-    </div>
+      {preview}
+    </>
   )
 }

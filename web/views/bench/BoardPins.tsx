@@ -95,7 +95,7 @@ function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: Gpi
       where.controller === controller.id && here.some((role) => role.id === where.role) && severity !== 'note',
   )
   const notes = pinNotes(spot).join(', ')
-  const looks = `${side === 'left' ? 'flex-row-reverse' : ''} ${isOver ? 'bg-brass-fill/30 outline-1 outline-brass' : ''}`
+  const looks = side === 'left' ? 'flex-row-reverse' : ''
   return (
     <>
       <PinLabel
@@ -109,7 +109,8 @@ function GpioSide({ spot, side, row, here, controller }: SideProps & { spot: Gpi
       <span
         ref={setNodeRef}
         style={placed(side, 'place', row)}
-        className={`flex min-w-0 items-center gap-1.5 px-1 ${looks}`}
+        className={`flex min-w-0 items-center gap-1.5 px-1 data-over:bg-brass-fill/30 data-over:outline-1 data-over:outline-brass ${looks}`}
+        data-over={isOver || undefined}
         data-pin={spot.label}
         title={notes || undefined}
       >

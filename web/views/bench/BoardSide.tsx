@@ -1,15 +1,19 @@
 import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import { lazy, Suspense } from 'react'
 import { placeRole, type PinPlan } from '../../../core/pins'
 import { boardIn } from '../../../core/boards'
 import { roleName, rolesOf, type Controller } from '../../../core/site'
+import { comes } from '../../parts/comes'
 import { edit } from '../../store/editing'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoardPins } from './BoardPins'
 import { ConnectionList } from './ConnectionList'
 import { ControllerFields } from './ControllerFields'
-import { RoleFields } from './RoleFields'
 import { RoleList } from './RoleList'
+
+// All that can be set of a role comes when one is picked.
+const RoleFields = lazy(() => comes(async () => ({ default: (await import('./RoleFields')).RoleFields })))
 
 const SPOKEN = {
   draggable:
@@ -46,7 +50,9 @@ export function BoardSide({ controller, plan }: { controller: Controller; plan: 
         <div className="min-w-0">
           <RoleList controller={controller} roles={roles} />
           {role ? (
-            <RoleFields key={role.id} controller={controller} role={role} plan={plan} onClose={close} />
+            <Suspense fallback={null}>
+              <RoleFields key={role.id} controller={controller} role={role} plan={plan} onClose={close} />
+            </Suspense>
           ) : (
             <ControllerFields key={controller.id} controller={controller} />
           )}

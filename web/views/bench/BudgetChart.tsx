@@ -66,26 +66,18 @@ function Legend({ shares }: Pick<SupplyBudget, 'shares'>) {
   )
 }
 
+const line = (value: string) => ({ value, position: 'top' as const, fill: 'var(--error)', fontSize: 11.5 })
+const NAME_TICK = { fill: 'var(--ink)', fontSize: 12 }
+const EDGES = { left: 20, right: 24, top: 14, bottom: 0 }
+
 function Bars({ budget }: { budget: SupplyBudget }) {
   const { shares, source } = budget
   const most = Math.max(source.milliamps, budget.peak, budget.startTogether) * 1.08
-  const line = (value: string) => ({ value, position: 'top' as const, fill: 'var(--error)', fontSize: 11.5 })
   return (
     <ResponsiveContainer width="100%" height="100%">
-      <BarChart
-        data={barsOf(budget)}
-        layout="vertical"
-        margin={{ left: 20, right: 24, top: 14, bottom: 0 }}
-        barCategoryGap={6}
-      >
+      <BarChart data={barsOf(budget)} layout="vertical" margin={EDGES} barCategoryGap={6}>
         <XAxis type="number" domain={[0, Math.ceil(most / 100) * 100]} unit=" mA" tick={TICK} stroke="var(--bus)" />
-        <YAxis
-          type="category"
-          dataKey="name"
-          width={100}
-          tick={{ fill: 'var(--ink)', fontSize: 12 }}
-          stroke="var(--bus)"
-        />
+        <YAxis type="category" dataKey="name" width={100} tick={NAME_TICK} stroke="var(--bus)" />
         {shares.map((share, i) => (
           <Bar
             key={share.name}

@@ -2,12 +2,12 @@ import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type
 import { Fields, fieldsOf, needsName } from '../../parts/form'
 import { useAppSelector } from '../../store/store'
 import { useChange, withId } from '../../store/useChange'
+import { ChannelName } from './ChannelName'
 import { KindFields } from './KindFields'
 import { SteppedFields } from './SteppedFields'
 
 const channelField = fieldsOf<Channel>()
 const COMMON = [
-  channelField.text('Name', 'name', { check: needsName }),
   channelField.choice(
     'Relay closes on',
     'active',
@@ -91,6 +91,7 @@ export function ChannelFields({ channel }: { channel: Channel }) {
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-3 gap-2">
+        <ChannelName key={channel.id} channel={channel} />
         <Fields rows={COMMON} of={channel} change={change} />
         <KindFields channel={channel} />
       </div>

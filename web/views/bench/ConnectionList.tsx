@@ -1,30 +1,24 @@
-import { useState } from 'react'
-import { connectionsOf, type Connection } from '../../../core/wiring'
+import { connectionsOf, wireKey, type Connection } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
-import { useAppSelector } from '../../store/store'
+import { solder, tickedWires } from '../../store/logbook'
+import { useAppDispatch, useAppSelector } from '../../store/store'
 
-const keyOf = (row: Connection): string => `${row.from}|${row.to}`
-
-/**
- * The connection list, with boxes to tick off while soldering. Ticks belong to the bench in front of you and are not
- * kept.
- */
+/** The connection list, with boxes to tick off while soldering; the ticks are kept with the logbook. */
 export function ConnectionList({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
-  const [done, setDone] = useState<ReadonlySet<string>>(new Set())
+  const dispatch = useAppDispatch()
+  const wires = useAppSelector((state) => state.logbook.wires)
+  const done = tickedWires(wires, controller.id)
   const rows = connectionsOf(site, controller.id)
   const mainsFrom = rows.findIndex((row) => row.mains)
-  const turn = (key: string) =>
-    setDone((before) => {
-      const next = new Set(before)
-      if (!next.delete(key)) next.add(key)
-      return next
-    })
+  const turn = (key: string) => void dispatch(solder(site.id, controller.id, key, !done.has(key)))
+  const count = rows.filter((row) => done.has(wireKey(row))).length
   return (
     <section aria-label="Connections" className="mt-6">
       <h2 className="rule-head">Connections</h2>
       <p className="mt-1 text-small text-soft">
-        Colours are a suggestion for a {site.mains.volts} V region; local code decides.
+        {count === rows.length ? `All ${count} wires` : `${count} of ${rows.length} wires`} ticked off. Colours are a
+        suggestion for a {site.mains.volts} V region; local code decides.
       </p>
       <table className="sheet w-full">
         <thead>
@@ -40,7 +34,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
           {rows.map((row, i) => [
             row.device !== rows[i - 1]?.device && <DeviceHead key={`head ${row.device}`} device={row.device} />,
             i === mainsFrom && <MainsCaution key="caution" />,
-            <WireLine key={keyOf(row)} row={row} done={done.has(keyOf(row))} onTurn={() => turn(keyOf(row))} />,
+            <WireLine key={wireKey(row)} row={row} done={done.has(wireKey(row))} onTurn={() => turn(wireKey(row))} />,
           ])}
         </tbody>
       </table>

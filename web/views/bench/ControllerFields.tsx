@@ -3,7 +3,7 @@ import { mainOf, type Controller, type RelayModule, type Site } from '../../../c
 import { removeController } from '../../../core/ways'
 import { ChoiceField } from '../../parts/fields'
 import { Fields, fieldsOf, needsName } from '../../parts/form'
-import { edit } from '../../store/editing'
+import { takeOut } from '../../store/takeOut'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { useChange, withId, type Change } from '../../store/useChange'
@@ -156,7 +156,7 @@ function TakeOff({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
   const takeOff = () => {
     dispatch(screenActions.controllerPicked(null))
-    dispatch(edit(`${controller.name} off the table`, (draft) => removeController(draft, controller.id)))
+    dispatch(takeOut(controller.name, (draft) => removeController(draft, controller.id)))
   }
   return (
     <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={takeOff}>

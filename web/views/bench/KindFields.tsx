@@ -8,6 +8,7 @@ import type {
   SteppedChannel,
   SwitchedChannel,
 } from '../../../core/site'
+import { waitsAtPowerUp } from '../../../core/site'
 import { Fields, fieldsOf, type FieldRow } from '../../parts/form'
 import { useAppSelector } from '../../store/store'
 import { useChange, withId, type Change } from '../../store/useChange'
@@ -15,7 +16,7 @@ import { useChange, withId, type Change } from '../../store/useChange'
 /** What only some kinds of channel have: one list of fields a kind. */
 
 const powerUpOf = (policy: PowerUp['policy']): PowerUp =>
-  policy === 'service' ? { policy, waitMs: 15_000, otherwise: 'off' } : { policy }
+  policy === 'service' || policy === 'timetable' ? { policy, waitMs: 15_000, otherwise: 'off' } : { policy }
 const seconds = (ms: number | null): string => (ms === null ? '' : String(ms / 1000))
 const toMs = (text: string): number | null => (text.trim() === '' ? null : Math.round(Number(text) * 1000))
 const secondsCheck = (text: string): string | null =>
@@ -42,30 +43,31 @@ const LASTING = [
       ['last', 'as it was'],
       ['wall', 'as the rocker stands'],
       ['service', "the service's value"],
+      ['timetable', 'as its timetable says'],
     ],
   ),
   lasting.number(
     'Wait',
     {
-      read: ({ powerUp }) => (powerUp.policy === 'service' ? powerUp.waitMs : 0),
+      read: ({ powerUp }) => (waitsAtPowerUp(powerUp) ? powerUp.waitMs : 0),
       write: ({ powerUp }, waitMs) => {
-        if (powerUp.policy === 'service') powerUp.waitMs = waitMs
+        if (waitsAtPowerUp(powerUp)) powerUp.waitMs = waitMs
       },
     },
     {
-      what: 'wait for the service',
+      what: 'wait at power-up',
       unit: 'ms',
       least: 100,
       most: 600_000,
-      when: ({ powerUp }) => powerUp.policy === 'service',
+      when: ({ powerUp }) => waitsAtPowerUp(powerUp),
     },
   ),
   lasting.choice(
     'Else',
     {
-      read: ({ powerUp }) => (powerUp.policy === 'service' ? (powerUp.otherwise ?? 'none') : 'none'),
+      read: ({ powerUp }) => (waitsAtPowerUp(powerUp) ? (powerUp.otherwise ?? 'none') : 'none'),
       write: ({ powerUp }, otherwise) => {
-        if (powerUp.policy === 'service') powerUp.otherwise = otherwise === 'none' ? null : otherwise
+        if (waitsAtPowerUp(powerUp)) powerUp.otherwise = otherwise === 'none' ? null : otherwise
       },
     },
     [
@@ -73,7 +75,18 @@ const LASTING = [
       ['off', 'off'],
       ['last', 'as it was'],
     ],
-    { what: 'second choice', when: ({ powerUp }) => powerUp.policy === 'service' },
+    { what: 'second choice', when: ({ powerUp }) => waitsAtPowerUp(powerUp) },
+  ),
+  lasting.tick(
+    'Makes up for a schedule that was missed',
+    {
+      read: ({ catchUp }) => catchUp === true,
+      write: (channel, catchUp) => {
+        if (catchUp) channel.catchUp = true
+        else delete channel.catchUp
+      },
+    },
+    { what: 'catching up' },
   ),
   lasting.text(
     'Off by itself after',

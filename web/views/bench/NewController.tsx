@@ -48,6 +48,22 @@ function useNewController(): (name: string, board: string) => void {
   }
 }
 
+function BoardChoice({ value, onChange }: { value: string; onChange: (board: string) => void }) {
+  const boards = boardsIn(useAppSelector((state) => state.site.site)!)
+  return (
+    <label className="block">
+      <span className="field-label">Board</span>
+      <select className="field" value={value} onChange={(event) => onChange(event.target.value)}>
+        {boards.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
 function ControllerForm({ onDone }: { onDone?: () => void }) {
   const boards = boardsIn(useAppSelector((state) => state.site.site)!)
   const put = useNewController()
@@ -73,16 +89,7 @@ function ControllerForm({ onDone }: { onDone?: () => void }) {
           onChange={(event) => setName(event.target.value)}
         />
       </label>
-      <label className="block">
-        <span className="field-label">Board</span>
-        <select className="field" value={board} onChange={(event) => setBoard(event.target.value)}>
-          {boards.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <BoardChoice value={board} onChange={setBoard} />
       <button type="submit" className="press-main" disabled={!name.trim()}>
         Put it on the table
       </button>

@@ -5,11 +5,12 @@ import { roleName, type Controller, type Input, type Role, type Site } from '../
 import { removeChannel, removeInput, removePart } from '../../../core/ways'
 import { CalculationTable } from '../../parts/CalculationTable'
 import { edit } from '../../store/editing'
+import { takeOut } from '../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { ChannelFields } from './ChannelFields'
 import { InputFields } from './InputFields'
 
-function takeOut(draft: Site, controller: string, role: Role): void {
+function removeRole(draft: Site, controller: string, role: Role): void {
   if (role.kind === 'output') removeChannel(draft, role.channel.id)
   else if (role.kind === 'input') removeInput(draft, role.input.id)
   else removePart(draft, controller, role.part.id)
@@ -26,7 +27,7 @@ export function RoleFields({ controller, role, plan, onClose }: Props & { onClos
   const dispatch = useAppDispatch()
   const name = roleName(role)
   const out = () => {
-    dispatch(edit(`${name} out`, (draft) => takeOut(draft, controller.id, role)))
+    dispatch(takeOut(name, (draft) => removeRole(draft, controller.id, role)))
     onClose()
   }
   return (

@@ -18,7 +18,10 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
     : 'Nothing yet. Name the first thing that it switches.'
   return (
     <section aria-label="Roles">
-      <h2 className="rule-head">On this board</h2>
+      <h2 className="rule-head flex items-baseline">
+        On this board
+        <RelayBudget controller={controller} roles={roles} />
+      </h2>
       {roles.length === 0 && <p className="py-2 text-soft">{empty}</p>}
       <ul className="max-h-64 overflow-auto">
         {roles.map((role) => (
@@ -28,6 +31,19 @@ export function RoleList({ controller, roles }: { controller: Controller; roles:
       <NewChannel fixed={controller.id} />
       <MoreOnBoard controller={controller} />
     </section>
+  )
+}
+
+/** How many of the module's relays the outputs take. */
+function RelayBudget({ controller, roles }: { controller: Controller; roles: readonly Role[] }) {
+  const used = roles.filter(({ kind }) => kind === 'output').length
+  if (!controller.module) return null
+  const over = used > controller.module.ways
+  return (
+    <span className={`ml-auto font-mono ${over ? 'text-error' : 'font-normal text-soft'}`}>
+      {over && '▲ '}
+      {used} of {controller.module.ways} relays used
+    </span>
   )
 }
 

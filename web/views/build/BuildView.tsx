@@ -34,15 +34,13 @@ function BuildsOf({ controller }: { controller: Controller }) {
   const own = builds.filter((build) => build.controller === controller.id)
   const build = own.find((candidate) => candidate.id === shown) ?? own[0]
   const tables = useTables(controller)
-  const blocking = useAppSelector(selectOpenFindings).filter(
-    (finding) => finding.where.controller === controller.id && isBlocking([finding]),
-  )
+  const blocking = useBlocking(controller)
   return (
     <div className="flex min-h-full flex-col px-5 py-4">
       <BuildHead
         controller={controller}
         tables={tables}
-        blocking={blocking.map((finding) => finding.id)}
+        blocking={blocking}
         onBuilt={setShown}
       />
       {blocking.length > 0 && (
@@ -60,18 +58,24 @@ function BuildsOf({ controller }: { controller: Controller }) {
           tables={tables}
           onPick={setShown}
         />
-        {build ? (
-          <BuildFiles key={build.id} build={build} />
-        ) : (
-          <p className="text-soft">
-            A build holds the firmware’s tables, the runtime, a secrets example, the service sheet, the connection list,
-            flash steps, and the site itself.
-          </p>
-        )}
+        {build ? <BuildFiles key={build.id} build={build} /> : <NoBuild />}
       </div>
     </div>
   )
 }
+
+const NoBuild = () => (
+  <p className="text-soft">
+    A build holds the firmware’s tables, the runtime, a secrets example, the service sheet, the connection list, flash
+    steps, and the site itself.
+  </p>
+)
+
+/** Ids of the open findings that keep a controller from being built. */
+const useBlocking = (controller: Controller): string[] =>
+  useAppSelector(selectOpenFindings)
+    .filter((finding) => finding.where.controller === controller.id && isBlocking([finding]))
+    .map((finding) => finding.id)
 
 /** The hash of the tables that the site gives now; empty: its board has no profile. */
 function useTables(controller: Controller): string {
@@ -110,7 +114,7 @@ interface HeadProps {
 }
 
 function BuildHead({ controller, tables, blocking, onBuilt }: HeadProps) {
-  const pending = useAppSelector((state) => state.site.pending) > 0
+  const pending = useAppSelector((state) => state.site.waiting.length > 0)
   const site = useAppSelector((state) => state.site.site!.id)
   const make = async (despiteFindings: boolean) => {
     const body = { controller: controller.id, despiteFindings }

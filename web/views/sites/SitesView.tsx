@@ -1,37 +1,13 @@
-import { formatDistanceToNowStrict } from 'date-fns'
-import { useEffect, useRef, useState, type FormEvent } from 'react'
-import { Link, useNavigate } from 'react-router'
-import type { BodySent, SiteRow } from '../../../core/api'
-import { call } from '../../store/api'
-import { keptTheme } from '../../store/screenSlice'
-
-/** The sites there are, what went wrong at the door, and the ways through it. */
-function useDoor() {
-  const navigate = useNavigate()
-  const [sites, setSites] = useState<readonly SiteRow[] | null>(null)
-  const [error, setError] = useState<string | null>(null)
-  const refuse = (reason: Error) => setError(reason.message)
-  useEffect(() => {
-    document.documentElement.dataset['theme'] ??= keptTheme() ?? 'light'
-    call('sites', {}).then((answer) => setSites(answer.sites), refuse)
-  }, [])
-  const create = (body: BodySent<'newSite'>) =>
-    call('newSite', { body }).then((answer) => void navigate(`/${answer.id}/bench`), refuse)
-  const open = async (picked: File | undefined) => {
-    if (!picked) return
-    const { readSite } = await import('./readSiteFile')
-    const parsed = readSite(await picked.text())
-    if (parsed.ok) await create({ site: parsed.value })
-    else setError(`${picked.name}: ${parsed.error.message}`)
-  }
-  return { sites, error, create, open }
-}
+import { useRef, useState, type FormEvent } from 'react'
+import { SiteList } from './SiteList'
+import { useDoor } from './useDoor'
 
 /** The door: sites there are, a new one, one from a file. */
 export function SitesView() {
-  const { sites, error, create, open } = useDoor()
+  const door = useDoor()
+  const { error, create, open } = door
   return (
-    <main className="mx-auto max-w-3xl px-8 py-14">
+    <main className="mx-auto max-w-4xl px-8 py-14">
       <h1 className="text-[2rem] leading-tight font-bold">Vestibule</h1>
       <p className="mt-1 text-head text-soft">
         Every way in to every channel: planned, proved, and on record before mains goes on.
@@ -42,7 +18,7 @@ export function SitesView() {
         </p>
       )}
       <div className="mt-10 grid grid-cols-[1fr_17rem] gap-12">
-        <SiteList sites={sites} />
+        <SiteList door={door} />
         <section aria-label="A new site">
           <h2 className="rule-head">A new site</h2>
           <NameSite onName={(name) => void create({ name })} />
@@ -54,29 +30,6 @@ export function SitesView() {
         electrician where the law asks for one. Local code decides.
       </p>
     </main>
-  )
-}
-
-function SiteList({ sites }: { sites: readonly SiteRow[] | null }) {
-  return (
-    <section aria-label="Sites">
-      <h2 className="rule-head">Sites</h2>
-      {sites?.length === 0 && (
-        <p className="py-3 text-soft">No site yet. Name one on the right: a room with two lamps is a good beginning.</p>
-      )}
-      <ul>
-        {sites?.map(({ id, name, revision, updatedAt }) => (
-          <li key={id} className="border-b border-hair">
-            <Link to={`/${id}/bench`} className="flex items-baseline gap-3 py-2.5 hover:bg-panel">
-              <span className="font-place text-head font-semibold">{name}</span>
-              <span className="ml-auto text-note text-soft">
-                revision {revision}, {formatDistanceToNowStrict(new Date(updatedAt))} ago
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-    </section>
   )
 }
 

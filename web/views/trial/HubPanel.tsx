@@ -10,15 +10,18 @@ interface Line {
   readonly channel: Channel | undefined
   /** level that the hub believes; null: nothing heard yet */
   readonly level: number | null
+  /** it has been told to turn on, and its controller waits */
+  readonly waits: boolean
   readonly say: (command: string) => void
 }
 
-function EntityLine({ name, channel, level, say }: Line) {
+function EntityLine({ name, channel, level, waits, say }: Line) {
   return (
     <li className="flex items-center gap-1.5 border-b border-hair py-1">
       <span className="min-w-0 flex-1 truncate">{name}</span>
       <span className="w-14 text-small text-soft">
         {channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown'}
+        {waits && ', waits'}
       </span>
       {commandsOf(channel).map(({ action, words }) => (
         <button
@@ -48,6 +51,7 @@ export function HubPanel({ site, snapshot, act }: TrialPart) {
             name={entity.name}
             channel={site.channels.find((candidate) => candidate.id === entity.channel)}
             level={snapshot.hub[`${hub}/${entity.id}`] ?? null}
+            waits={snapshot.hubWaits.includes(`${hub}/${entity.id}`)}
             say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
           />
         ))}

@@ -23,6 +23,7 @@ function circumstances(channel: Channel, truth: ChannelTruth): string {
   const feeding = truth.local ? 'local: its switch works the relay' : `detached; lamps ${truth.shines ? 'on' : 'off'}`
   return [
     truth.powered ? `last by ${truth.source}` : 'controller without power',
+    ...(truth.waiting ? ['waits to turn on'] : []),
     ...(isFeed(channel) ? [feeding] : []),
     ...(truth.auto === null ? [] : [truth.auto ? 'auto' : 'manual']),
   ].join(', ')

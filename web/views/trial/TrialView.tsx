@@ -24,11 +24,12 @@ export function TrialView() {
   const whole = useAppSelector((state) => state.site.site)!
   const controller = useAppSelector((state) => state.screen.controller)
   // a controller without a board profile cannot be simulated
-  const site = useMemo(
-    () => narrowed(whole, controller, (board) => boardIn(whole, board) !== undefined),
+  const plot = useMemo(
+    () => ({ whole, controller, part: narrowed(whole, controller, (board) => boardIn(whole, board) !== undefined) }),
     [whole, controller],
   )
-  const { snapshot, act, restart } = useTrial(site)
+  const site = plot.part
+  const { snapshot, act, restart } = useTrial(plot)
   useSwitchKeys(site, act)
   if (site.channels.length === 0) return <NothingToTry />
   if (!snapshot)

@@ -4,6 +4,7 @@ import { addRule, COLUMN_NAMES, pathOf, removeRule, removeWay, rulePath, waysIn 
 import type { Column, Station } from '../../../core/ways'
 import { pinReader } from '../../parts/pins'
 import { edit } from '../../store/editing'
+import { takeOut } from '../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { withId } from '../../store/useChange'
 import { AppFields } from './AppFields'
@@ -62,7 +63,8 @@ function OneCell({ channel, column }: CellProps) {
 function WayInCell({ way, channel, column }: CellProps & { way: Way }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const out = () => dispatch(edit(`no ${column} way to ${channel.name}`, (draft) => removeWay(draft, way.id)))
+  const out = () =>
+    dispatch(takeOut(`The ${column} way to ${channel.name}`, (draft) => removeWay(draft, way.id), undefined, 1))
   return (
     <div className="mt-2">
       <Path stations={pathOf(site, way, pinReader(site, channel.controller))} />
@@ -77,7 +79,7 @@ function WayInCell({ way, channel, column }: CellProps & { way: Way }) {
 function RuleInCell({ rule, channel }: { rule: Rule; channel: Channel }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const out = () => dispatch(edit(`no rule “${rule.name}”`, (draft) => removeRule(draft, rule.id)))
+  const out = () => dispatch(takeOut(rule.name, (draft) => removeRule(draft, rule.id)))
   return (
     <div className="mt-2">
       <Path stations={rulePath(site, rule, pinReader(site, channel.controller))} />

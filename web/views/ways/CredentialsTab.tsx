@@ -17,19 +17,26 @@ export function CredentialsTab() {
         A moment …
       </p>
     )
-  const owners = [...new Set(rows.map((row) => row.owner))]
+  // what is made here nobody types
+  const typed = rows.filter((row) => !row.made)
+  const owners = [...new Set(typed.map((row) => row.owner))]
   return (
     <div className="space-y-5">
       <p className="max-w-prose text-note text-soft">
         They are kept encrypted on this machine and leave it only in the secrets file of a controller, which you ask for
         under Build. They stand in no site file, export, build or log.
       </p>
+      {owners.length === 0 && (
+        <p className="text-soft">This site needs none yet: they appear here as soon as a service or a network does.</p>
+      )}
       {owners.map((owner) => (
         <section key={owner} aria-label={owner}>
           <h2 className="rule-head">{owner}</h2>
-          {rows
+          {typed
             .filter((row) => row.owner === owner)
-            .map((row) => (row.made ? <MadeLine key={row.key} row={row} /> : <TypedLine key={row.key} row={row} />))}
+            .map((row) => (
+              <TypedLine key={row.key} row={row} />
+            ))}
         </section>
       ))}
     </div>
@@ -37,8 +44,7 @@ export function CredentialsTab() {
 }
 
 /** What is known of a credential, and whether all is well with it. */
-function stateOf({ stored, shownOnce, made }: CredentialRow): { readonly words: string; readonly well: boolean } {
-  if (made) return { words: 'made here', well: true }
+function stateOf({ stored, shownOnce }: CredentialRow): { readonly words: string; readonly well: boolean } {
   if (!stored) return { words: shownOnce ? 'shown a single time: keep it at once' : 'missing', well: false }
   const troubles = [
     ...(stored.newerThanFlash ? ['newer than the last flash'] : []),
@@ -61,12 +67,6 @@ function Known({ row }: { row: CredentialRow }) {
     </div>
   )
 }
-
-const MadeLine = ({ row }: { row: CredentialRow }) => (
-  <div className={LINE}>
-    <Known row={row} />
-  </div>
-)
 
 /** Keeps a value at the server, or forgets it. */
 function useCredential(row: CredentialRow) {
@@ -94,7 +94,7 @@ function TypedLine({ row }: { row: CredentialRow }) {
     if (text && !trouble && (await keep(text))) setText('')
   }
   return (
-    <form className={LINE} onSubmit={(event) => void submit(event)}>
+    <form className={LINE} data-thing={row.key} onSubmit={(event) => void submit(event)}>
       <Known row={row} />
       <div>
         <input

@@ -1,6 +1,6 @@
 import { COLUMN_NAMES, columnFoot, COLUMNS, fillColumn, type Column } from '../../../core/ways'
-import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { fillWithin } from './cellEdits'
 
 /** The names of the columns, how much stands in each, and a press that fills it. */
 export function CrossbarHead({ template }: { template: string }) {
@@ -27,7 +27,7 @@ function ColumnHead({ column }: { column: Column }) {
   const name = COLUMN_NAMES[column]
   const fill = () =>
     dispatch(
-      edit(`fill ${name} column`, (draft) => {
+      fillWithin(`fill ${name} column`, (draft) => {
         fillColumn(draft, column, controller === null ? {} : { controllers: [controller] })
       }),
     )

@@ -1,4 +1,5 @@
 import { useState, type FormEvent } from 'react'
+import type { Controller } from '../../../core/site'
 import { duplicateController } from '../../../core/ways'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -25,16 +26,7 @@ export function Duplicate() {
   if (controllers.length === 0) return null
   return (
     <form className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={make}>
-      <label>
-        <span className="field-label">Controller</span>
-        <select className="field" value={from} onChange={(event) => setFrom(event.target.value)}>
-          {controllers.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ControllerChoice controllers={controllers} value={from} onPick={setFrom} />
       <Name label="Its twin" example="Attic" value={name} onType={setName} />
       <Name label="Room" example="Attic room" value={room} onType={setRoom} />
       <button type="submit" className="press" disabled={!ready}>
@@ -45,6 +37,27 @@ export function Duplicate() {
         stay, since board and device are others.
       </p>
     </form>
+  )
+}
+
+interface ChoiceProps {
+  readonly controllers: readonly Controller[]
+  readonly value: string
+  readonly onPick: (id: string) => void
+}
+
+function ControllerChoice({ controllers, value, onPick }: ChoiceProps) {
+  return (
+    <label>
+      <span className="field-label">Controller</span>
+      <select className="field" value={value} onChange={(event) => onPick(event.target.value)}>
+        {controllers.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }
 

@@ -2,6 +2,7 @@ import { channelsOn, controllerOf, mainOf, type Controller, type Link, type Site
 import { freeChar, linkFor, linkRowsByLetter, linkTargetName, removeLink } from '../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../parts/form'
 import { edit } from '../../store/editing'
+import { takeOut } from '../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { useChange, withId } from '../../store/useChange'
 
@@ -96,9 +97,9 @@ function LinkCard({ link }: { link: Link }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const change = useChange(link.name, (draft) => withId(draft.links, link.id))
-  const out = edit(`no ${link.name}`, (draft) => removeLink(draft, link.id))
+  const out = takeOut(link.name, (draft) => removeLink(draft, link.id))
   return (
-    <section aria-label={link.name}>
+    <section aria-label={link.name} data-thing={link.id}>
       <h2 className="rule-head">{link.name}</h2>
       <div className="mt-2 grid grid-cols-[13rem_1fr] gap-6">
         <div className="space-y-2">

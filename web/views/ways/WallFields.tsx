@@ -72,29 +72,7 @@ export function WallFields({ way, channel }: { way: WallWay; channel: Channel })
         {held && <Fields rows={[HOLD]} of={input} change={change as Change<MomentaryInput>} />}
       </div>
       {input.kind === 'selector' && <SelectorTable input={input} />}
-      <fieldset>
-        <legend className="field-label">Gesture and what it does</legend>
-        {way.bindings.map((binding, at) => (
-          <BindingLine
-            key={at}
-            at={at}
-            binding={binding}
-            way={way}
-            input={input}
-            channel={channel}
-            change={changeWay}
-          />
-        ))}
-        {way.bindings.length < 6 && input.kind !== 'selector' && (
-          <button
-            type="button"
-            className="press-quiet -ml-1.5"
-            onClick={() => changeWay('gesture', (target) => target.bindings.push(furtherBinding(input.kind, channel)))}
-          >
-            add a gesture
-          </button>
-        )}
-      </fieldset>
+      <Bindings way={way} input={input} channel={channel} change={changeWay} />
     </div>
   )
 }
@@ -104,6 +82,27 @@ interface Parts {
   readonly input: Input
   readonly channel: Channel
   readonly change: Change<WallWay>
+}
+
+function Bindings(parts: Parts) {
+  const { way, input, channel, change } = parts
+  return (
+    <fieldset>
+      <legend className="field-label">Gesture and what it does</legend>
+      {way.bindings.map((binding, at) => (
+        <BindingLine key={at} at={at} binding={binding} {...parts} />
+      ))}
+      {way.bindings.length < 6 && input.kind !== 'selector' && (
+        <button
+          type="button"
+          className="press-quiet -ml-1.5"
+          onClick={() => change('gesture', (target) => target.bindings.push(furtherBinding(input.kind, channel)))}
+        >
+          add a gesture
+        </button>
+      )}
+    </fieldset>
+  )
 }
 
 /** The same way by another switch of the controller. */
@@ -118,7 +117,7 @@ function OtherSwitch({ way, input, channel, change }: Parts) {
     })
   return (
     <ChoiceField
-      label="Calculation by"
+      label="Worked by"
       value={way.input as string}
       choices={same.map((one) => [one.id as string, one.name] as const)}
       onKeep={take}

@@ -2,7 +2,7 @@ import { codeName, PROTOCOLS, protocolName, RANGES, type Protocol } from '../../
 import type { Key, Remote } from '../../../../core/site'
 import { keyDeeds, removeKey } from '../../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
-import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { HELD_FIELDS, useKeyChange } from '../RemoteFields'
 
@@ -57,9 +57,9 @@ const PLACE = [placeOf('row', 'Row', 31), placeOf('column', 'Column', 3)]
 export function KeyFields({ remote, pressed }: { remote: Remote; pressed: Key }) {
   const dispatch = useAppDispatch()
   const change = useKeyChange(remote.id, pressed)
-  const out = edit(`no key “${pressed.name}”`, (draft) => removeKey(draft, remote.id, pressed.id))
+  const out = takeOut(pressed.name, (draft) => removeKey(draft, remote.id, pressed.id))
   return (
-    <section aria-label={`Key ${pressed.name}`}>
+    <section aria-label={`Key ${pressed.name}`} data-thing={pressed.id}>
       <h2 className="rule-head">{pressed.name}</h2>
       <div className="mt-2 space-y-2">
         <Fields rows={NAME} of={pressed} change={change} />

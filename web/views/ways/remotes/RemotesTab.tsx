@@ -1,8 +1,10 @@
 import { useState } from 'react'
+import { usePicked } from '../../../parts/Sides'
 import { closestPair, codeName, codeTrouble, type NamedCode } from '../../../../core/infrared'
 import type { Key, Remote } from '../../../../core/site'
 import { addKey, remoteFor, removeRemote } from '../../../../core/ways'
 import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { withId } from '../../../store/useChange'
 import { KeyFields } from './KeyFields'
@@ -12,8 +14,9 @@ import { TeachPanel } from './TeachPanel'
 export function RemotesTab() {
   const remotes = useAppSelector((state) => state.site.site!.remotes)
   const [which, setWhich] = useState<string | null>(null)
-  const [keyId, setKeyId] = useState<string | null>(null)
-  const remote = remotes.find((one) => one.id === which) ?? remotes[0]
+  const [keyId, setKeyId] = usePicked()
+  const holder = remotes.find((one) => one.keys.some((key) => key.id === keyId))
+  const remote = remotes.find((one) => one.id === which) ?? holder ?? remotes[0]
   const key = remote?.keys.find((one) => one.id === keyId) ?? remote?.keys[0]
   return (
     <div>
@@ -93,7 +96,7 @@ function DrawnRemote({ remote, picked, onPick }: DrawnProps) {
   const another = edit(`a key on ${remote.name}`, (draft) => {
     addKey(draft, withId(draft.remotes, remote.id)!, `Key ${remote.keys.length + 1}`)
   })
-  const out = edit(`no ${remote.name}`, (draft) => removeRemote(draft, remote.id))
+  const out = takeOut(remote.name, (draft) => removeRemote(draft, remote.id))
   return (
     <section aria-label={remote.name}>
       <h2 className="rule-head">{remote.name}</h2>

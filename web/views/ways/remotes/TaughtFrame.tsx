@@ -1,5 +1,13 @@
 import type { ReactNode } from 'react'
-import { bitsText, codeName, taughtCode, writePulseSpace, writeVcd, type Decoded } from '../../../../core/infrared'
+import {
+  bitsText,
+  closeLengths,
+  codeName,
+  taughtCode,
+  writePulseSpace,
+  writeVcd,
+  type Decoded,
+} from '../../../../core/infrared'
 import type { Key, Remote } from '../../../../core/site'
 import { addKey } from '../../../../core/ways'
 import { save } from '../../../parts/save'
@@ -25,6 +33,7 @@ export function TaughtFrame({ durations, decoded, remote, picked }: TaughtProps)
     <div className="mt-2">
       <FrameDrawing durations={durations} decoded={decoded} />
       <Figures durations={durations} decoded={decoded} />
+      <Doubt durations={durations} decoded={decoded} />
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Teach decoded={decoded} remote={remote} picked={picked} />
         <button
@@ -45,6 +54,20 @@ export function TaughtFrame({ durations, decoded, remote, picked }: TaughtProps)
         </button>
       </div>
     </div>
+  )
+}
+
+/** A code of no known protocol whose lengths lie too close: it is said before a key is taught with it. */
+function Doubt({ durations, decoded }: FrameProps) {
+  if (decoded.frame.protocol !== 'unknown') return null
+  const close = closeLengths({ list: durations, from: decoded.from, to: decoded.to })
+  if (!close) return null
+  return (
+    <p role="alert" className="mt-1 border-l-3 border-warning pl-2 text-note">
+      Two of its lengths, {close[0]} µs and {close[1]} µs, lie closer than 1.6 to 1: one press may be heard as another
+      code than the next. Press the key five times or more into one capture, and teach it only if the same code comes
+      each time.
+    </p>
   )
 }
 

@@ -42,20 +42,7 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
         Drop a capture here, choose a file, or paste it: numbers of µs, pulse and space, a value change dump, or a logic
         analyser’s table.
       </p>
-      <input
-        type="file"
-        aria-label="Capture file"
-        className="file-field mt-1"
-        onChange={(event) => readFile(event.target.files?.[0])}
-      />
-      <textarea
-        className="field mt-2.5 h-16 resize-y font-mono text-small"
-        aria-label="Capture"
-        spellCheck={false}
-        placeholder="9000, 4500, 563, 563, …"
-        value={text}
-        onChange={(event) => void read(event.target.value)}
-      />
+      <CaptureField text={text} onText={(next) => void read(next)} onFile={readFile} />
       {busy && (
         <p role="status" className="text-note text-soft">
           Reading …
@@ -70,6 +57,31 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
     </section>
   )
 }
+
+interface CaptureProps {
+  readonly text: string
+  readonly onText: (text: string) => void
+  readonly onFile: (file: File | undefined) => void
+}
+
+const CaptureField = ({ text, onText, onFile }: CaptureProps) => (
+  <>
+    <input
+      type="file"
+      aria-label="Capture file"
+      className="file-field mt-1"
+      onChange={(event) => onFile(event.target.files?.[0])}
+    />
+    <textarea
+      className="field mt-2.5 h-16 resize-y font-mono text-small"
+      aria-label="Capture"
+      spellCheck={false}
+      placeholder="9000, 4500, 563, 563, …"
+      value={text}
+      onChange={(event) => onText(event.target.value)}
+    />
+  </>
+)
 
 type Understood = Extract<Heard, { ok: true }>
 

@@ -3,6 +3,7 @@ import type { Channel, Group, Site } from '../../../../core/site'
 import { addGroup, removeGroup, setMember } from '../../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
 import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
 
@@ -82,7 +83,7 @@ function GroupFields({ group }: { group: Group }) {
       <button
         type="button"
         className="press-quiet mt-1 -ml-1.5"
-        onClick={() => dispatch(edit(`no group ${group.name}`, (draft) => removeGroup(draft, group.id)))}
+        onClick={() => dispatch(takeOut(group.name, (draft) => removeGroup(draft, group.id)))}
       >
         Take the group out
       </button>

@@ -3,6 +3,7 @@ import { timeText, type Sensor } from '../../../../core/site'
 import { addSensor, removeSensor, SENSOR_UNITS } from '../../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
 import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
 
@@ -104,9 +105,9 @@ const periods = (sensor: Sensor): string =>
 function SensorLine({ sensor, open, onTurn }: { sensor: Sensor; open: boolean; onTurn: () => void }) {
   const dispatch = useAppDispatch()
   const change = useChange(sensor.name, (draft) => withId(draft.sensors, sensor.id))
-  const out = () => dispatch(edit(`no ${sensor.name}`, (draft) => removeSensor(draft, sensor.id)))
+  const out = () => dispatch(takeOut(sensor.name, (draft) => removeSensor(draft, sensor.id)))
   return (
-    <li className="border-b border-hair py-1.5">
+    <li className="border-b border-hair py-1.5" data-thing={sensor.id}>
       <button
         type="button"
         aria-expanded={open}

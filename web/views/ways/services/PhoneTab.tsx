@@ -62,22 +62,28 @@ function useTried(service: Service) {
   return { shownOf, touch }
 }
 
-function Screen({ site, service }: { site: Site; service: Service }) {
+/** Takes hold of a widget by mouse or by keys, and puts it where another stands. */
+function useDrag(service: Service) {
   const dispatch = useAppDispatch()
-  const [picked, setPicked] = useState<string | null>(null)
-  const { shownOf, touch } = useTried(service)
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor),
   )
-  const widget = service.widgets.find((one) => one.id === picked)
-  const drop = ({ active, over }: DragEndEvent) => {
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return
     const name = withId(service.widgets, String(active.id))?.name
     dispatch(
       edit(`move ${name} on the phone`, (draft) => moveWidget(draft, service.id, String(active.id), String(over.id))),
     )
   }
+  return { sensors, onDragEnd }
+}
+
+function Screen({ site, service }: { site: Site; service: Service }) {
+  const [picked, setPicked] = useState<string | null>(null)
+  const { shownOf, touch } = useTried(service)
+  const drag = useDrag(service)
+  const widget = service.widgets.find((one) => one.id === picked)
   const wrap = (one: Widget, inside: ReactNode) => (
     <Movable widget={one} picked={picked === one.id} onPick={() => setPicked(one.id)}>
       {inside}
@@ -91,7 +97,7 @@ function Screen({ site, service }: { site: Site; service: Service }) {
     <section aria-label={service.name} className="grid grid-cols-[21rem_1fr] gap-6">
       <div>
         <h2 className="rule-head">{service.name}</h2>
-        <DndContext sensors={sensors} onDragEnd={drop}>
+        <DndContext {...drag}>
           <div className="mt-2">
             <PhoneScreen site={site} service={service} shownOf={shownOf} touch={tried} wrap={wrap} />
           </div>
@@ -117,14 +123,14 @@ interface MovableProps {
 function Movable({ widget, picked, onPick, children }: MovableProps) {
   const { transform, ...drag } = useDraggable({ id: widget.id })
   const place = useDroppable({ id: widget.id })
-  const outline = place.isOver ? 'outline-3 outline-brass-fill' : picked ? 'outline-2 outline-ink' : ''
+  const outline = `data-over:outline-3 data-over:outline-brass-fill ${picked ? 'outline-2 outline-ink' : ''}`
   const moved = transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 10 } : undefined
   const hold = (node: HTMLDivElement | null) => {
     drag.setNodeRef(node)
     place.setNodeRef(node)
   }
   return (
-    <div ref={hold} className={`relative h-full ${outline}`} style={moved}>
+    <div ref={hold} data-over={place.isOver || undefined} className={`relative h-full ${outline}`} style={moved}>
       {children}
       <button
         type="button"

@@ -3,6 +3,7 @@ import type { Controller, Point, Service } from '../../../../core/site'
 import { addModePoint, addSensorPoint, carriedBy, removePoint, renumberPoints, swapPoints } from '../../../../core/ways'
 import { unshownModes, unshownSensors } from '../../../../core/ways'
 import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { withId } from '../../../store/useChange'
 
@@ -77,7 +78,7 @@ function PointLine({ service, controller, point, first, onSwap }: LineProps) {
   const site = useAppSelector((state) => state.site.site)!
   const { id, vp, name, min, max, unit, access, update } = point
   const goesUp = update.policy === 'change' ? 'on change' : `each ${update.everyMs / 1000} s`
-  const out = edit(`no vp${vp}`, (draft) => removePoint(draft, service.id, id))
+  const out = takeOut(name, (draft) => removePoint(draft, service.id, id), `no vp${vp}`)
   return (
     <tr className="border-t border-hair">
       <td className="w-14 py-0.5 font-mono font-semibold">vp{vp}</td>

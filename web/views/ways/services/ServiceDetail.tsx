@@ -3,7 +3,7 @@ import { removeHub, removeService } from '../../../../core/ways'
 import { cleanPasted, controllersOf, modemQuota, quotasOf } from '../../../../core/services'
 import { serviceKindIn, serviceKindsOf } from '../../../../core/services'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
-import { edit } from '../../../store/editing'
+import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
 import { LimitFields } from './LimitFields'
@@ -53,7 +53,7 @@ export function ServiceDetail({ item }: { item: Item }) {
     own.has(controller.id) ? (modemQuota(site, controller) ?? []) : [],
   )
   return (
-    <div className="min-w-0 space-y-4">
+    <div className="min-w-0 space-y-4" data-thing={item.id}>
       <Settings item={item} />
       {kind && (
         <p className="text-note text-soft">
@@ -78,7 +78,7 @@ function Settings({ item }: { item: Item }) {
   const hub = isHub(item)
   const change = useChange(item.name, (draft) => withId<Item>(hub ? draft.hubs : draft.services, item.id))
   const kinds = serviceKindsOf(site).filter((one) => (one.family === 'hub') === hub)
-  const out = edit(`no ${item.name}`, (draft) => (hub ? removeHub(draft, item.id) : removeService(draft, item.id)))
+  const out = takeOut(item.name, (draft) => (hub ? removeHub(draft, item.id) : removeService(draft, item.id)))
   return (
     <div className="grid grid-cols-4 gap-3">
       <Fields rows={fieldsFor(kinds)} of={item} change={change} />

@@ -1,5 +1,5 @@
-import { useState } from 'react'
 import type { Hub, Service } from '../../../../core/site'
+import { usePicked } from '../../../parts/Sides'
 import { addServiceOfKind, serviceKindIn, serviceKindsOf } from '../../../../core/services'
 import { Fields, fieldsOf } from '../../../parts/form'
 import { edit } from '../../../store/editing'
@@ -18,7 +18,7 @@ const DAY = [
 /** Services and hubs: what each kind holds and allows, how much of it the mapping uses, and the steps to set it up. */
 export function ServicesTab() {
   const site = useAppSelector((state) => state.site.site)!
-  const [picked, setPicked] = useState<string | null>(null)
+  const [picked, setPicked] = usePicked()
   const all: (Service | Hub)[] = [...site.services, ...site.hubs]
   const current = all.find(({ id }) => id === picked) ?? all[0]
   const changeDay = useChange('assumed day', (draft) => draft.day)

@@ -1,0 +1,62 @@
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import Sqlite from 'better-sqlite3'
+import mqtt from 'mqtt'
+import { join } from 'node:path'
+import { testServer, until, type TestServer } from './server.testkit'
+
+let server: TestServer
+beforeAll(async () => {
+  server = await testServer()
+})
+afterAll(() => server.close())
+const site = 'studio-corner'
+const widget = `/api/sites/${site}/stand-ins/app`
+
+it('a copy is the document alone, under a name and an id of its own', async () => {
+  const made = await server.ask('POST', '/api/sites', { name: 'Studio corner', copyOf: site })
+  expect(made.json).toEqual({ id: 'studio-corner-2', revision: 0 })
+  const [copy, from] = await Promise.all(['studio-corner-2', site].map((id) => server.ask('GET', `/api/sites/${id}`)))
+  expect(copy!.json.site).toEqual({ ...from!.json.site, id: 'studio-corner-2' })
+  expect((await server.ask('POST', '/api/sites', { name: 'x', copyOf: 'nowhere' })).status).toBe(404)
+})
+
+it('a site is deleted by its name, with all that belongs to it, and a later one of its name hears nothing of it', async () => {
+  const { broker } = (await server.ask('GET', '/api/health')).json
+  const secrets = (await server.ask('POST', `/api/sites/${site}/controllers/corner/secrets`)).text
+  const board = await mqtt.connectAsync(broker, {
+    username: 'studio-corner.corner',
+    password: /BROKER_PASSWORD "([^"]+)"/.exec(secrets)![1]!,
+    protocolVersion: 4,
+    reconnectPeriod: 0,
+  })
+  const gone = new Promise((resolve) => board.once('close', () => resolve('gone')))
+  const online = { qos: 1, retain: true } as const
+  await board.publishAsync('vestibule/studio-corner/corner/status', 'online', online)
+  await until(async () => (await server.ask('GET', widget)).json.online.corner)
+  await server.ask('POST', `${widget}/widgets/desk-lamp`, { on: true })
+  expect((await server.ask('POST', `/api/sites/${site}/builds`, { controller: 'corner' })).status).toBe(201)
+  await server.ask('POST', `/api/sites/${site}/test-runs`, { controller: 'corner' })
+  const document = (await server.ask('GET', `/api/sites/${site}`)).json.site
+
+  const refused = await server.ask('DELETE', `/api/sites/${site}`, { name: 'studio corner' })
+  expect([refused.status, refused.json.error.message]).toEqual([
+    409,
+    'the site’s name is “Studio corner”: type it to delete the site',
+  ])
+  expect((await server.ask('DELETE', `/api/sites/${site}`, { name: 'Studio corner' })).status).toBe(200)
+  expect(await gone).toBe('gone')
+  expect((await server.ask('GET', `/api/sites/${site}`)).status).toBe(404)
+  const db = new Sqlite(join(server.data, 'vestibule.sqlite'), { readonly: true })
+  for (const table of ['edits', 'builds', 'test_runs', 'log_entries', 'credentials', 'held_values', 'trial_runs'])
+    expect(db.prepare(`SELECT count(*) AS n FROM ${table} WHERE site_id = ?`).get(site), table).toEqual({ n: 0 })
+  expect(db.pragma('foreign_key_check')).toEqual([])
+  db.close()
+
+  expect((await server.ask('POST', '/api/sites', { site: document })).status).toBe(201)
+  await until(async () => (await server.ask('GET', '/api/health')).json.ok)
+  await new Promise((resolve) => setTimeout(resolve, 200))
+  expect((await server.ask('GET', widget)).json).toEqual({
+    values: expect.objectContaining({ 'desk-lamp': 0 }),
+    online: {},
+  })
+})
