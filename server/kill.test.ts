@@ -105,7 +105,8 @@ describe('a backup', () => {
     const began = performance.now()
     await killedAt(60_000, 'backup', join(data, 'first'), '--data', data)
     const takes = performance.now() - began
-    for (const ms of [0.7, 0.85, 0.95, 3].map((part) => Math.round(part * takes))) {
+    // the last is let to its end, however slow the machine
+    for (const ms of [0.7, 0.85, 0.95, 100].map((part) => Math.round(part * takes))) {
       const file = join(data, `copy-${ms}`)
       const into = join(data, `into-${ms}`)
       const [backed] = await Promise.all([

@@ -27,11 +27,13 @@ const folder = mkdtempSync(join(tmpdir(), 'vestibule-test-'))
 let passed = 0
 let failed = 0
 let skipped = 0
+/** what failed, said once more at the very end, where a reader of a cut log still finds it */
+const failures = []
 
 function count(name, report, status) {
   if (!existsSync(report)) {
     failed++
-    console.error(`${name}: no report was written`)
+    failures.push(`${name}: no report was written`)
     return
   }
   const data = JSON.parse(readFileSync(report, 'utf8'))
@@ -42,9 +44,27 @@ function count(name, report, status) {
   passed += numbers[0]
   failed += numbers[1]
   skipped += numbers[2]
+  const named = 'testResults' in data ? failedUnits(data) : failedPages(data.suites)
+  failures.push(...named.map((test) => `${name}: ${test}`))
   // a file that could not even be loaded has no failed test, but a failed run
-  if (status !== 0 && numbers[1] === 0) failed++
+  if (status !== 0 && numbers[1] === 0) {
+    failed++
+    failures.push(`${name}: the run ended with ${status}, no test of it failed`)
+  }
 }
+
+const failedUnits = ({ testResults }) =>
+  testResults.flatMap(({ name: file, status, message, assertionResults }) => {
+    const tests = assertionResults.filter((one) => one.status === 'failed')
+    if (status === 'failed' && tests.length === 0) return [`${file}: ${message}`]
+    return tests.map((one) => `${file}: ${one.fullName}: ${one.failureMessages[0]?.split('\n')[0] ?? ''}`)
+  })
+
+const failedPages = (suites) =>
+  suites.flatMap(({ file, specs = [], suites: inner = [] }) => [
+    ...specs.filter(({ ok }) => !ok).map(({ title }) => `${file}: ${title}`),
+    ...failedPages(inner),
+  ])
 
 /** Checks that need nothing of each other; two at a time, since a machine of two cores has nothing else to do yet. */
 const CHECKS = [
@@ -64,7 +84,10 @@ async function lint() {
       const status = await runAside('npx', ['--no-install', ...words])
       console.log(`lint: ${name}${status === 0 ? '' : ': failed'}`)
       if (status === 0) passed++
-      else failed++
+      else {
+        failed++
+        failures.push(`lint: ${name}`)
+      }
     }
   }
   await Promise.all([lane(), lane()])
@@ -102,5 +125,6 @@ if (wanted('e2e')) {
   )
 }
 
+for (const line of failures) console.log(`failed: ${line}`)
 console.log(`${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}`)
 process.exit(failed === 0 ? 0 : 1)

@@ -1,3 +1,4 @@
+import { cpuMilliseconds } from '../cpuTime.testkit'
 import { Parser } from '@asyncapi/parser'
 import { produce } from 'immer'
 import { load, loadAll } from 'js-yaml'
@@ -167,13 +168,9 @@ describe('templates', () => {
   it('an unclosed tag is refused with its line', () =>
     expect(renderTemplate(site, 'a\n\n{% for x in points %}')).toMatchObject({ ok: false, line: 3 }))
   it('a loop without end costs no more than its time', () => {
-    const start = performance.now()
-    const rendered = renderTemplate(
-      site,
-      '{% for a in (1..100000) %}{% for b in (1..100000) %}{{ a | plus: b | times: 3 }}{% endfor %}{% endfor %}',
-    )
-    expect(rendered.ok).toBe(false)
-    expect(performance.now() - start).toBeLessThan(3_000)
+    const endless =
+      '{% for a in (1..100000) %}{% for b in (1..100000) %}{{ a | plus: b | times: 3 }}{% endfor %}{% endfor %}'
+    expect(cpuMilliseconds(() => expect(renderTemplate(site, endless).ok).toBe(false))).toBeLessThan(3_000)
   })
   it('the hub’s list reads back as YAML, whatever an entity is called', () => {
     const called = 'a "b": [c] # d\\ \'e\' é: - {f}'
