@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { boardIn } from '../core/boards'
-import { netlistOf } from '../core/wiring'
+import { circuitOf } from '../core/wiring'
 import { planPins } from '../core/pins'
 import { checkSite, findingRow, isBlocking, uncheckedOf } from '../core/findings'
 import { tablesOf, type ControllerImage } from '../core/image'
@@ -216,15 +216,15 @@ async function exportController(
     throw new Unusable(
       `${path}: --controller is needed for ${format}; there are ${site.controllers.map((c) => c.id).join(', ')}`,
     )
-  const netlist = netlistOf(site, controller)
-  if (format === 'netlist') return { exit: 0, text: netlistText(netlist) }
-  if (format === 'parts') return { exit: 0, text: partsCsv(netlist, site.prices) }
+  const circuit = circuitOf(site, controller.id)
+  if (format === 'netlist') return { exit: 0, text: netlistText(circuit) }
+  if (format === 'parts') return { exit: 0, text: partsCsv(circuit, site.prices) }
   if (format === 'connections') return { exit: 0, text: connectionsCsv(site, controller.id) }
   const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
   return {
     exit: 0,
     text: await wiringSvg(
-      netlist,
+      circuit,
       `${site.name}: ${controller.name}`,
       hasMains(site, controller.id) ? MAINS_CAUTIONS : [],
       new Elk(),

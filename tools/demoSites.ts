@@ -19,6 +19,7 @@ import {
   type Load,
   type LoadId,
   type Part,
+  type RelayModule,
   type RoomId,
   type Rule,
   type Sensor,
@@ -43,6 +44,7 @@ import {
   freeChar,
   usualBindings,
 } from '../core/ways'
+import { usualFeed } from '../core/findings'
 import { SERVICE_KINDS } from '../core/services'
 
 /** The demo sites, made up: a small studio, the same before anyone looked at it, and Fernhollow Pottery. */
@@ -62,6 +64,9 @@ function addRooms(site: Site, names: readonly string[]): void {
   for (const name of names) site.rooms.push({ id: name.toLowerCase().replace(/ /g, '-') as RoomId, name })
 }
 
+/** A module at whose inputs somebody has looked: the indicator stands apart from the opto’s LED. */
+const lookedAt = (ways: number): RelayModule => ({ ...optoModule(ways), chain: 'opto' })
+
 function addController(
   site: Site,
   name: string,
@@ -69,7 +74,10 @@ function addController(
   changes: Partial<Controller>,
   wishes: readonly Wish[],
 ): void {
-  const controller = newController(site, name, board, { module: optoModule(Math.max(2, wishes.length)), ...changes })
+  const controller = newController(site, name, board, {
+    module: lookedAt([2, 4, 8].find((ways) => ways >= wishes.length)!),
+    ...changes,
+  })
   site.controllers.push(controller)
   for (const wish of wishes) {
     const channel = newSwitched(site, wish.name, controller, { room: wish.room as RoomId, ...wish.channel })
@@ -154,7 +162,7 @@ function checked(site: Site): Site {
 export function studioCorner(): Site {
   const site = emptySite('Studio corner')
   addRooms(site, ['Studio'])
-  addController(site, 'Corner', 'dual-core-wifi-30', { room: 'studio' as RoomId }, [
+  addController(site, 'Corner', 'dual-core-wifi-30', { room: 'studio' as RoomId, mains: usualFeed(site) }, [
     {
       name: 'Desk lamp',
       room: 'studio',
@@ -291,6 +299,7 @@ function throwingRoom(site: Site): void {
         part('remote', 'infrared-receiver', 'Remote receiver'),
         part('air', 'temperature-humidity', 'Air sensor'),
       ],
+      mains: usualFeed(site),
       enclosure: {
         volumeCubicInches: 120,
         conductors: [{ awg: 14, count: 14 }],
@@ -298,7 +307,6 @@ function throwingRoom(site: Site): void {
         yokes: 0,
         groundingConductors: 7,
         moduleCubicCentimetres: 420,
-        breakerAmps: 15,
       },
     },
     [
@@ -331,7 +339,7 @@ function throwingRoom(site: Site): void {
       {
         name: 'Compressor socket',
         room: 'throwing-room',
-        load: { watts: 750, name: 'Compressor', type: 'motor', contactor: true },
+        load: { watts: 750, name: 'Compressor', type: 'motor', contactor: 'contactor-9a', suppression: 'snubber' },
         wall: 'momentary',
         app: true,
         channel: { minOffMs: 60_000, maxOnMs: 3_600_000 },
@@ -382,6 +390,7 @@ function glazeRoom(site: Site): void {
       room: 'glaze-room' as RoomId,
       supply: supply('boxed-5v-1a'),
       parts: [part('air', 'temperature-humidity', 'Booth air sensor')],
+      mains: usualFeed(site),
     },
     [
       {
@@ -430,15 +439,19 @@ function yard(site: Site): void {
     {
       room: 'yard' as RoomId,
       link: 'modem',
+      mains: { ...usualFeed(site), fuseAmps: 2 },
       modem: { apn: 'things.invalid', joinS: 30 },
       serialLog: false,
       outage: 'local',
       supply: { ...supply('boxed-12v-2a'), board: 'buck-5v-3a', own: 'buck-4v-3a', reservoirMicrofarads: 3_300 },
-      parts: [part('modem', 'gsm-modem', 'Modem'), part('dusk', 'light-sensor', 'Light sensor')],
+      parts: [
+        { ...part('modem', 'gsm-modem', 'Modem'), fitted: ['level-shifter'] },
+        part('dusk', 'light-sensor', 'Light sensor'),
+      ],
       heartbeatS: 3_600,
       sensorS: 900,
       module: {
-        ...optoModule(2),
+        ...optoModule(4),
         active: 'high',
         input: 'transistor',
         coilVolts: 12,
@@ -463,11 +476,14 @@ function yard(site: Site): void {
     pulseMs: 3_000,
     lockoutMs: 5_000,
     door: { lock: 'fail-secure', place: 'outside', closesUnattended: false, warningDevice: false },
+    // an empty relay between it and the mains of the lights
+    relay: 3,
   })
   const fitted = newLoad('gate-strike-load' as LoadId, 'Strike of the yard gate, 12 V', {
-    type: 'electronic',
+    type: 'coil',
     watts: 6,
     supply: 'low-voltage',
+    feed: { from: 'controller' },
     suppression: 'diode',
   })
   site.loads.push(fitted)
@@ -500,7 +516,8 @@ function dryingRoom(site: Site): void {
         part('air', 'temperature-humidity', 'Rack sensor'),
       ],
       outage: null,
-      module: { ...optoModule(4), coilJumper: 'fitted' },
+      mains: usualFeed(site),
+      module: { ...lookedAt(4), coilJumper: 'fitted' },
     },
     [
       { name: 'Rack lights', room: 'drying-room', load: { watts: 24, name: 'Rack LED tubes' }, wall: 'rocker' },
@@ -540,7 +557,7 @@ function shopWindow(site: Site): void {
     site,
     'Window',
     'small-risc-v-wifi',
-    { room: 'shop-window' as RoomId, supply: supply('boxed-5v-1a') },
+    { room: 'shop-window' as RoomId, supply: supply('boxed-5v-1a'), mains: usualFeed(site), module: lookedAt(4) },
     [],
   )
   const controller = find(site.controllers, 'window')
@@ -548,11 +565,12 @@ function shopWindow(site: Site): void {
   const opener = newPulsed(site, 'Shutter opener', controller, {
     pulseMs: 600,
     lockoutMs: 15_000,
+    relay: 3,
     door: { lock: 'none', place: 'outside', closesUnattended: false, warningDevice: true },
   })
   for (const [channel, name, watts, more] of [
     [spots, 'Smart spot lamps', 40, { type: 'led' }],
-    [opener, 'Roller shutter operator, start input', 1, { type: 'electronic', supply: 'low-voltage' }],
+    [opener, 'Roller shutter operator, start input', 0, { supply: 'dry' }],
   ] as const) {
     const load = newLoad(`${channel.id.slice(0, 18)}-load` as LoadId, name, { watts, ...more })
     site.loads.push(load)

@@ -30,6 +30,12 @@ const base = {
   hidden: [6, 7, 8, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
   pairs: [{ kind: 'serial' as const, first: 1, second: 3 }],
 }
+/** As printed on usual boxes of this kind (memory). */
+const BOX_CONTACT = { amps: 10, volts: 250 }
+const BOX_CHECK = [
+  'what is printed at its terminals, and how many amperes',
+  'that no metal of the open board is touched while it is on mains: its ground stands at mains potential',
+]
 const CLOSED_BOX =
   'Mains terminals share the box: program it with mains disconnected, never with the adapter and mains at once.'
 
@@ -43,6 +49,8 @@ export const boxedTwoRelayEarly: BoardProfile = {
     switches: [],
     relaysBy: 'serial',
     externalSwitches: false,
+    contact: BOX_CONTACT,
+    outputs: ['OUT1', 'OUT2'],
     note:
       'the relays are driven over the serial line, on which the log must be silent; external switches are ' +
       'unreliable; the boot pad is hard to reach',
@@ -55,6 +63,7 @@ export const boxedTwoRelayEarly: BoardProfile = {
     power('3V3', 3.3),
     power('GND', 0),
   ],
+  check: BOX_CHECK,
   settings: BOXED_SETTINGS,
   programming: [
     CLOSED_BOX,
@@ -73,6 +82,9 @@ export const boxedTwoRelayLate: BoardProfile = {
     switches: [0, 9],
     relaysBy: 'gpio',
     externalSwitches: true,
+    contact: BOX_CONTACT,
+    outputs: ['OUT1', 'OUT2'],
+    switchInputs: ['S1', 'S2'],
     note: 'relays and both button pins on GPIO; the boot pin is button 0',
   },
   left: [
@@ -94,6 +106,7 @@ export const boxedTwoRelayLate: BoardProfile = {
     gpio('RX', 3, INPUT, { usedBy: ['serial-log'] }),
     power('GND', 0),
   ],
+  check: BOX_CHECK,
   settings: BOXED_SETTINGS,
   programming: [CLOSED_BOX, 'Hold button 0 while you give it 3.3 V from the adapter; connect the 3.3 V lead last.'],
 }
@@ -108,6 +121,10 @@ export const boxedInWall: BoardProfile = {
     switches: [5],
     relaysBy: 'gpio',
     externalSwitches: true,
+    contact: BOX_CONTACT,
+    outputs: ['O'],
+    switchInputs: ['SW'],
+    switchesAtMains: true,
     note: 'one relay and one switch input; the switch terminal stands at mains potential',
   },
   pairs: [],
@@ -120,6 +137,7 @@ export const boxedInWall: BoardProfile = {
     }),
     power('GND', 0),
   ],
+  check: BOX_CHECK,
   settings: BOXED_SETTINGS,
   programming: [CLOSED_BOX, 'Hold the button while you give it 3.3 V from the adapter.'],
 }
@@ -134,6 +152,10 @@ export const meshMultiRelay: BoardProfile = {
     switches: [3, 4],
     relaysBy: 'gpio',
     externalSwitches: true,
+    contact: BOX_CONTACT,
+    outputs: ['O1', 'O2'],
+    switchInputs: ['S1', 'S2'],
+    switchesAtMains: true,
     note:
       'parameter 1 of the device says the switch type: 0 push, 1 rocker that follows, 2 rocker that ' +
       'toggles; include it in the mesh again after a change',
@@ -142,6 +164,7 @@ export const meshMultiRelay: BoardProfile = {
   pairs: [],
   left: [power('L', null), power('N', null), gpio('O1', 1, OUTPUT), gpio('O2', 2, OUTPUT)],
   right: [gpio('S1', 3, INPUT), gpio('S2', 4, INPUT)],
+  check: BOX_CHECK,
   settings: [],
   programming: ['Not programmed: set its parameters from the mesh hub, then include it again.'],
 }

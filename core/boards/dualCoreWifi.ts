@@ -54,12 +54,15 @@ export const dualCoreWifi: BoardProfile = {
       usedBy: ['serial-log', 'usb'],
       startActivity: { level: 'pulses', ms: 300, what: 'the start-up messages are sent here' },
     }),
-    gpio('RX0', 3, { usedBy: ['serial-log', 'usb'] }),
+    gpio('RX0', 3, {
+      usedBy: ['serial-log', 'usb'],
+      startActivity: { level: 'high', ms: 300, what: 'held high by the chip and its USB bridge' },
+    }),
     gpio('D21', 21),
     gpio('D19', 19),
     gpio('D18', 18),
     gpio('D5', 5, {
-      startLevel: { level: 'high', otherwise: 'the start-up timing of the flash bus changes' },
+      startLevel: { level: 'high', otherwise: 'the start-up timing of the flash bus changes', mild: true },
       startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' },
     }),
     gpio('TX2', 17, { usedBy: ['serial-2'] }),
@@ -72,7 +75,7 @@ export const dualCoreWifi: BoardProfile = {
     }),
     gpio('D15', 15, {
       ...secondBank,
-      startLevel: { level: 'high', otherwise: 'the start-up messages are muted' },
+      startLevel: { level: 'high', otherwise: 'the start-up messages are muted', mild: true },
       startActivity: { level: 'high', ms: 60, what: 'held high by the chip while it starts' },
     }),
     power('GND', 0),
@@ -81,6 +84,12 @@ export const dualCoreWifi: BoardProfile = {
   hidden: [
     { gpio: 0, why: 'boot button: low at start means programming' },
     ...[6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
+  ],
+  supplyVolts: { least: 4.5, most: 5.5 },
+  check: [
+    'VP and VN (GPIO 36, 39): they fall for under a microsecond when an analogue reading begins; a slow sensor or none there',
+    'whether VIN is joined to USB: then never feed both',
+    'how many pins it has: boards of 30 and of 38 pins bear one name',
   ],
   settings: DUAL_CORE_SETTINGS,
   programming: [

@@ -28,7 +28,16 @@ export const eightBit: BoardProfile = {
   port: 'avr',
   pinMilliamps: { recommended: 20, absolute: 40, total: 200 },
   internalPullKiloohms: { least: 20, most: 50 },
-  drawMilliamps: { idle: 25, peak: 30 },
+  // with its USB bridge and light
+  drawMilliamps: { idle: 50, peak: 60 },
+  lowRailMilliamps: 50,
+  inputHigh: 0.6,
+  supplyVolts: { least: 4.5, most: 12 },
+  check: [
+    'whether it is fed at 5V (5 V, regulated) or at VIN (7 to 12 V): never 12 V at 5V',
+    'D13 as an input: the board’s own light and its resistor pull it down; a pull of 1 kΩ or an output is better there',
+    'the 3V3 pin gives 50 mA and no more: no radio hangs on it',
+  ],
   regulator: { kind: 'linear', milliamps: 800, degreesPerWatt: 90 },
   firmwareAfterMs: 950,
   storeEndurance: 100_000,

@@ -50,9 +50,10 @@ export function moduleIn<K extends Kind>(
   return own.profiles.modules.find(fits) ?? MODULES.find(fits)
 }
 
-export { FANS, MODULES, PARTS, RELAY_MODULES, STRIKES, SUPPLIES } from './moduleProfiles'
+export { CONTACTORS, FANS, MODULES, PARTS, RELAY_MODULES, STRIKES, SUPPLIES } from './moduleProfiles'
 export {
   ModuleProfile,
+  type ContactorProfile,
   type FanProfile,
   type PartProfile,
   type RelayProfile,

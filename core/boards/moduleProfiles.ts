@@ -1,4 +1,5 @@
 import type {
+  ContactorProfile,
   FanProfile,
   ModuleProfile,
   PartProfile,
@@ -57,7 +58,10 @@ const part = (
 })
 
 export const PARTS: readonly PartProfile[] = [
-  part('infrared-receiver', 'Infrared receiver, 38 kHz', [['out', 'interrupt']]),
+  part('infrared-receiver', 'Infrared receiver, 38 kHz', [['out', 'interrupt']], {
+    supplyVolts: { least: 2.7, most: 5.5 },
+    check: ['the order of its three legs: it differs from maker to maker, and a wrong one heats it at once'],
+  }),
   part(
     'short-range-serial-3v3',
     'Short-range serial module, 3.3 V',
@@ -74,7 +78,11 @@ export const PARTS: readonly PartProfile[] = [
       ['rx', 'serial-tx', 5],
       ['tx', 'serial-rx', 5],
     ],
-    { rail: '5V', draw: { idle: 8, peak: 40 } },
+    {
+      rail: '5V',
+      draw: { idle: 8, peak: 40 },
+      check: ['what its data pins stand: many take 5 V at the supply and only 3.3 V at the data pins'],
+    },
   ),
   part(
     'gsm-modem',
@@ -85,17 +93,28 @@ export const PARTS: readonly PartProfile[] = [
     ],
     {
       rail: 'own',
+      supplyVolts: { least: 3.4, most: 4.4 },
       draw: { idle: 20, peak: 2_000 },
-      burstMs: 0.577,
-      source: 'GSM 05.02 time slot of 577 µs, in memory; burst current common practice',
+      // two of eight slots, as a modem that sends data may take; one slot is 577 µs
+      burstMs: 1.154,
+      source: 'GSM 05.02 time slot of 577 µs, two slots, in memory; burst current common practice',
+      check: [
+        'whether it is the bare modem (3.4 to 4.4 V) or a board with a regulator of its own (5 V)',
+        'the volts of its serial pins: 2.8 or 3.3 V, seldom 5 V',
+      ],
     },
   ),
   part('temperature-humidity', 'Temperature and humidity sensor', [['data', 'input-pull-up']], {
     draw: { idle: 0.1, peak: 2.5 },
+    supplyVolts: { least: 3.3, most: 5.5 },
+    check: ['whether its little board has a pull-up already: then the one here is left out'],
   }),
   part('light-sensor', 'Light sensor, divider', [['out', 'analogue']], { draw: { idle: 0.3, peak: 0.5 } }),
-  part('position-contact', 'Position contact', [['contact', 'input-pull-up']], { draw: { idle: 0, peak: 0.1 } }),
-  part('tilt-sensor', 'Tilt sensor', [['contact', 'input-pull-up']], { draw: { idle: 0, peak: 0.1 } }),
+  part('position-contact', 'Position contact', [['contact', 'input-pull-up']], {
+    rail: 'none',
+    draw: { idle: 0, peak: 0.1 },
+  }),
+  part('tilt-sensor', 'Tilt sensor', [['contact', 'input-pull-up']], { rail: 'none', draw: { idle: 0, peak: 0.1 } }),
   part(
     'small-display',
     'Small display',
@@ -105,8 +124,12 @@ export const PARTS: readonly PartProfile[] = [
     ],
     { draw: { idle: 10, peak: 25 } },
   ),
-  part('status-light', 'Status light', [['led', 'output']], { draw: { idle: 0, peak: 5 } }),
-  part('buzzer', 'Buzzer', [['tone', 'pwm']], { draw: { idle: 0, peak: 25 } }),
+  part('status-light', 'Status light', [['led', 'output']], {
+    rail: 'none',
+    draw: { idle: 0, peak: 5 },
+    pinMilliamps: 5,
+  }),
+  part('buzzer', 'Buzzer', [['tone', 'pwm']], { rail: 'none', draw: { idle: 0, peak: 25 }, pinMilliamps: 25 }),
   part(
     'io-expander-16',
     'I/O expander, 16 pins',
@@ -114,7 +137,11 @@ export const PARTS: readonly PartProfile[] = [
       ['sda', 'i2c-sda'],
       ['scl', 'i2c-scl'],
     ],
-    { draw: { idle: 1, peak: 2 }, gives: { pins: 16, can: ['output', 'input', 'pull-up'] } },
+    {
+      draw: { idle: 1, peak: 2 },
+      gives: { pins: 16, can: ['output', 'input', 'pull-up'] },
+      check: ['its revision: on newer ones pin 7 of each half is an output only'],
+    },
   ),
   part(
     'io-expander-8',
@@ -133,7 +160,11 @@ export const PARTS: readonly PartProfile[] = [
       ['clock', 'output'],
       ['latch', 'output'],
     ],
-    { draw: { idle: 0.1, peak: 1 }, gives: { pins: 8, can: ['output'] } },
+    {
+      draw: { idle: 0.1, peak: 1 },
+      gives: { pins: 8, can: ['output'] },
+      check: ['its output-enable leg: held high until the firmware has written it, no relay moves at power-up'],
+    },
   ),
   part(
     'input-shift-register',
@@ -195,6 +226,8 @@ export const FANS: readonly FanProfile[] = [
       [1, 2],
     ],
     gapMs: 30,
+    // capacitors of usual regulators, common practice; the third contact passes them by
+    capacitors: [2.2, 3.3, null],
   },
   {
     kind: 'fan-regulator',
@@ -205,6 +238,7 @@ export const FANS: readonly FanProfile[] = [
     patterns: [[], [0], [1], [0, 1]],
     never: [],
     gapMs: 30,
+    capacitors: [2.2, 3.3],
   },
 ]
 
@@ -241,4 +275,30 @@ export const STRIKES: readonly StrikeProfile[] = [
   },
 ]
 
-export const MODULES: readonly ModuleProfile[] = [...RELAY_MODULES, ...PARTS, ...SUPPLIES, ...FANS, ...STRIKES]
+/**
+ * Contactors by their motor rating; categories AC-3, AC-1 and AC-5 of IEC 60947-4-1, figures memory of usual data sheets.
+ * Lamps and electronic gear count as motors do, on the safe side.
+ */
+const contactor = (motor: number, resistive: number, pullIn: number, hold: number): ContactorProfile => ({
+  kind: 'contactor',
+  id: `contactor-${motor}a`,
+  name: `Contactor, ${motor} A motor, ${resistive} A resistive`,
+  source: 'categories IEC 60947-4-1; figures memory of usual data sheets',
+  amps: { resistive, motor, lamps: motor },
+  contactVolts: 400,
+  coil: { pullIn, hold },
+})
+export const CONTACTORS: readonly ContactorProfile[] = [
+  contactor(9, 25, 70, 8),
+  contactor(18, 32, 80, 9),
+  contactor(32, 50, 200, 18),
+]
+
+export const MODULES: readonly ModuleProfile[] = [
+  ...RELAY_MODULES,
+  ...PARTS,
+  ...SUPPLIES,
+  ...FANS,
+  ...STRIKES,
+  ...CONTACTORS,
+]

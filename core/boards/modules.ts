@@ -7,6 +7,8 @@ import { z } from 'zod'
 const id = z.string().regex(/^[a-z0-9-]{1,40}$/, 'an id is 1 to 40 of a-z, 0-9 and -')
 const head = { id, name: z.string().trim().min(1).max(60), source: z.string().trim().min(1).max(200) }
 const milliamps = z.number().min(0).max(100_000)
+/** what to look at on the part in hand, since another of the same name may differ */
+const toCheck = { check: z.array(z.string().trim().min(1).max(200)).max(12).optional() }
 
 /** What a signal of a part asks of a pin. Two signals with the same pair stand on one pair of pins. */
 export const SignalNeed = z.enum([
@@ -44,7 +46,15 @@ export const PartProfile = z.strictObject({
   kind: z.literal('part'),
   ...head,
   signals: z.array(Signal).min(1).max(12),
-  rail: z.enum(['logic', '5V', 'own']),
+  /** none: it has no supply wire, as a bare contact, a lamp or a sounder on its pin */
+  rail: z.enum(['logic', '5V', 'own', 'none']),
+  /** volts that its supply may have; not said: those of its rail */
+  supplyVolts: z.strictObject({ least: z.number().positive(), most: z.number().positive() }).optional(),
+  /** what it draws from its signal pin, mA, where it hangs on that alone */
+  pinMilliamps: milliamps.optional(),
+  /** its own pull on the signals that ask for a pull-up, or on its bus, Ω; not said: none, one is fitted */
+  pullOhms: z.number().positive().optional(),
+  ...toCheck,
   draw: z.strictObject({ idle: milliamps, peak: milliamps }),
   /** a burst of the peak, ms; 0: none */
   burstMs: z.number().min(0).max(10_000),
@@ -79,6 +89,8 @@ export const FanProfile = z.strictObject({
   /** contacts that must never be closed together */
   never: z.array(z.array(z.int().min(0).max(3)).min(2)),
   gapMs: z.int().min(0).max(1000),
+  /** µF in series with each contact; null: straight through */
+  capacitors: z.array(z.number().positive().max(100).nullable()).max(4).optional(),
 })
 
 export const StrikeProfile = z.strictObject({
@@ -90,12 +102,28 @@ export const StrikeProfile = z.strictObject({
   pulseMs: z.int().min(50).max(10_000),
 })
 
+/** Ratings by utilisation category, IEC 60947-4-1. */
+export const ContactorProfile = z.strictObject({
+  kind: z.literal('contactor'),
+  ...head,
+  /** A of resistive loads, of motors, and of lamps and what has capacitors at its input */
+  amps: z.strictObject({
+    resistive: z.number().positive(),
+    motor: z.number().positive(),
+    lamps: z.number().positive(),
+  }),
+  contactVolts: z.number().positive(),
+  /** VA that its coil draws when it pulls in, and then */
+  coil: z.strictObject({ pullIn: z.number().positive(), hold: z.number().positive() }),
+})
+
 export const ModuleProfile = z.discriminatedUnion('kind', [
   RelayProfile,
   PartProfile,
   SupplyProfile,
   FanProfile,
   StrikeProfile,
+  ContactorProfile,
 ])
 export type Signal = z.infer<typeof Signal>
 export type SignalNeed = z.infer<typeof SignalNeed>
@@ -104,4 +132,5 @@ export type PartProfile = z.infer<typeof PartProfile>
 export type SupplyProfile = z.infer<typeof SupplyProfile>
 export type FanProfile = z.infer<typeof FanProfile>
 export type StrikeProfile = z.infer<typeof StrikeProfile>
+export type ContactorProfile = z.infer<typeof ContactorProfile>
 export type ModuleProfile = z.infer<typeof ModuleProfile>

@@ -14,7 +14,16 @@ export const GpioSpot = z.strictObject({
   gpio: z.int().min(0).max(99),
   can: z.array(Capability),
   /** The level that the chip wants to see at this pin when it starts. */
-  startLevel: z.strictObject({ level: z.enum(['low', 'high']), otherwise: z.string() }).optional(),
+  startLevel: z
+    .strictObject({
+      level: z.enum(['low', 'high']),
+      otherwise: z.string(),
+      /** the board starts all the same: only timing or messages change */
+      mild: z.boolean().optional(),
+    })
+    .optional(),
+  /** A resistor that the board itself has at this pin, Ω. */
+  boardPull: z.strictObject({ to: z.enum(['high', 'low']), ohms: z.number().positive() }).optional(),
   /** What the pin itself does between power and firmware. */
   startActivity: z.strictObject({ level: z.enum(['high', 'pulses']), ms: z.int().min(1), what: z.string() }).optional(),
   usedBy: z.array(OtherUse).optional(),
@@ -36,11 +45,21 @@ export const HiddenPin = z.strictObject({ gpio: z.int(), why: z.string() })
 /**
  * Two pins that serve together: a serial port (first sends, second receives) or an I2C bus (first data, second clock).
  */
-export const PinPair = z.strictObject({ kind: z.enum(['serial', 'i2c']), first: z.int(), second: z.int() })
+export const PinPair = z.strictObject({
+  kind: z.enum(['serial', 'i2c']),
+  first: z.int(),
+  second: z.int(),
+  /** pairs of one kind with one number are one port, on one of them at a time */ unit: z
+    .int()
+    .min(0)
+    .max(9)
+    .optional(),
+})
 
 /** The regulator on the board that makes the logic volts. */
 export const Regulator = z.strictObject({
-  kind: z.enum(['linear', 'buck']),
+  /** none: the board takes its logic volts at its supply pin */
+  kind: z.enum(['linear', 'buck', 'none']),
   milliamps: z.number().positive(),
   degreesPerWatt: z.number().positive(),
 })
@@ -54,6 +73,13 @@ export const Boxed = z.strictObject({
   /** external switches can be relied on */
   externalSwitches: z.boolean(),
   note: z.string(),
+  /** what each of its relays may switch, as printed; not said: nobody knows */
+  contact: z.strictObject({ amps: z.number().positive(), volts: z.number().positive() }).optional(),
+  /** terminals by what is printed at them: one for each relay, in the order of `relays`, and one for each switch */
+  outputs: z.array(z.string().min(1).max(12)).optional(),
+  switchInputs: z.array(z.string().min(1).max(12)).optional(),
+  /** its switch terminals stand at mains potential: a switch goes to the line, and takes mains wire */
+  switchesAtMains: z.boolean().optional(),
 })
 
 export const BoardProfile = z
@@ -96,6 +122,14 @@ export const BoardProfile = z
       .default([]),
     /** How to bring the board into programming, and what to look at on the first start. */
     programming: z.array(z.string()).max(20),
+    /** what its supply pin takes, V; not said: 4.5 to 5.5 */
+    supplyVolts: z.strictObject({ least: z.number().positive(), most: z.number().positive() }).optional(),
+    /** what to look at on the board in hand, since another of the same name may differ */
+    check: z.array(z.string().trim().min(1).max(200)).max(12).optional(),
+    /** part of its volts from which an input reads high; not said: 0.7 */
+    inputHigh: z.number().min(0.3).max(0.9).optional(),
+    /** mA that its 3.3 V pin gives to others, where its logic is at 5 V */
+    lowRailMilliamps: z.number().positive().optional(),
   })
   .superRefine((board, context) => {
     const seen = new Map<string, string>()

@@ -5,6 +5,11 @@ import { SINGLE_CORE_SETTINGS } from './settings'
 const FULL: Capability[] = ['output', 'input', 'pull-up', 'interrupt', 'pwm']
 const gpio = gpioWith(FULL)
 
+/** Without a driver or a pull until the firmware takes it; what hangs there sees a high. */
+const FLOATS_HIGH = {
+  startActivity: { level: 'high' as const, ms: 100, what: 'pulled up weakly by the chip until the firmware takes it' },
+}
+
 /**
  * Single-core 3.3 V Wi-Fi board, 16 pins. Labels and GPIO numbers differ. Source: memory of the chip maker's data
  * sheet.
@@ -21,7 +26,8 @@ export const singleCoreWifi: BoardProfile = {
   drawMilliamps: { idle: 80, peak: 300 },
   regulator: { kind: 'linear', milliamps: 500, degreesPerWatt: 160 },
   firmwareAfterMs: 150,
-  storeEndurance: 1_000_000,
+  // the store is one sector of the flash, which stands about that many erasures
+  storeEndurance: 100_000,
   pairs: [
     { kind: 'serial', first: 1, second: 3 },
     { kind: 'i2c', first: 4, second: 5 },
@@ -35,10 +41,13 @@ export const singleCoreWifi: BoardProfile = {
       can: ['output', 'input', 'pull-down'],
       startActivity: { level: 'high', ms: 100, what: 'high from power until the firmware takes it' },
     }),
-    gpio('D5', 14),
-    gpio('D6', 12),
-    gpio('D7', 13),
-    gpio('D8', 15, { startLevel: { level: 'low', otherwise: 'the board looks for a memory card and does not start' } }),
+    gpio('D5', 14, FLOATS_HIGH),
+    gpio('D6', 12, FLOATS_HIGH),
+    gpio('D7', 13, FLOATS_HIGH),
+    gpio('D8', 15, {
+      boardPull: { to: 'low', ohms: 12_000 },
+      startLevel: { level: 'low', otherwise: 'the board looks for a memory card and does not start' },
+    }),
     power('3V3', 3.3),
   ],
   right: [
@@ -46,14 +55,17 @@ export const singleCoreWifi: BoardProfile = {
       usedBy: ['serial-log', 'usb'],
       startActivity: { level: 'pulses', ms: 100, what: 'the start-up messages are sent here' },
     }),
-    gpio('RX', 3, { usedBy: ['serial-log', 'usb'] }),
+    gpio('RX', 3, { usedBy: ['serial-log', 'usb'], ...FLOATS_HIGH }),
     gpio('D1', 5),
     gpio('D2', 4),
     gpio('D3', 0, {
+      boardPull: { to: 'high', ohms: 12_000 },
       usedBy: ['button'],
       startLevel: { level: 'high', otherwise: 'the board waits for programming instead of starting' },
+      startActivity: { level: 'pulses', ms: 100, what: 'swings while the chip starts' },
     }),
     gpio('D4', 2, {
+      boardPull: { to: 'high', ohms: 12_000 },
       usedBy: ['light'],
       startLevel: { level: 'high', otherwise: 'the board does not start' },
       startActivity: { level: 'pulses', ms: 100, what: 'start-up messages are repeated here' },
@@ -68,6 +80,12 @@ export const singleCoreWifi: BoardProfile = {
         ? 'belongs to the flash memory (free only in its two-line mode)'
         : 'belongs to the flash memory',
   })),
+  supplyVolts: { least: 4.5, most: 5.5 },
+  check: [
+    'the volts that A0 takes: 0 to 1 V at the bare chip, 0 to 3.3 V where the board has a divider',
+    'whether its 5 V pin is joined to USB: then never feed both',
+    'what stands printed at D1 and D2: on some boards the two are swapped',
+  ],
   settings: SINGLE_CORE_SETTINGS,
   programming: [
     'Hold D3 (GPIO 0) to ground while you press reset: the board waits for programming. Take the bridge ' +

@@ -65,21 +65,3 @@ export function boxFill(box: Enclosure): BoxFill {
     ],
   }
 }
-
-/** Least copper for a breaker, as a caution only. Published: NEC 240.4(D) for small conductors. */
-export const LEAST_AWG: readonly { readonly breakerAmps: number; readonly awg: number }[] = [
-  { breakerAmps: 15, awg: 14 },
-  { breakerAmps: 20, awg: 12 },
-  { breakerAmps: 30, awg: 10 },
-]
-
-/** A caution where a conductor is thinner than its breaker allows; null: none, or the breaker is beyond the table. */
-export function wireCaution(box: Enclosure): string | null {
-  const rule = LEAST_AWG.find(({ breakerAmps }) => box.breakerAmps <= breakerAmps)
-  const thinnest = Math.max(0, ...box.conductors.filter(({ count }) => count > 0).map(({ awg }) => awg))
-  if (!rule || thinnest <= rule.awg) return null
-  return (
-    `AWG ${thinnest} behind a ${box.breakerAmps} A breaker: NEC 240.4(D) asks for AWG ${rule.awg} or ` +
-    'thicker; local code decides'
-  )
-}

@@ -42,5 +42,7 @@ export interface SupplyBudget {
   readonly heats: readonly Heat[]
   /** V that the rail of a bursting part falls, with its reservoir; null: nothing bursts */
   readonly burstDip: number | null
+  /** mA that the reservoir must give, for ms; null: nothing bursts */
+  readonly burst: { readonly peak: number; readonly ms: number } | null
   readonly calculations: readonly Calculation[]
 }

@@ -1,9 +1,10 @@
-import { loadOf, type Channel, type Load, type RelayModule, type Site } from '../site'
+import { boardIn, moduleIn, type ContactorProfile } from '../boards'
+import { controllerOf, loadOf, type Channel, type Controller, type Load, type Site } from '../site'
 import { figure, type Calculation } from './calculation'
 
 /**
  * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge
- * lamps, AC-5b incandescent); inrush multiples are common practice.
+ * lamps, AC-5b incandescent), IEC 60947-5-1 (AC-15, DC-13: coils); inrush multiples are common practice.
  */
 export const LOAD_KINDS: Record<
   Load['type'],
@@ -14,6 +15,7 @@ export const LOAD_KINDS: Record<
   heater: { category: 'AC-1', inrush: 1.5, powerFactor: 1, inductive: false, derate: 1 },
   led: { category: 'AC-5a', inrush: 100, powerFactor: 0.9, inductive: false, derate: 1 },
   electronic: { category: 'AC-5a', inrush: 100, powerFactor: 0.6, inductive: false, derate: 1 },
+  coil: { category: 'AC-15, DC-13', inrush: 10, powerFactor: 0.4, inductive: true, derate: 0.3 },
   unknown: { category: 'unknown', inrush: 100, powerFactor: 0.6, inductive: true, derate: 0.3 },
 }
 
@@ -24,6 +26,37 @@ export const LOAD_KINDS: Record<
 export const SHORT_INRUSH_MULTIPLE = 8
 /** Above this multiple the longer inrush of filaments and motors welds it. */
 export const LONG_INRUSH_MULTIPLE = 3
+/** Behind a low-voltage supply nothing draws more than its supply gives, motors apart (common practice). */
+const LOW_VOLTAGE_INRUSH = 3
+/** V up to which the usual contact breaks its printed current at DC; above, an arc stands (memory of relay data sheets). */
+export const DC_ARC_VOLTS = 30
+/** What is left of the print above it. */
+const DC_ARC_DERATE = 0.1
+
+/** What a contact is printed with. */
+export interface ContactRating {
+  readonly amps: number
+  readonly volts: number
+}
+
+/** The contacts of a controller: those of its box, or of the module that it drives; null: nobody has said. */
+export function contactRatingOf(site: Site, { board, module }: Controller): ContactRating | null {
+  const boxed = boardIn(site, board)?.boxed
+  if (boxed) return boxed.contact ?? null
+  return module ? { amps: module.contactAmps, volts: module.contactVolts } : null
+}
+
+/** What hangs on a relay's contact: the load itself, or the coil of the contactor before it. */
+interface Hanging {
+  readonly words: string
+  readonly amps: number
+  readonly inrushAmps: number
+  readonly category: string
+  readonly derate: number
+  readonly short: boolean
+  readonly continuous: boolean
+  readonly calculations: readonly Calculation[]
+}
 
 export interface ContactVerdict {
   readonly channel: string
@@ -35,10 +68,22 @@ export interface ContactVerdict {
   /** share of that, with the 80 % rule for continuous loads */
   readonly used: number
   readonly inrushFits: boolean
+  /** volts across the open contact, and what it is printed for */
+  readonly volts: number
+  readonly mayVolts: number
   /** relay, or a contactor between */
   readonly advice: 'contact' | 'contactor'
-  readonly suppression: Snubber | null
+  readonly suppression: Suppression | null
+  /** the contactor between, judged by the load; null: none */
+  readonly contactor: ContactorVerdict | null
   readonly calculations: readonly Calculation[]
+}
+
+export interface ContactorVerdict {
+  readonly name: string
+  readonly amps: number
+  readonly mayAmps: number
+  readonly used: number
 }
 
 export interface Snubber {
@@ -47,85 +92,197 @@ export interface Snubber {
   readonly words: string
 }
 
+/** What quenches an inductive load: an RC where the current alternates, a diode where it does not. */
+export interface Suppression {
+  readonly kind: 'snubber' | 'diode'
+  readonly words: string
+}
+
 /** Starting values across the contact: 100 Ω and 100 nF X2 to 1 A, 47 Ω and 220 nF above (common practice). */
 export const snubberFor = (amps: number): Snubber =>
   amps <= 1
     ? { ohms: 100, nanofarads: 100, words: '100 Ω with 100 nF, X2, across the contact' }
     : { ohms: 47, nanofarads: 220, words: '47 Ω with 220 nF, X2, across the contact' }
+/** Across the coil of a contactor (common practice). */
+export const COIL_SNUBBER = '100 Ω with 100 nF, X2, across the coil'
 
-/** Amperes of a load: P / (U · power factor). Low-voltage loads are taken at 12 V DC. */
+/** Volts of a load's circuit; 0 for a button input, which brings its own few. */
+export const loadVolts = (site: Site, { supply, volts }: Load): number =>
+  supply === 'mains' ? site.mains.volts : supply === 'low-voltage' ? volts : 0
+
+const alternates = ({ supply, current }: Load): boolean => supply === 'mains' || current === 'ac'
+
+/** Amperes of a load: P / (U · power factor), the factor 1 at direct current; 0 of a button input. */
 export function loadAmps(site: Site, load: Load): number {
-  const volts = load.supply === 'mains' ? site.mains.volts : 12
-  const { powerFactor } = LOAD_KINDS[load.type]
-  return load.watts / (volts * (load.supply === 'mains' ? powerFactor : 1))
+  const volts = loadVolts(site, load)
+  return volts === 0 ? 0 : load.watts / (volts * (alternates(load) ? LOAD_KINDS[load.type].powerFactor : 1))
 }
 
-/** An inrush of a hundred times, as capacitors draw it, is over before a contact has stopped bouncing. */
-const isShort = (kind: { readonly inrush: number }): boolean => kind.inrush === 100
+/** A strike is a coil, however its load was named. */
+const isStrike = (channel: Channel): boolean =>
+  channel.kind === 'pulsed' && channel.door !== null && channel.door.lock !== 'none'
 
-/** A channel's contact against its load; undefined where one of them is not known. */
-export function contactVerdict(site: Site, channel: Channel, module: RelayModule | null): ContactVerdict | undefined {
-  const load = loadOf(site, channel.load)
-  if (!load || !module) return undefined
+/** What the load needs so that its switching off does not arc; null: nothing. */
+export function suppressionFor(site: Site, channel: Channel, load: Load): Suppression | null {
+  if (load.supply === 'dry') return null
+  if (load.contactor !== null)
+    return alternates(load)
+      ? { kind: 'snubber', words: COIL_SNUBBER }
+      : { kind: 'diode', words: 'a diode across the coil' }
+  if (!LOAD_KINDS[load.type].inductive && !isStrike(channel)) return null
+  if (alternates(load)) return { kind: 'snubber', words: snubberFor(loadAmps(site, load)).words }
+  return { kind: 'diode', words: 'a diode across it, its ring towards +' }
+}
+
+function inrushOf(load: Load): number {
+  const { inrush } = LOAD_KINDS[load.type]
+  if (load.supply === 'mains' || load.type === 'motor') return inrush
+  return load.type === 'coil' && !alternates(load) ? 1 : Math.min(inrush, LOW_VOLTAGE_INRUSH)
+}
+
+/** The load on the contact. */
+function hangingLoad(site: Site, channel: Channel, load: Load): Hanging {
   const kind = LOAD_KINDS[load.type]
   const amps = loadAmps(site, load)
-  const inrushAmps = amps * kind.inrush
-  // A printed rating is for resistive loads; motors get a third of it (common practice, AC-3 against AC-1).
-  const mayAmps = module.contactAmps * kind.derate
-  // NEC 210.20(A), published: a load of three hours or more counts at 125 %, so 80 % of the rating is left.
-  const counted = load.continuous ? amps * 1.25 : amps
-  const used = counted / mayAmps
-  const inrushFits = inrushAmps <= module.contactAmps * (isShort(kind) ? SHORT_INRUSH_MULTIPLE : LONG_INRUSH_MULTIPLE)
+  const volts = loadVolts(site, load)
+  const multiple = inrushOf(load)
+  const arcs = !alternates(load) && volts > DC_ARC_VOLTS
+  const short = multiple === 100
+  const factor = alternates(load) ? kind.powerFactor : 1
   return {
-    channel: channel.id,
+    words: load.name,
     amps,
-    inrushAmps,
+    inrushAmps: amps * multiple,
     category: kind.category,
-    mayAmps,
-    used,
-    inrushFits,
-    advice: used > 1 || !inrushFits ? 'contactor' : 'contact',
-    suppression: kind.inductive ? (load.supply === 'mains' ? snubberFor(amps) : null) : null,
-    calculations: contactCalculations(site, load, { amps, inrushAmps, mayAmps, used }),
+    // A printed rating is for resistive loads; motors get a third of it (common practice, AC-3 against AC-1).
+    derate:
+      (isStrike(channel) ? Math.min(kind.derate, LOAD_KINDS.coil.derate) : kind.derate) * (arcs ? DC_ARC_DERATE : 1),
+    short,
+    continuous: load.continuous,
+    calculations: [
+      {
+        name: 'current',
+        value: amps,
+        unit: 'A',
+        formula: `I = P / (U · λ) = ${load.watts} W / (${volts} V · ${factor}) = ${figure(amps)} A`,
+        source: 'power; power factor common practice',
+      },
+      {
+        name: 'inrush',
+        value: amps * multiple,
+        unit: 'A',
+        formula: `${multiple} · ${figure(amps)} A = ${figure(amps * multiple)} A${short ? ', under a millisecond' : ''}`,
+        source: 'common practice',
+      },
+    ],
   }
 }
 
-/** The sums behind a verdict, as they stand on the sheet. */
-function contactCalculations(
+/** A contactor's coil on the contact, AC-15: it draws more while it pulls in. */
+function hangingCoil(site: Site, load: Load, { name, coil }: ContactorProfile): Hanging {
+  const volts = loadVolts(site, load)
+  const amps = coil.hold / volts
+  const inrushAmps = coil.pullIn / volts
+  const line = (what: string, va: number, value: number): Calculation => ({
+    name: what,
+    value,
+    unit: 'A',
+    formula: `I = S / U = ${va} VA / ${volts} V = ${figure(value)} A`,
+    source: 'power; coil figures memory of usual data sheets',
+  })
+  return {
+    words: `the coil of the ${name.toLowerCase()}`,
+    amps,
+    inrushAmps,
+    category: 'AC-15',
+    derate: LOAD_KINDS.coil.derate,
+    short: false,
+    continuous: load.continuous,
+    calculations: [line('coil, held', coil.hold, amps), line('coil, pulling in', coil.pullIn, inrushAmps)],
+  }
+}
+
+/** Which of a contactor's ratings a load asks for. */
+const ratingFor = ({ amps }: ContactorProfile, type: Load['type']): number =>
+  type === 'heater'
+    ? amps.resistive
+    : type === 'motor' || type === 'coil' || type === 'unknown'
+      ? amps.motor
+      : amps.lamps
+
+// NEC 210.20(A), published: a load of three hours or more counts at 125 %, so 80 % of the rating is left.
+export const countedAmps = (site: Site, load: Load): number => loadAmps(site, load) * (load.continuous ? 1.25 : 1)
+
+function contactorVerdict(site: Site, load: Load, profile: ContactorProfile): ContactorVerdict {
+  const mayAmps = ratingFor(profile, load.type)
+  return { name: profile.name, amps: loadAmps(site, load), mayAmps, used: countedAmps(site, load) / mayAmps }
+}
+
+/** The smallest contactor that a load may hang on. */
+export const contactorThatFits = (
   site: Site,
   load: Load,
-  { amps, inrushAmps, mayAmps, used }: Pick<ContactVerdict, 'amps' | 'inrushAmps' | 'mayAmps' | 'used'>,
-): Calculation[] {
-  const kind = LOAD_KINDS[load.type]
-  const volts = load.supply === 'mains' ? site.mains.volts : 12
+  offered: readonly ContactorProfile[],
+): ContactorProfile | undefined => offered.find((profile) => contactorVerdict(site, load, profile).used <= 1)
+
+/** A channel's contact against what hangs on it; undefined where the load or the contacts are not known. */
+export function contactVerdict(site: Site, channel: Channel): ContactVerdict | undefined {
+  const load = loadOf(site, channel.load)
+  const controller = controllerOf(site, channel.controller)
+  const rating = controller && contactRatingOf(site, controller)
+  if (!load || !rating || load.supply === 'dry') return undefined
+  const contactor = load.contactor === null ? undefined : moduleIn(site, 'contactor', load.contactor)
+  const hanging = contactor ? hangingCoil(site, load, contactor) : hangingLoad(site, channel, load)
+  const mayAmps = rating.amps * hanging.derate
+  const used = (hanging.continuous ? hanging.amps * 1.25 : hanging.amps) / mayAmps
+  const inrushFits = hanging.inrushAmps <= rating.amps * (hanging.short ? SHORT_INRUSH_MULTIPLE : LONG_INRUSH_MULTIPLE)
+  return {
+    channel: channel.id,
+    amps: hanging.amps,
+    inrushAmps: hanging.inrushAmps,
+    category: hanging.category,
+    mayAmps,
+    used,
+    inrushFits,
+    volts: loadVolts(site, load),
+    mayVolts: rating.volts,
+    advice: used > 1 || !inrushFits ? 'contactor' : 'contact',
+    suppression: suppressionFor(site, channel, load),
+    contactor: contactor ? contactorVerdict(site, load, contactor) : null,
+    calculations: [
+      ...hanging.calculations,
+      contactLine(hanging, mayAmps, used),
+      ...(contactor ? contactorLines(site, load, contactor) : []),
+    ],
+  }
+}
+
+function contactLine({ amps, category, derate, continuous }: Hanging, mayAmps: number, used: number): Calculation {
+  const counted = continuous ? `1.25 · ${figure(amps)}` : figure(amps)
+  return {
+    name: 'contact',
+    value: used * 100,
+    unit: '%',
+    formula:
+      `${counted} A of ${figure(mayAmps)} A ` +
+      `(${category}${derate < 1 ? `, ${figure(derate)} of the print` : ''}) = ${figure(used * 100)} %`,
+    source: continuous
+      ? 'NEC 210.20(A), published; categories IEC 60947-4-1'
+      : 'categories IEC 60947-4-1, -5-1; derating common practice',
+  }
+}
+
+/** The load on the contactor. */
+function contactorLines(site: Site, load: Load, profile: ContactorProfile): Calculation[] {
+  const { amps, mayAmps, used } = contactorVerdict(site, load, profile)
   const counted = load.continuous ? `1.25 · ${figure(amps)}` : figure(amps)
   return [
     {
-      name: 'current',
-      value: amps,
-      unit: 'A',
-      formula:
-        `I = P / (U · λ) = ${load.watts} W / (${volts} V · ` +
-        `${load.supply === 'mains' ? kind.powerFactor : 1}) = ${figure(amps)} A`,
-      source: 'power; power factor common practice',
-    },
-    {
-      name: 'inrush',
-      value: inrushAmps,
-      unit: 'A',
-      formula: `${kind.inrush} · ${figure(amps)} A = ${figure(inrushAmps)} A${isShort(kind) ? ', under a millisecond' : ''}`,
-      source: 'common practice',
-    },
-    {
-      name: 'contact',
+      name: 'contactor',
       value: used * 100,
       unit: '%',
-      formula:
-        `${counted} A of ${figure(mayAmps)} A ` +
-        `(${kind.category}${kind.derate < 1 ? `, ${kind.derate} of the print` : ''}) = ${figure(used * 100)} %`,
-      source: load.continuous
-        ? 'NEC 210.20(A), published; categories IEC 60947-4-1'
-        : 'categories IEC 60947-4-1; derating common practice',
+      formula: `${counted} A of ${figure(mayAmps)} A (${LOAD_KINDS[load.type].category}) = ${figure(used * 100)} %`,
+      source: profile.source,
     },
   ]
 }

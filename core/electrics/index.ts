@@ -1,18 +1,47 @@
 /** Currents, volts and heat: supply, drive, pulls, contacts, and the box that all of it goes into. */
-export { chainMilliamps, optoChain, OPTO, optoCalculations, type OptoChain } from './optoDrive'
+export {
+  chainMilliamps,
+  chainOhms,
+  optoChain,
+  OPTO,
+  optoCalculations,
+  pullInMilliamps,
+  type OptoChain,
+} from './optoDrive'
 export { baseDrive, TRANSISTOR, type BaseDrive } from './transistorDrive'
 export { pullChoice, PULL, type PullChoice } from './pullChoice'
 export { E12, E24, ohms, preferred } from './preferred'
 export type { Share, SupplyBudget } from './budget'
-export { linearHeat, MARGIN, reservoirDip, supplyBudget } from './supply'
-export { contactVerdict, loadAmps, LOAD_KINDS, snubberFor, type ContactVerdict, type Snubber } from './contacts'
+export { linearHeat, MARGIN, MOST_DIP_VOLTS, reservoirDip, reservoirFor, supplyBudget } from './supply'
 export {
-  BOXES,
-  boxFill,
-  CONDUCTOR_CUBIC_INCHES,
-  CUBIC_CENTIMETRES_PER_CUBIC_INCH,
-  wireCaution,
-  type BoxFill,
-} from './boxFill'
+  COIL_SNUBBER,
+  contactorThatFits,
+  contactRatingOf,
+  contactVerdict,
+  DC_ARC_VOLTS,
+  LOAD_KINDS,
+  loadAmps,
+  loadVolts,
+  snubberFor,
+  suppressionFor,
+  type ContactVerdict,
+  type Snubber,
+  type Suppression,
+} from './contacts'
+export { conductorAmps, feedVerdict, touchesMains, type FeedVerdict } from './mainsFeed'
+export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, type BoxFill } from './boxFill'
+export { cannotConvert, railMilliamps, railsOf, type Rail, type RailKey } from './rails'
+export { boardPull, pulledVolts, pullsText, readsAs, type Pull } from './pinVolts'
 export { figure, type Calculation } from './calculation'
 export { pinLoad, type PinLoad } from './pinLoad'
+export {
+  BUS_PULL_OHMS,
+  bleedOhms,
+  bleedWatts,
+  DIVIDER,
+  dividedVolts,
+  LIGHT_DIVIDER_OHMS,
+  lightOhms,
+  SENSOR_PULL_OHMS,
+  THRESHOLD,
+} from './partValues'

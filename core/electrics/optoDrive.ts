@@ -3,17 +3,24 @@ import { ohms } from './preferred'
 import { figure, type Calculation } from './calculation'
 
 /**
- * The input of a low-active opto relay module: opto LED, indicator LED and a resistor in series from the logic supply
- * to the pin. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA).
- * On many modules the indicator stands elsewhere and the opto LED alone is in the chain. So the worst case is taken for
- * each question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the part in hand decides.
+ * The input of an opto relay module: opto LED, indicator LED and a resistor in series, from the logic supply to the pin
+ * of a low-active one, from the pin to ground of a high-active one. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA).
+ * On many modules the indicator stands elsewhere and the opto LED alone is in the chain. Until somebody has looked, the
+ * worst case is taken for each question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the
+ * part in hand decides.
  */
 export const OPTO = {
   resistorOhms: 1_000,
   /** V at which the opto's LED alone begins to conduct visibly. */
   kneeVolts: 1.0,
-  /** Least LED current at which the opto pulls its relay in, mA (common practice). */
-  pullInMilliamps: 0.3,
+  /** V of both LEDs in series. */
+  bothKneeVolts: 2.5,
+  /**
+   * Current transfer ratio of the opto and gain of the transistor behind it: the least that usual data sheets promise,
+   * and what usual parts have (memory).
+   */
+  least: { transfer: 0.5, gain: 100 },
+  usual: { transfer: 1, gain: 250 },
   /** Diode law of each LED: saturation current (A) and emission coefficient, fitted to the volts above. */
   opto: { saturationAmps: 5.3e-14, emission: 1.88 },
   indicator: { saturationAmps: 2.0e-18, emission: 2.0 },
@@ -21,6 +28,15 @@ export const OPTO = {
 } as const
 
 export type ChainLeds = 'opto' | 'both'
+
+/**
+ * mA of LED current that hold a coil in: I_LED = I_coil / (β · CTR). A 71 mA coil asks for 1.43 mA of the least parts, and
+ * for 0.29 mA of usual ones.
+ */
+export function pullInMilliamps({ coilVolts, coilOhms }: RelayModule, parts: 'least' | 'usual'): number {
+  const { transfer, gain } = OPTO[parts]
+  return ((coilVolts / coilOhms) * 1000) / (gain * transfer)
+}
 
 /** V across the LEDs at a current in A: V = n·Vt·ln(I/Is + 1) for each (Shockley). */
 const ledVolts = (amps: number, leds: ChainLeds): number =>
@@ -53,22 +69,35 @@ export interface OptoChain {
   readonly releaseMarginVolts: number
 }
 
-/** Works the chain out. With the pin high, V falls to supply − logic. Volts, mA. */
+/** V that light the chain when it is told on: the pin's own for a high-active input, whatever the jumper. */
+const litVolts = ({ active, coilJumper, coilVolts }: RelayModule, logicVolts: number): number =>
+  active === 'high' || coilJumper === 'removed' ? logicVolts : coilVolts
+
+/** Works the chain out. With the pin told off, V falls to supply − logic, or to nothing. Volts, mA. */
 export function optoChain(module: RelayModule, logicVolts: number): OptoChain {
-  const supply = module.coilJumper === 'removed' ? logicVolts : module.coilVolts
-  const offVolts = Math.max(0, supply - logicVolts)
+  const lit = litVolts(module, logicVolts)
+  const offVolts = module.active === 'high' ? 0 : Math.max(0, lit - logicVolts)
+  const knee = module.chain === 'both' ? OPTO.bothKneeVolts : OPTO.kneeVolts
   return {
     offVolts,
-    offMilliamps: chainMilliamps(offVolts, 'opto', module.inputOhms),
-    onMilliamps: chainMilliamps(supply, 'both', module.inputOhms),
-    releaseMarginVolts: OPTO.kneeVolts - offVolts,
+    offMilliamps: chainMilliamps(offVolts, module.chain ?? 'opto', module.inputOhms),
+    onMilliamps: chainMilliamps(lit, module.chain ?? 'both', module.inputOhms),
+    releaseMarginVolts: knee - offVolts,
   }
+}
+
+/** The largest resistor of E12 with which the chain gives these mA; null: these volts do not reach it with any. */
+export function chainOhms(module: RelayModule, logicVolts: number, milliamps: number): number | null {
+  const lit = litVolts(module, logicVolts)
+  const values = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2].flatMap((step) => [step * 100, step * 1000])
+  const fitting = values.filter((value) => chainMilliamps(lit, module.chain ?? 'both', value) >= milliamps)
+  return fitting.length > 0 ? Math.max(...fitting) : null
 }
 
 /** The chain with its formulas, jumper as fitted. */
 export function optoCalculations(module: RelayModule, logicVolts: number): Calculation[] {
   const chain = optoChain(module, logicVolts)
-  const supply = module.coilJumper === 'removed' ? logicVolts : module.coilVolts
+  const supply = litVolts(module, logicVolts)
   const source = 'common practice; diode law (Shockley)'
   const resistor = ohms(module.inputOhms)
   const leds = supply - (chain.onMilliamps / 1000) * module.inputOhms
@@ -84,7 +113,10 @@ export function optoCalculations(module: RelayModule, logicVolts: number): Calcu
       name: 'left across the chain, off',
       value: chain.offVolts,
       unit: 'V',
-      formula: `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(chain.offVolts)} V`,
+      formula:
+        module.active === 'high'
+          ? 'V = V_low = 0 V'
+          : `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(chain.offVolts)} V`,
       source,
     },
     {
@@ -101,8 +133,18 @@ export function optoCalculations(module: RelayModule, logicVolts: number): Calcu
       name: 'release margin',
       value: chain.releaseMarginVolts,
       unit: 'V',
-      formula: `V_knee − V = ${OPTO.kneeVolts} V − ${figure(chain.offVolts)} V = ${figure(chain.releaseMarginVolts)} V`,
+      formula: `V_knee − V = ${figure(chain.releaseMarginVolts + chain.offVolts)} V − ${figure(chain.offVolts)} V = ${figure(chain.releaseMarginVolts)} V`,
       source,
+    },
+    {
+      name: 'LED current that holds the coil',
+      value: pullInMilliamps(module, 'least'),
+      unit: 'mA',
+      formula:
+        `I = I_coil / (β · CTR) = ${figure((module.coilVolts / module.coilOhms) * 1000)} mA / (${OPTO.least.gain} · ` +
+        `${OPTO.least.transfer}) = ${figure(pullInMilliamps(module, 'least'))} mA at worst, ` +
+        `${figure(pullInMilliamps(module, 'usual'))} mA with usual parts`,
+      source: 'gain and transfer ratio memory of usual data sheets',
     },
   ]
 }

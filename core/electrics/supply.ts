@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, type BoardProfile, type PartProfile, type SupplyProfile } from '../boards'
-import { powerUpOf, channelsOn, relaysOn, type Controller, type Site, type SupplyPlan } from '../site'
+import { powerUpOf, channelsOn, coprocessorOf, relaysOn, type Controller, type Site, type SupplyPlan } from '../site'
 import { RADIO_JOIN_MS, type Heat, type Share, type StartUp, type SupplyBudget } from './budget'
 import { optoChain } from './optoDrive'
 import { calculationsOf } from './supplyCalculations'
@@ -18,9 +18,29 @@ function throughConverter(source: SupplyProfile, converter: SupplyProfile | unde
 const coilMilliamps = (controller: Controller): number =>
   controller.module ? (controller.module.coilVolts / controller.module.coilOhms) * 1000 : 0
 
-/** ΔV = I·t/C: what a reservoir loses while it alone feeds a burst. mA, ms, µF → V. */
+/** A capacitor at the low end of its tolerance, and its series resistance with a short lead (memory of usual data sheets). */
+export const RESERVOIR = { tolerance: 0.2, seriesOhms: 0.05 } as const
+/** ms of one of the eight time slots of a frame (GSM 05.02, published, from memory). */
+const SLOT_MS = 0.577
+const SLOTS = 8
+/** V that a burst may take from a modem's rail (common practice: 4.0 V less 0.4 V stays above its 3.4 V). */
+export const MOST_DIP_VOLTS = 0.4
+
+/**
+ * What a reservoir loses while it alone feeds a burst: ΔV = I·t / (C·(1 − 20 %)) + I·ESR. mA, ms, µF → V.
+ */
 export const reservoirDip = (milliamps: number, ms: number, microfarads: number): number =>
-  microfarads > 0 ? (milliamps * ms) / microfarads : Number.POSITIVE_INFINITY
+  milliamps <= 0
+    ? 0
+    : microfarads > 0
+      ? (milliamps * ms) / (microfarads * (1 - RESERVOIR.tolerance)) + (milliamps / 1000) * RESERVOIR.seriesOhms
+      : Number.POSITIVE_INFINITY
+
+/** The least of usual capacitors that loses no more than it may, µF. */
+export const reservoirFor = (milliamps: number, ms: number): number | undefined =>
+  [470, 1_000, 2_200, 3_300, 4_700, 6_800, 10_000, 15_000].find(
+    (microfarads) => reservoirDip(milliamps, ms, microfarads) <= MOST_DIP_VOLTS,
+  )
 
 /** W turned to heat in a linear converter: (V_in − V_out) · I. */
 export const linearHeat = (inVolts: number, outVolts: number, milliamps: number): number =>
@@ -43,6 +63,14 @@ interface Supplied {
   readonly relays: number
   /** channels that act at power-up */
   readonly atPowerUp: number
+  /** the radio of a pair, which hangs on the same supply */
+  readonly coprocessor: BoardProfile | undefined
+}
+
+/** The board of a coprocessor that has no supply plan of its own. */
+function radioOf(site: Site, { id }: Controller): BoardProfile | undefined {
+  const radio = coprocessorOf(site, id)
+  return radio && radio.supply === null ? boardIn(site, radio.board) : undefined
 }
 
 function suppliedOf(site: Site, controller: Controller): Supplied | undefined {
@@ -61,6 +89,7 @@ function suppliedOf(site: Site, controller: Controller): Supplied | undefined {
       const profile = moduleIn(site, 'part', part.profile)
       return profile ? [{ name: part.name, profile }] : []
     }),
+    coprocessor: radioOf(site, controller),
     relays: relaysOn(site, controller.id).length,
     atPowerUp: channelsOn(site, controller.id).filter((channel) => powerUpOf(channel).policy !== 'off').length,
   }
@@ -76,19 +105,45 @@ function boardMilliamps({ controller: { module }, board, parts, relays }: Suppli
   return board.drawMilliamps[of] + oneInput * relays + sum(onBoard, of)
 }
 
-/** The parts with a feed of their own, mA; a burst goes through the reservoir where there is one. */
-function ownMilliamps({ plan, parts }: Supplied): { readonly idle: number; readonly peak: number } {
-  const own = parts.filter(({ profile }) => profile.rail === 'own')
-  const bursting = own.filter(({ profile }) => profile.burstMs > 0)
-  const even = own.filter(({ profile }) => profile.burstMs === 0)
-  // With a reservoir the source sees a burst's mean: the modem sends in one of eight slots of its frame.
-  const part = plan.reservoirMicrofarads > 0 ? 1 / 8 : 1
-  return { idle: sum(own, 'idle'), peak: sum(bursting, 'peak') * part + sum(even, 'peak') }
+/** mA that the source of the own feed gives to it, with a fifth kept back. */
+function ownSupply({ source, before }: Supplied): number {
+  const { own } = before
+  return (own ? own.milliamps : source.milliamps) * 0.8
+}
+
+/** The hardest burst of any part: mA that the reservoir must give for ms; null: nothing bursts. */
+function burstOf(supplied: Supplied): { readonly peak: number; readonly ms: number } | null {
+  const bursting = supplied.parts.filter(({ profile }) => profile.burstMs > 0)
+  if (bursting.length === 0) return null
+  const { draw, burstMs } = bursting.reduce((a, b) => (b.profile.draw.peak > a.profile.draw.peak ? b : a)).profile
+  // on a feed of its own the converter gives its share; on the common source that is already taken
+  const given = supplied.before.own ? ownSupply(supplied) : 0
+  return { peak: Math.max(0, draw.peak - given), ms: burstMs }
+}
+
+const dipOf = (supplied: Supplied): number | null => {
+  const burst = burstOf(supplied)
+  return burst && reservoirDip(burst.peak, burst.ms, supplied.plan.reservoirMicrofarads)
+}
+
+/**
+ * The parts with a feed of their own, mA. Where the reservoir holds the rail through a burst, the source sees its mean
+ * over the frame; where it does not, the whole of it.
+ */
+function ownMilliamps(supplied: Supplied): { readonly idle: number; readonly peak: number } {
+  const own = supplied.parts.filter(({ profile }) => profile.rail === 'own')
+  const dip = dipOf(supplied)
+  const holds = supplied.plan.reservoirMicrofarads > 0 && dip !== null && dip <= MOST_DIP_VOLTS
+  const part = (burstMs: number) => (burstMs > 0 && holds ? Math.min(1, burstMs / (SLOT_MS * SLOTS)) : 1)
+  return {
+    idle: sum(own, 'idle'),
+    peak: own.reduce((total, { profile }) => total + profile.draw.peak * part(profile.burstMs), 0),
+  }
 }
 
 /** The same at the source, consumer by consumer. */
 function sharesOf(supplied: Supplied): Share[] {
-  const { source, before, relays, controller, parts } = supplied
+  const { source, before, relays, controller, parts, coprocessor } = supplied
   const share = (name: string, feed: 'board' | 'coils' | 'own', idle: number, peak: number): Share => ({
     name,
     steady: throughConverter(source, before[feed], idle),
@@ -100,6 +155,9 @@ function sharesOf(supplied: Supplied): Share[] {
   return [
     share('board and logic', 'board', boardMilliamps(supplied, 'idle'), boardMilliamps(supplied, 'peak')),
     share(`${relays} ${relays === 1 ? 'coil' : 'coils'}`, 'coils', coils, coils),
+    ...(coprocessor
+      ? [share(coprocessor.name, 'board', coprocessor.drawMilliamps.idle, coprocessor.drawMilliamps.peak)]
+      : []),
     ...(own.length ? [share(own.map(({ name }) => name).join(', '), 'own', idle, peak)] : []),
   ]
 }
@@ -107,8 +165,14 @@ function sharesOf(supplied: Supplied): Share[] {
 function startUpOf(supplied: Supplied): StartUp {
   const { source, before, controller, atPowerUp } = supplied
   const { staggerMs } = controller
-  const board = throughConverter(source, before.board, boardMilliamps(supplied, 'peak'))
-  const boardIdle = throughConverter(source, before.board, boardMilliamps(supplied, 'idle'))
+  const radio = supplied.coprocessor?.drawMilliamps ?? { idle: 0, peak: 0 }
+  const own = ownMilliamps(supplied)
+  // what joins a network peaks with the board: the coprocessor, and the modem
+  const at = (of: 'idle' | 'peak') =>
+    throughConverter(source, before.board, boardMilliamps(supplied, of) + radio[of]) +
+    throughConverter(source, before.own, own[of])
+  const board = at('peak')
+  const boardIdle = at('idle')
   const oneCoil = throughConverter(source, before.coils, coilMilliamps(controller))
   // While the radio joins it peaks; the coils that pull in meanwhile come on top, the rest only on its idle draw.
   const duringJoin = staggerMs > 0 ? Math.min(atPowerUp, 1 + Math.floor(RADIO_JOIN_MS / staggerMs)) : atPowerUp
@@ -120,14 +184,6 @@ function startUpOf(supplied: Supplied): StartUp {
     together: board + oneCoil * atPowerUp,
     staggered: Math.max(board + oneCoil * duringJoin, boardIdle + oneCoil * atPowerUp),
   }
-}
-
-/** The hardest burst of any part: mA for ms; null: nothing bursts. */
-function burstOf(parts: readonly FittedPart[]): { readonly peak: number; readonly ms: number } | null {
-  const bursting = parts.filter(({ profile }) => profile.burstMs > 0)
-  if (bursting.length === 0) return null
-  const { draw, burstMs } = bursting.reduce((a, b) => (b.profile.draw.peak > a.profile.draw.peak ? b : a)).profile
-  return { peak: draw.peak, ms: burstMs }
 }
 
 const heatOf = (where: string, inVolts: number, outVolts: number, milliamps: number, degreesPerWatt: number): Heat => {
@@ -166,7 +222,7 @@ export function supplyBudget(site: Site, controller: Controller): SupplyBudget |
   const steady = shares.reduce((total, share) => total + share.steady, 0)
   const peak = shares.reduce((total, share) => total + share.peak, 0)
   const start = startUpOf(supplied)
-  const burst = burstOf(supplied.parts)
+  const burst = burstOf(supplied)
   const budget = {
     source,
     shares,
@@ -177,6 +233,7 @@ export function supplyBudget(site: Site, controller: Controller): SupplyBudget |
     margin: (source.milliamps - peak) / source.milliamps,
     heats: heatsOf(supplied),
     burstDip: burst ? reservoirDip(burst.peak, burst.ms, plan.reservoirMicrofarads) : null,
+    burst,
   }
   const coil = coilMilliamps(controller)
   const toCoils = before.coils

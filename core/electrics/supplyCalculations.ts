@@ -101,9 +101,9 @@ const heatLines = ({ heats }: Results): Calculation[] =>
 function dipLines({ burstDip }: Results, { burst, plan }: BudgetParts): Calculation[] {
   if (!burst || burstDip === null || !Number.isFinite(burstDip)) return []
   const formula =
-    `ΔV = I · t / C = ${figure(burst.peak)} mA · ${burst.ms} ms / ${plan.reservoirMicrofarads} µF ` +
-    `= ${figure(burstDip)} V`
-  return [line('dip of a burst', burstDip, 'V', formula, 'charge of a capacitor')]
+    `ΔV = I · t / (0.8 · C) + I · ESR = ${figure(burst.peak)} mA · ${burst.ms} ms / (0.8 · ` +
+    `${plan.reservoirMicrofarads} µF) + ${figure(burst.peak)} mA · 50 mΩ = ${figure(burstDip)} V`
+  return [line('dip of a burst', burstDip, 'V', formula, 'charge of a capacitor; tolerance and ESR memory')]
 }
 
 /** A budget's figures, each with its formula, in the order in which a maker follows them. */

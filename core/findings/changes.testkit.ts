@@ -99,7 +99,7 @@ export const modem: Change = (s) => {
   })
 }
 export const box =
-  (moduleCubicCentimetres: number, breakerAmps = 15): Change =>
+  (moduleCubicCentimetres: number): Change =>
   (s) => {
     s.controllers[0]!.enclosure = {
       volumeCubicInches: 18,
@@ -108,7 +108,6 @@ export const box =
       yokes: 1,
       groundingConductors: 2,
       moduleCubicCentimetres,
-      breakerAmps,
     }
   }
 /** A fan of four steps on a selector of three bits. */

@@ -7,6 +7,7 @@ import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordO
 import { infraredChecks } from './infrared'
 import { limitChecks } from './limits'
 import { loadChecks } from './loads'
+import { mainsChecks } from './mainsSide'
 import { mappingChecks } from './mapping'
 import { pinChecks } from './pins'
 import { reachChecks } from './reach'
@@ -21,6 +22,7 @@ const CHECKS: readonly Check[] = [
   ...driveChecks,
   ...supplyChecks,
   ...loadChecks,
+  ...mainsChecks,
   ...mappingChecks,
   ...reachChecks,
   ...limitChecks,

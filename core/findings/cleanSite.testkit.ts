@@ -1,9 +1,11 @@
 import { planAndWrite } from '../pins'
+import { usualFeed } from './mainsSide'
 import {
   emptySite,
   newController,
   newLoad,
   newSwitched,
+  optoModule,
   parseSite,
   type Controller,
   type LoadId,
@@ -16,7 +18,12 @@ import { addAppWay, addHubWay, addSwitchFor, addWallWay } from '../ways'
 export function cleanSite(board = 'dual-core-wifi-30', more: Partial<Controller> = {}): Site {
   const site = emptySite('Test bench')
   site.rooms.push({ id: 'hall' as RoomId, name: 'Hall' })
-  const controller = newController(site, 'Corner', board, { room: 'hall' as RoomId, ...more })
+  const controller = newController(site, 'Corner', board, {
+    room: 'hall' as RoomId,
+    module: { ...optoModule(2), chain: 'opto' },
+    mains: usualFeed(site),
+    ...more,
+  })
   site.controllers.push(controller)
   for (const name of ['Bench lamp', 'Shelf lamp']) {
     const load = newLoad(`${name.split(' ')[0]!.toLowerCase()}-load` as LoadId, `${name} LED`, {

@@ -1,7 +1,7 @@
-import { boardIn } from '../boards'
-import { baseDrive, OPTO, ohms, optoChain, pinLoad } from '../electrics'
-import { channelsOn, loadOf, relaysOn, type Controller, type RelayModule, type Site } from '../site'
-import { controllerPlace, type Check, type Finding, type Where } from './finding'
+import { boardIn, moduleIn, type BoardProfile } from '../boards'
+import { baseDrive, chainOhms, OPTO, ohms, optoChain, pinLoad, pullInMilliamps, touchesMains } from '../electrics'
+import { relaysOn, type Controller, type RelayModule, type Site } from '../site'
+import { controllerPlace, fit, type Check, type Finding, type Fix, type Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({
   ...controllerPlace(controller),
@@ -22,7 +22,7 @@ export const jumperWithLowLogic: Check = (site) =>
       return []
     const chain = optoChain(module, board.logicVolts)
     if (chain.releaseMarginVolts > 0) return []
-    const mains = channelsOn(site, controller.id).some((channel) => loadOf(site, channel.load)?.supply === 'mains')
+    const mains = touchesMains(site, controller)
     return [
       {
         id: 'D01',
@@ -57,7 +57,7 @@ const MODULE_WAYS = [1, 2, 4, 8, 16] as const
 export const tooFewRelays: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const { module, name } = controller
-    const wanted = relaysOn(site, controller.id).length
+    const wanted = Math.max(0, ...relaysOn(site, controller.id).map(({ relay }) => relay))
     if (!module || wanted <= module.ways) return []
     const ways = MODULE_WAYS.find((count) => count >= wanted)
     return [
@@ -77,32 +77,106 @@ export const tooFewRelays: Check = (site) =>
 
 /** D02 opto LED current too low to pull in */
 export const tooLittleToPullIn: Check = (site) =>
-  site.controllers.flatMap((controller): Finding[] => {
+  site.controllers.flatMap((controller) => {
     const board = boardIn(site, controller.board)
     const { module } = controller
-    if (!board || module?.input !== 'opto') return []
+    if (!board || module?.input !== 'opto' || module.driver !== 'module') return []
     const { onMilliamps } = optoChain(module, board.logicVolts)
-    if (onMilliamps >= OPTO.pullInMilliamps) return []
+    const [least, usual] = [pullInMilliamps(module, 'least'), pullInMilliamps(module, 'usual')]
+    if (onMilliamps >= least) return []
+    const coil = Math.round((module.coilVolts / module.coilOhms) * 1000)
     return [
       {
         id: 'D02',
-        severity: 'error',
+        severity: onMilliamps < usual ? ('error' as const) : ('warning' as const),
         title: 'relay may not pull in',
         where: whereOf(controller),
         what:
-          `Through ${ohms(module.inputOhms)} the opto gets ${onMilliamps.toFixed(2)} mA; about ` +
-          `${OPTO.pullInMilliamps} mA are needed.`,
-        why: 'The indicator glows and the relay stays open, or chatters.',
+          `Through ${ohms(module.inputOhms)} the opto gets ${onMilliamps.toFixed(2)} mA; a coil of ${coil} mA asks for ` +
+          `${least.toFixed(2)} mA of the weakest parts (${usual.toFixed(2)} mA of usual ones).`,
+        why: 'The indicator glows and the relay stays open, or chatters when it is warm.',
+        fixes: strongerDrive(controller, board, least),
+      },
+    ]
+  })
+
+/** What brings the LED current up: to have looked at the chain, or a smaller resistor. */
+function strongerDrive(controller: Controller, board: BoardProfile, least: number): Fix[] {
+  const module = controller.module!
+  const bare = optoChain({ ...module, chain: 'opto' }, board.logicVolts).onMilliamps
+  const resistor = chainOhms(module, board.logicVolts, least)
+  return [
+    ...(module.chain === undefined && bare >= least
+      ? [
+          {
+            label: 'Only the opto’s LED is in series (I looked)',
+            change: changeModule(controller, (m) => void (m.chain = 'opto')),
+          },
+        ]
+      : []),
+    ...(resistor !== null && resistor < module.inputOhms
+      ? [{ label: `I fit ${ohms(resistor)}`, change: changeModule(controller, (m) => void (m.inputOhms = resistor)) }]
+      : []),
+  ]
+}
+
+/** V below its supply at which a PNP input lets go (common practice). */
+const RELEASE_VOLTS = 0.5
+
+/** D07 low-active transistor input that a high never turns off */
+export const neverTurnsOff: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const board = boardIn(site, controller.board)
+    const { module } = controller
+    if (!board || module?.input !== 'transistor' || module.active !== 'low' || module.driver !== 'module') return []
+    const supply = module.coilJumper === 'removed' ? board.logicVolts : module.coilVolts
+    const left = supply - board.logicVolts
+    if (left <= RELEASE_VOLTS) return []
+    return [
+      {
+        id: 'D07',
+        severity: 'danger',
+        title: 'relay never lets go',
+        where: whereOf(controller),
+        what:
+          `The transistor of a low-active input stands at ${supply} V; a high of ${board.logicVolts} V leaves ` +
+          `${left.toFixed(1)} V on it, and it lets go below ${RELEASE_VOLTS} V.`,
+        why: 'Every relay is closed from power-up on, whatever the firmware says; and the pin gets more than its volts.',
         fixes: [
           {
-            label: 'I fit 1 kΩ',
-            change: changeModule(controller, (m) => {
-              m.inputOhms = 1_000
-            }),
+            label: 'A high-active module instead',
+            change: (draft) => {
+              const target = draft.controllers.find((c) => c.id === controller.id)!
+              if (target.module) target.module.active = 'high'
+              for (const channel of draft.channels) if (channel.controller === controller.id) channel.active = 'high'
+            },
           },
         ],
       },
     ]
+  })
+
+/** D08 a part that draws more than its pin gives */
+export const partOnPin: Check = (site) =>
+  site.controllers.flatMap((controller) => {
+    const board = boardIn(site, controller.board)
+    if (!board) return []
+    return controller.parts.flatMap((part): Finding[] => {
+      const drawn = moduleIn(site, 'part', part.profile)?.pinMilliamps ?? 0
+      const { recommended, absolute } = board.pinMilliamps
+      if (drawn <= recommended || part.fitted?.includes('transistor')) return []
+      return [
+        {
+          id: 'D08',
+          severity: drawn > absolute ? 'error' : 'warning',
+          title: 'part draws more than its pin gives',
+          where: { thing: 'part', id: part.id, name: part.name, controller: controller.id, step: 'bench' },
+          what: `${part.name} draws ${drawn} mA; a pin of this board gives ${recommended} mA, ${absolute} mA at most.`,
+          why: 'The pin gets warm and ages; at the absolute limit it dies.',
+          fixes: [{ label: 'I fit a transistor', change: fit(controller, part.id, 'transistor') }],
+        },
+      ]
+    })
   })
 
 /** D03 coil current taken from the logic regulator */
@@ -201,6 +275,8 @@ export const pinCurrent: Check = (site) =>
 export const driveChecks: readonly Check[] = [
   jumperWithLowLogic,
   tooLittleToPullIn,
+  neverTurnsOff,
+  partOnPin,
   tooFewRelays,
   coilsFromRegulator,
   bareRelay,

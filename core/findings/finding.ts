@@ -1,4 +1,4 @@
-import { channelOf, makeEdit, type Channel, type Controller, type Edit, type Site } from '../site'
+import { channelOf, makeEdit, type Channel, type Controller, type Edit, type Part, type Site } from '../site'
 import type { Column } from '../ways'
 
 /** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
@@ -110,6 +110,14 @@ export const acceptEdit = (site: Site, finding: Finding, reason: string): Edit =
     draft.accepted = draft.accepted.filter((a) => !(a.finding === finding.id && a.where === whereKey(finding.where)))
     draft.accepted.push({ finding: finding.id, where: whereKey(finding.where), reason, facts: finding.what })
   })
+
+/** What a maker says to have fitted between a part and its pins. */
+export const fit =
+  (controller: Controller, id: string, what: NonNullable<Part['fitted']>[number]) =>
+  (draft: Site): void => {
+    const part = draft.controllers.find((c) => c.id === controller.id)?.parts.find((one) => one.id === id)
+    if (part) part.fitted = [...(part.fitted ?? []).filter((one) => one !== what), what]
+  }
 
 /** A cell of the crossbar: a thing that belongs to a channel, in a column. */
 export const inCell = (

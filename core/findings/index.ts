@@ -14,5 +14,6 @@ export {
   type Severity,
   type Where,
 } from './finding'
+export { usualFeed } from './mainsSide'
 export { limitsPassed } from './limits'
 export { uncheckedOf, type Unchecked } from './unchecked'

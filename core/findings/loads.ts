@@ -1,29 +1,28 @@
-import { boxFill, contactVerdict, figure, loadAmps, snubberFor, wireCaution } from '../electrics'
-import { limitOf, loadOf, outputRoles, type Channel, type Controller, type Load, type Site } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { CONTACTORS, type ContactorProfile } from '../boards'
+import {
+  contactorThatFits,
+  contactVerdict,
+  DC_ARC_VOLTS,
+  figure,
+  loadVolts,
+  suppressionFor,
+  type ContactVerdict,
+} from '../electrics'
+import { limitOf, loadOf, outputRoles, type Channel, type Load, type Site } from '../site'
+import { channelPlace, type Check, type Finding, type Fix, type Where } from './finding'
+
+/** Loads against the contacts that they hang on: currents, inrush, volts, suppression. */
 
 interface Loaded {
   readonly channel: Channel
   readonly load: Load
-  readonly verdict: NonNullable<ReturnType<typeof contactVerdict>> | undefined
+  readonly verdict: ContactVerdict | undefined
 }
 
 const loaded = (site: Site): Loaded[] =>
   site.channels.flatMap((channel) => {
     const load = loadOf(site, channel.load)
-    return load
-      ? [
-          {
-            channel,
-            load,
-            verdict: contactVerdict(
-              site,
-              channel,
-              site.controllers.find((c) => c.id === channel.controller)?.module ?? null,
-            ),
-          },
-        ]
-      : []
+    return load ? [{ channel, load, verdict: contactVerdict(site, channel) }] : []
   })
 
 const atLoad = ({ channel, load }: Loaded): Where => ({
@@ -39,18 +38,28 @@ const atLoad = ({ channel, load }: Loaded): Where => ({
 const changeLoad = (load: Load, change: (load: Load) => void) => (draft: Site) =>
   change(draft.loads.find((l) => l.id === load.id)!)
 
-const withContactor = ({ load }: Loaded) => ({
-  label: 'Put a contactor between',
+const takeContactor = (load: Load, profile: ContactorProfile, label: string): Fix => ({
+  label,
   change: changeLoad(load, (l) => {
-    l.contactor = true
+    l.contactor = profile.id
   }),
 })
+
+/** A contactor that carries the load, where one does; it takes mains and alternating current. */
+function withContactor(site: Site, { load }: Loaded): Fix[] {
+  const fits =
+    load.supply === 'mains' && load.contactor === null ? contactorThatFits(site, load, CONTACTORS) : undefined
+  return fits ? [takeContactor(load, fits, 'Put a contactor between')] : []
+}
+
+/** What hangs on the contact, as a sentence begins with it. */
+const hangs = ({ load, verdict }: Loaded): string => (verdict?.contactor ? `The contactor of ${load.name}` : load.name)
 
 /** L01 contact rating and category */
 export const contactRating: Check = (site) =>
   loaded(site).flatMap((one): Finding[] => {
-    const { verdict, load } = one
-    if (!verdict || load.contactor || verdict.amps <= verdict.mayAmps) return []
+    const { verdict } = one
+    if (!verdict || verdict.amps <= verdict.mayAmps) return []
     return [
       {
         id: 'L01',
@@ -58,10 +67,10 @@ export const contactRating: Check = (site) =>
         title: 'contact overloaded',
         where: atLoad(one),
         what:
-          `${load.name} takes ${figure(verdict.amps)} A (${verdict.category}); the contact may carry ` +
+          `${hangs(one)} takes ${figure(verdict.amps)} A (${verdict.category}); the contact may carry ` +
           `${figure(verdict.mayAmps)} A of that kind.`,
         why: 'An overloaded contact overheats, welds shut, or burns.',
-        fixes: [withContactor(one)],
+        fixes: withContactor(site, one),
       },
     ]
   })
@@ -69,17 +78,17 @@ export const contactRating: Check = (site) =>
 /** L02 inrush */
 export const inrush: Check = (site) =>
   loaded(site).flatMap((one): Finding[] => {
-    const { verdict, load } = one
-    if (!verdict || load.contactor || verdict.inrushFits || verdict.amps > verdict.mayAmps) return []
+    const { verdict } = one
+    if (!verdict || verdict.inrushFits || verdict.amps > verdict.mayAmps) return []
     return [
       {
         id: 'L02',
         severity: 'warning',
         title: 'inrush welds the contact',
         where: atLoad(one),
-        what: `${load.name} draws about ${figure(verdict.inrushAmps)} A when it is switched on (${verdict.category}).`,
+        what: `${hangs(one)} draws about ${figure(verdict.inrushAmps)} A when it is switched on (${verdict.category}).`,
         why: 'Sooner or later the contact stays closed.',
-        fixes: [withContactor(one)],
+        fixes: withContactor(site, one),
       },
     ]
   })
@@ -88,7 +97,8 @@ export const inrush: Check = (site) =>
 export const continuousLoad: Check = (site) =>
   loaded(site).flatMap((one): Finding[] => {
     const { verdict, load } = one
-    if (!verdict || load.contactor || !load.continuous || verdict.amps > verdict.mayAmps || verdict.used <= 1) return []
+    if (!verdict || verdict.contactor || !load.continuous || verdict.amps > verdict.mayAmps || verdict.used <= 1)
+      return []
     return [
       {
         id: 'L03',
@@ -99,7 +109,29 @@ export const continuousLoad: Check = (site) =>
           `${load.name} takes ${figure(verdict.amps)} A for hours: counted at 125 % it is ` +
           `${figure(verdict.used * 100)} % of the contact's ${figure(verdict.mayAmps)} A.`,
         why: 'Contacts and terminals run hot for hours.',
-        fixes: [withContactor(one)],
+        fixes: withContactor(site, one),
+      },
+    ]
+  })
+
+/** L17 the load on the contactor, which is what carries it */
+export const contactorRating: Check = (site) =>
+  loaded(site).flatMap((one): Finding[] => {
+    const { load, verdict } = one
+    const contactor = verdict?.contactor
+    if (!contactor || contactor.used <= 1) return []
+    const bigger = contactorThatFits(site, load, CONTACTORS)
+    return [
+      {
+        id: 'L17',
+        severity: 'danger',
+        title: 'contactor overloaded',
+        where: atLoad(one),
+        what:
+          `${load.name} takes ${figure(contactor.amps)} A${load.continuous ? ', at 125 % since it is on for hours' : ''}; ` +
+          `${contactor.name.toLowerCase()}, may carry ${figure(contactor.mayAmps)} A of that kind.`,
+        why: 'Its contacts overheat, weld shut, or burn: nothing switches the load off then.',
+        fixes: bigger ? [takeContactor(load, bigger, `Take the ${bigger.name.toLowerCase()}`)] : [],
       },
     ]
   })
@@ -107,7 +139,7 @@ export const continuousLoad: Check = (site) =>
 /** L05 load type unknown */
 export const unknownLoad: Check = (site) =>
   loaded(site)
-    .filter(({ load }) => load.type === 'unknown')
+    .filter(({ load }) => load.type === 'unknown' && load.supply !== 'dry')
     .map((one) => ({
       id: 'L05',
       severity: 'note',
@@ -131,30 +163,95 @@ export const unknownLoad: Check = (site) =>
       ],
     }))
 
-/** L07 motor or transformer without suppression */
+/** L07 motor, coil or strike without suppression */
 export const noSuppression: Check = (site) =>
   loaded(site).flatMap((one): Finding[] => {
-    const { load } = one
-    if (load.type !== 'motor' || load.suppression !== 'none' || load.contactor) return []
-    const snubber = snubberFor(loadAmps(site, load))
+    const { load, channel } = one
+    const wanted = load.type === 'unknown' ? null : suppressionFor(site, channel, load)
+    if (!wanted || load.suppression !== 'none') return []
+    const title = load.contactor !== null ? 'contactor’s coil' : load.type === 'motor' ? 'motor' : 'coil'
     return [
       {
         id: 'L07',
         severity: 'warning',
-        title: 'motor without suppression',
+        title: `${title} without suppression`,
         where: atLoad(one),
         what:
-          `${load.name} is switched without a snubber. Begin with ` +
-          `${load.supply === 'mains' ? snubber.words : 'a diode across it'} (common practice).`,
+          `${hangs(one)} is switched without ${wanted.kind === 'snubber' ? 'a snubber' : 'a diode'}. Begin with ` +
+          `${wanted.words} (common practice).`,
         why: 'Each switching off draws an arc: the contact wears and the board may reset.',
         fixes: [
           {
-            label: load.supply === 'mains' ? 'I fit the snubber' : 'I fit the diode',
+            label: wanted.kind === 'snubber' ? 'I fit the snubber' : 'I fit the diode',
             change: changeLoad(load, (l) => {
-              l.suppression = l.supply === 'mains' ? 'snubber' : 'diode'
+              l.suppression = wanted.kind
             }),
           },
         ],
+      },
+    ]
+  })
+
+/** L18 suppression of the wrong kind: an RC at direct current does little, a diode at alternating current is a short */
+export const wrongSuppression: Check = (site) =>
+  loaded(site).flatMap((one): Finding[] => {
+    const { load } = one
+    if (load.supply === 'dry' || load.suppression === 'none' || load.suppression === 'varistor') return []
+    const direct = load.supply === 'low-voltage' && load.current === 'dc'
+    const wanted = direct ? 'diode' : 'snubber'
+    if (load.suppression === wanted) return []
+    return [
+      {
+        id: 'L18',
+        severity: direct ? 'warning' : 'danger',
+        title: direct ? 'snubber at direct current' : 'diode at alternating current',
+        where: atLoad(one),
+        what: `${load.name} is at ${loadVolts(site, load)} V ${direct ? 'DC' : 'AC'} with a ${load.suppression} fitted.`,
+        why: direct
+          ? 'An RC leaves most of the kick of a coil; a diode takes all of it.'
+          : 'A diode shorts every other half wave: it bursts, and the breaker trips if all is well.',
+        fixes: [
+          {
+            label: direct ? 'I fit a diode instead' : 'I fit a snubber instead',
+            change: changeLoad(load, (l) => {
+              l.suppression = wanted
+            }),
+          },
+        ],
+      },
+    ]
+  })
+
+/** L14 volts across the contact against what is printed on it, and L15 direct current that arcs */
+export const contactVolts: Check = (site) =>
+  loaded(site).flatMap((one): Finding[] => {
+    const { verdict, load } = one
+    if (!verdict) return []
+    const { volts, mayVolts } = verdict
+    if (volts > mayVolts)
+      return [
+        {
+          id: 'L14',
+          severity: 'danger',
+          title: 'contact not made for these volts',
+          where: atLoad(one),
+          what: `${load.name} stands at ${volts} V; the contact is printed for ${mayVolts} V.`,
+          why: 'The open contact does not hold the volts back: it arcs over and burns.',
+          fixes: [],
+        },
+      ]
+    if (load.supply !== 'low-voltage' || load.current !== 'dc' || volts <= DC_ARC_VOLTS) return []
+    return [
+      {
+        id: 'L15',
+        severity: 'warning',
+        title: 'direct current above 30 V',
+        where: atLoad(one),
+        what:
+          `${load.name} is switched at ${volts} V DC. Above ${DC_ARC_VOLTS} V the usual contact breaks about a tenth of ` +
+          `its print: ${figure(verdict.mayAmps)} A here, against ${figure(verdict.amps)} A.`,
+        why: 'Direct current has no zero at which an arc goes out: it stands between the contacts and melts them.',
+        fixes: [],
       },
     ]
   })
@@ -180,126 +277,68 @@ export const twoSupplies: Check = (site) =>
       ],
     }))
 
-const atEnclosure = ({ id, name }: Controller): Where => ({
-  thing: 'controller',
-  id,
-  name,
-  controller: id,
-  step: 'bench',
-})
-
-/** L09 enclosure fill */
-export const enclosureFill: Check = (site) =>
-  site.controllers.flatMap((controller): Finding[] => {
-    const fill = controller.enclosure && boxFill(controller.enclosure)
-    if (!fill || fill.fits) return []
-    return [
-      {
-        id: 'L09',
-        severity: 'error',
-        title: 'box too full',
-        where: atEnclosure(controller),
-        what: `${fill.calculations[0]!.formula} (NEC 314.16(B)).`,
-        why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
-        fixes: [],
-      },
-    ]
-  })
-
-/** L10 wire to breaker, as a caution */
-export const wireToBreaker: Check = (site) =>
-  site.controllers.flatMap((controller): Finding[] => {
-    const caution = controller.enclosure && wireCaution(controller.enclosure)
-    if (!caution) return []
-    return [
-      {
-        id: 'L10',
-        severity: 'warning',
-        title: 'wire thin for its breaker',
-        where: atEnclosure(controller),
-        what: `${caution}.`,
-        why: 'The breaker does not protect the wire.',
-        fixes: [],
-      },
-    ]
-  })
-
 /** L04 neutral switched instead of line */
 export const neutralSwitched: Check = (site) =>
-  site.channels.flatMap((channel) => {
-    const load = loadOf(site, channel.load)
-    if (!load || load.supply !== 'mains' || load.contact !== 'neutral') return []
-    return [
-      {
-        id: 'L04',
-        severity: 'danger' as const,
-        title: 'neutral through the contact',
-        where: {
-          thing: 'load' as const,
-          id: load.id,
-          name: load.name,
-          channel: channel.id,
-          controller: channel.controller,
-          step: 'bench' as const,
-        },
-        what: `${channel.name} switches the neutral of ${load.name} (${load.watts} W, ${site.mains.volts} V).`,
-        why: 'With the relay open the load still stands at line voltage: whoever changes the lamp touches it.',
-        fixes: [
-          {
-            label: 'Switch the line',
-            change: (draft) => {
-              draft.loads.find((l) => l.id === load.id)!.contact = 'line'
-            },
-          },
-        ],
+  loaded(site)
+    .filter(({ load }) => load.supply === 'mains' && load.contact === 'neutral')
+    .map(({ channel, load }): Finding => ({
+      id: 'L04',
+      severity: 'danger',
+      title: 'neutral through the contact',
+      where: {
+        thing: 'load',
+        id: load.id,
+        name: load.name,
+        channel: channel.id,
+        controller: channel.controller,
+        step: 'bench',
       },
-    ]
-  })
+      what: `${channel.name} switches the neutral of ${load.name} (${load.watts} W, ${site.mains.volts} V).`,
+      why: 'With the relay open the load still stands at line voltage: whoever changes the lamp touches it.',
+      fixes: [
+        {
+          label: 'Switch the line',
+          change: changeLoad(load, (l) => {
+            l.contact = 'line'
+          }),
+        },
+      ],
+    }))
 
 /** L06 heater with no time limit */
 export const heaterWithoutLimit: Check = (site) =>
-  site.channels.flatMap((channel) => {
-    const load = loadOf(site, channel.load)
-    if (load?.type !== 'heater' || limitOf(channel) !== null) return []
-    return [
-      {
-        id: 'L06',
-        severity: 'warning' as const,
-        title: 'heater without a time limit',
-        where: {
-          thing: 'channel' as const,
-          id: channel.id,
-          name: channel.name,
-          channel: channel.id,
-          controller: channel.controller,
-          step: 'bench' as const,
-        },
-        what: `${channel.name} heats with ${load.watts} W and nothing ends it but a command.`,
-        why:
-          'A lost command, a dead app or a forgetful evening leaves it on. A thermal cut-out of its own is ' +
-          'needed all the same.',
-        fixes: [
-          {
-            label: 'Off by itself after 60 min',
-            change: (draft) => {
-              const target = draft.channels.find((c) => c.id === channel.id)!
-              if ('maxOnMs' in target) target.maxOnMs = 3_600_000
-            },
+  loaded(site)
+    .filter(({ load, channel }) => load.type === 'heater' && limitOf(channel) === null)
+    .map(({ channel, load }): Finding => ({
+      id: 'L06',
+      severity: 'warning',
+      title: 'heater without a time limit',
+      where: { ...channelPlace(channel), step: 'bench' },
+      what: `${channel.name} heats with ${load.watts} W and nothing ends it but a command.`,
+      why:
+        'A lost command, a dead app or a forgetful evening leaves it on. A thermal cut-out of its own is ' +
+        'needed all the same.',
+      fixes: [
+        {
+          label: 'Off by itself after 60 min',
+          change: (draft) => {
+            const target = draft.channels.find((c) => c.id === channel.id)!
+            if ('maxOnMs' in target) target.maxOnMs = 3_600_000
           },
-        ],
-      },
-    ]
-  })
+        },
+      ],
+    }))
 
 export const loadChecks: readonly Check[] = [
   contactRating,
   inrush,
   continuousLoad,
+  contactorRating,
+  contactVolts,
   neutralSwitched,
   unknownLoad,
   heaterWithoutLimit,
   noSuppression,
+  wrongSuppression,
   twoSupplies,
-  enclosureFill,
-  wireToBreaker,
 ]

@@ -1,7 +1,9 @@
-import { boardIn, gpioSpots, pinName, type BoardProfile, type GpioSpot } from '../boards'
+import { boardIn, gpioSpots, moduleIn, pinName, type BoardProfile, type GpioSpot } from '../boards'
 import { FORBIDDEN, pinCost, planAndWrite, planPins, readPinOn, replanRoles, restLevelOf } from '../pins'
-import { roleName, rolesOf, type Controller, type Role, type Site } from '../site'
-import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
+import { pulledVolts, pullsText, readsAs, THRESHOLD } from '../electrics'
+import { coprocessorOf, roleName, rolesOf, serialSignalOf, type Controller, type Role, type Site } from '../site'
+import { isDriven, levelStep, pullsAtStart, pullsOfInput } from '../wiring'
+import { controllerPlace, fit, type Check, type Finding, type Fix, type Where } from './finding'
 
 interface Placed {
   readonly controller: Controller
@@ -121,24 +123,65 @@ export const inputOnlyAsOutput: Check = (site) =>
       ),
     )
 
+/** What a pin would be held at while the board starts, by what is connected; null: nothing decides it. */
+function heldAtStart(
+  site: Site,
+  { controller, board, role, spot }: Placed,
+): { level: 'low' | 'high' | 'either'; by: string } | null {
+  const pulls = pullsAtStart(site, board, role, spot)
+  const volts = pulledVolts(board.logicVolts, pulls)
+  const pulled =
+    pulls.length > 0 && volts !== null
+      ? { level: readsAs(volts, board.logicVolts), by: `it stands there at ${pullsText(board.logicVolts, pulls)}` }
+      : null
+  if (role.kind === 'signal') return pulled
+  if (role.kind === 'output') {
+    const rest = restLevelOf(controller)
+    return rest === 'free' ? null : { level: rest, by: `the relay module rests it ${rest}` }
+  }
+  // open, its pulls hold it; closed, the contact does
+  if (pulled && pulled.level !== spot.startLevel?.level && role.input.pull === 'fitted') return pulled
+  const { closedLevel } = role.input
+  return { level: closedLevel, by: `${roleName(role)}, closed at start, holds it ${closedLevel}` }
+}
+
 /** P03 boot-select pin that what is connected holds wrong at start */
 export const heldWrongAtStart: Check = (site) =>
-  placedRoles(site).flatMap(({ controller, role, spot }) => {
-    if (!spot.startLevel || role.kind === 'signal') return []
-    const held = role.kind === 'output' ? restLevelOf(controller) : role.input.closedLevel
-    if (held === 'free' || held === spot.startLevel.level) return []
-    const by =
-      role.kind === 'output'
-        ? `the relay module rests it ${held}`
-        : `${roleName(role)}, closed at start, holds it ${held}`
+  placedRoles(site).flatMap((placed) => {
+    const { controller, role, spot } = placed
+    const { startLevel } = spot
+    const held = startLevel && heldAtStart(site, placed)
+    if (!startLevel || !held || held.level === startLevel.level) return []
     return [
       found(
         'P03',
-        'error',
+        startLevel.mild ? 'warning' : 'error',
         'start-up pin held wrong',
         whereOf(controller, role),
-        `${pinName(spot)} must be ${spot.startLevel.level} while the board starts; ${by}.`,
-        `Otherwise ${spot.startLevel.otherwise}.`,
+        `${pinName(spot)} must be ${startLevel.level} while the board starts; ${held.by}.`,
+        `Otherwise ${startLevel.otherwise}.`,
+        replan(site, controller, role.id),
+      ),
+    ]
+  })
+
+/** P16 pulls against each other: an open contact that does not reach the level that it should have */
+export const pullsAgainst: Check = (site) =>
+  placedRoles(site).flatMap((placed): Finding[] => {
+    const { controller, board, role, spot } = placed
+    if (role.kind !== 'input' || role.input.sense === 'analogue') return []
+    const pulls = pullsOfInput(board, role.input, spot)
+    const volts = pulledVolts(board.logicVolts, pulls)
+    const wanted = role.input.closedLevel === 'low' ? 'high' : 'low'
+    if (volts === null || pulls.length < 2 || readsAs(volts, board.logicVolts) === wanted) return []
+    return [
+      found(
+        'P16',
+        'error',
+        'pulls against each other',
+        whereOf(controller, role),
+        `Open, ${roleName(role)} must read ${wanted}; ${pinName(spot)} has ${pullsText(board.logicVolts, pulls)}.`,
+        'It reads as if the contact were closed, or either way.',
         replan(site, controller, role.id),
       ),
     ]
@@ -271,41 +314,120 @@ export const analogueWithRadio: Check = (site) =>
       ),
     )
 
-/** Signals that the board drives: their level is the board's own. */
-const DRIVEN: readonly string[] = ['output', 'pwm', 'serial-tx']
+/** A part's signal whose level its board, or that it itself, does not stand. */
+function stepsOf(site: Site, wanted: 'down' | 'up'): (Placed & { role: Extract<Role, { kind: 'signal' }> })[] {
+  return placedRoles(site).flatMap((placed) => {
+    const { role, board } = placed
+    const profile = role.kind === 'signal' ? moduleIn(site, 'part', role.part.profile) : undefined
+    if (role.kind !== 'signal' || !profile || levelStep(board, profile, role.signal) !== wanted) return []
+    const { fitted = [] } = role.part
+    const between = fitted.includes('level-shifter') || (wanted === 'down' && fitted.includes('divider'))
+    // the coprocessor of a pair brings its own divider (core/wiring/pairWires.ts)
+    if (between || isLineOfPair(site, placed.controller, role)) return []
+    return [{ ...placed, role }]
+  })
+}
 
-/** P10 5 V signal into a 3.3 V pin */
-export const fiveVoltsIn: Check = (site) =>
-  placedRoles(site)
-    .filter(
-      ({ board, role }) =>
-        (role.kind === 'input'
-          ? role.input.volts
-          : role.kind === 'signal' && !DRIVEN.includes(role.signal.need)
-            ? role.signal.volts
-            : 0) > board.logicVolts,
-    )
-    .map(({ controller, board, role, spot }) =>
+const isLineOfPair = (site: Site, controller: Controller, role: Extract<Role, { kind: 'signal' }>): boolean =>
+  coprocessorOf(site, controller.id) !== undefined &&
+  serialSignalOf(site, controller, 'serial-tx')?.part.id === role.part.id
+
+/** P10 5 V signal into a 3.3 V pin, of the board or of a part */
+export const fiveVoltsIn: Check = (site) => [...contactsAtFive(site), ...signalsDown(site)]
+
+const contactsAtFive = (site: Site): Finding[] =>
+  placedRoles(site).flatMap(({ controller, board, role, spot }) => {
+    if (role.kind !== 'input' || role.input.volts <= board.logicVolts) return []
+    const { input } = role
+    return [
       found(
         'P10',
         'danger',
         '5 V into a 3.3 V pin',
         whereOf(controller, role),
-        `${roleName(role)} brings ${role.kind === 'input' ? role.input.volts : 5} V to ${pinName(spot)}; ` +
-          `the board stands ${board.logicVolts} V.`,
+        `${roleName(role)} brings ${input.volts} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`,
         'The pin, and often the board, is destroyed.',
-        role.kind === 'input'
-          ? [
-              {
-                label: `Feed the contact from ${board.logicVolts} V`,
-                change: (draft) => {
-                  draft.inputs.find((i) => i.id === role.input.id)!.volts = 3.3
-                },
-              },
-            ]
-          : [],
+        [
+          {
+            label: `Feed the contact from ${board.logicVolts} V`,
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.volts = 3.3
+            },
+          },
+        ],
       ),
+    ]
+  })
+
+const signalsDown = (site: Site): Finding[] =>
+  stepsOf(site, 'down').map(({ controller, board, role, spot }) => {
+    const toPart = isDriven(role.signal)
+    return found(
+      'P10',
+      'danger',
+      toPart ? '5 V into a 3.3 V part' : '5 V into a 3.3 V pin',
+      whereOf(controller, role),
+      toPart
+        ? `${pinName(spot)} sends ${board.logicVolts} V to ${roleName(role)}, which stands ${role.signal.volts} V.`
+        : `${roleName(role)} brings ${role.signal.volts} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`,
+      toPart ? 'The part is destroyed, at once or in weeks.' : 'The pin, and often the board, is destroyed.',
+      [
+        { label: 'I fit a divider', change: fit(controller, role.part.id, 'divider') },
+        { label: 'I fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') },
+      ],
     )
+  })
+
+/** P15 3.3 V that must count as high at 5 V */
+export const tooLowToCount: Check = (site) =>
+  stepsOf(site, 'up').flatMap(({ controller, board, role, spot }): Finding[] => {
+    const toPart = isDriven(role.signal)
+    const [sends, hears] = toPart ? [pinName(spot), roleName(role)] : [roleName(role), pinName(spot)]
+    const [has, at] = toPart ? [board.logicVolts, role.signal.volts] : [role.signal.volts, board.logicVolts]
+    const high = at * (toPart ? THRESHOLD.high : (board.inputHigh ?? THRESHOLD.high))
+    if (has >= high) return []
+    return [
+      found(
+        'P15',
+        'warning',
+        '3.3 V where 5 V counts',
+        whereOf(controller, role),
+        `${sends} sends ${has} V to ${hears}, which takes ${high.toFixed(1)} V and more for high.`,
+        'It works on the bench and fails when it is cold, or with the next part of the same name.',
+        [{ label: 'I fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') }],
+      ),
+    ]
+  })
+
+/** P17 two serial lines on one port of the chip */
+export const onePortTwice: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const board = boardIn(site, controller.board)
+    if (!board || board.pairs === 'matrix') return []
+    const units = board.pairs.filter(({ kind, unit }) => kind === 'serial' && unit !== undefined)
+    const sending = placedRoles(site).filter(
+      ({ controller: own, role }) =>
+        own.id === controller.id && role.kind === 'signal' && role.signal.need === 'serial-tx',
+    )
+    const unitOf = ({ spot }: Placed) => units.find(({ first }) => first === spot.gpio)?.unit
+    return sending.flatMap((one, i): Finding[] => {
+      const unit = unitOf(one)
+      const first = sending.slice(0, i).find((other) => unit !== undefined && unitOf(other) === unit)
+      if (!first) return []
+      return [
+        found(
+          'P17',
+          'error',
+          'two lines on one port',
+          whereOf(controller, one.role),
+          `${pinName(first.spot)} and ${pinName(one.spot)} are the same serial port of the chip; ${roleName(first.role)} ` +
+            `and ${roleName(one.role)} both send there.`,
+          'The chip joins a port to one pair of pins at a time: one of the two stays silent.',
+          replan(site, controller, one.role.id),
+        ),
+      ]
+    })
+  })
 
 /** P11 label given where GPIO was meant, or the reverse */
 export const labelOrGpio: Check = (site) =>
@@ -466,6 +588,9 @@ export const pinChecks: readonly Check[] = [
   analogueWithRadio,
   rolesAndPins,
   fiveVoltsIn,
+  tooLowToCount,
+  pullsAgainst,
+  onePortTwice,
   labelOrGpio,
   capabilityMissing,
   unknownPin,

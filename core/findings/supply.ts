@@ -1,7 +1,19 @@
-import { moduleIn } from '../boards'
-import { figure, MARGIN, supplyBudget } from '../electrics'
+import { boardIn, moduleIn } from '../boards'
+import {
+  cannotConvert,
+  figure,
+  MARGIN,
+  MOST_DIP_VOLTS,
+  railMilliamps,
+  railsOf,
+  reservoirFor,
+  supplyBudget,
+  type Rail,
+  type RailKey,
+} from '../electrics'
 import { type Controller, type Site, type SupplyPlan } from '../site'
-import { controllerPlace, type Check, type Finding, type Where } from './finding'
+import { supplyRange } from '../wiring'
+import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
 const whereOf = (controller: Controller): Where => ({
   ...controllerPlace(controller),
@@ -43,22 +55,43 @@ export const budgetExceeded: Check = (site) =>
     ]
   })
 
+/** Part of its volts at which a coil must pull in, and what it stands (memory of usual relay data sheets). */
+const COIL = { pullIn: 0.75, warm: 0.9, most: 1.1 } as const
+
+type CoilTrouble = Pick<Finding, 'severity' | 'title' | 'why'>
+function coilTrouble(part: number): CoilTrouble | null {
+  if (part > COIL.most) return { severity: 'danger', title: 'coils on the wrong volts', why: 'The coils burn.' }
+  if (part < COIL.pullIn)
+    return {
+      severity: 'error',
+      title: 'coils on the wrong volts',
+      why: 'They do not pull in: a coil must have 75 % of its volts.',
+    }
+  return part < COIL.warm
+    ? {
+        severity: 'warning',
+        title: 'coils pull in weakly',
+        why: 'Above 75 % they pull in while cold; warm copper needs more, and then they chatter.',
+      }
+    : null
+}
+
 /** S02 coil voltage not the rail's */
 export const coilVolts: Check = (site) =>
-  supplied(site).flatMap(({ controller, budget, plan }): Finding[] => {
+  supplied(site).flatMap(({ controller, plan }): Finding[] => {
     const { module } = controller
-    if (!module || plan.coilsFromLogic) return []
-    const rail =
-      plan.coils === null ? budget.source.volts : (moduleIn(site, 'supply', plan.coils)?.volts ?? budget.source.volts)
-    if (rail === module.coilVolts) return []
+    const rail = railsOf(site, plan).find(({ key }) => key === 'coils')
+    if (!module || !rail || plan.coilsFromLogic) return []
+    const part = rail.volts / module.coilVolts
+    const trouble = coilTrouble(part)
+    if (!trouble) return []
     return [
       {
         id: 'S02',
-        severity: rail > module.coilVolts ? 'danger' : 'error',
-        title: 'coils on the wrong volts',
+        ...trouble,
         where: whereOf(controller),
-        what: `The coils are for ${module.coilVolts} V, their rail has ${rail} V.`,
-        why: rail > module.coilVolts ? 'The coils burn.' : 'They do not pull in: a coil must have 75 % of its volts.',
+        what:
+          `The coils are for ${module.coilVolts} V, their rail has ${rail.volts} V: ` + `${Math.round(part * 100)} %.`,
         fixes: [],
       },
     ]
@@ -67,24 +100,124 @@ export const coilVolts: Check = (site) =>
 /** S03 modem burst without reservoir or own supply */
 export const burst: Check = (site) =>
   supplied(site).flatMap(({ controller, budget, plan }): Finding[] => {
-    if (budget.burstDip === null || budget.burstDip <= 0.4) return []
-    const dip = Number.isFinite(budget.burstDip) ? `falls ${figure(budget.burstDip)} V` : 'has no reservoir'
+    const { burstDip, burst: hardest } = budget
+    if (burstDip === null || hardest === null || burstDip <= MOST_DIP_VOLTS) return []
+    const dip = Number.isFinite(burstDip) ? `falls ${figure(burstDip)} V` : 'has no reservoir'
+    const enough = reservoirFor(hardest.peak, hardest.ms)
     return [
       {
         id: 'S03',
         severity: plan.own === null ? 'error' : 'warning',
         title: 'bursts pull the supply down',
         where: whereOf(controller),
-        what: `At each burst the rail ${dip} (${plan.reservoirMicrofarads} µF); at most 0.4 V should be lost.`,
+        what:
+          `At each burst of ${figure(hardest.ms)} ms the rail ${dip} (${plan.reservoirMicrofarads} µF, at the low end of ` +
+          `its tolerance); at most ${MOST_DIP_VOLTS} V should be lost.`,
         why: 'The modem resets in the middle of joining, again and again.',
-        fixes: [
+        fixes:
+          enough === undefined
+            ? []
+            : [
+                {
+                  label: `I fit ${enough} µF at the modem`,
+                  change: changePlan(controller, (p) => {
+                    p.reservoirMicrofarads = enough
+                  }),
+                },
+              ],
+      },
+    ]
+  })
+
+const RAIL_WORDS: Readonly<Record<RailKey, string>> = {
+  board: 'the board',
+  coils: 'the coils',
+  own: 'what has a feed of its own',
+}
+
+/** Whoever hangs on a rail with the volts that it takes. */
+function consumersOf(site: Site, controller: Controller, rail: Rail): { name: string; least: number; most: number }[] {
+  const board = boardIn(site, controller.board)
+  if (rail.key === 'board') return board ? [{ name: board.name, ...(board.supplyVolts ?? FIVE_VOLTS) }] : []
+  if (rail.key === 'coils') return []
+  return controller.parts.flatMap((part) => {
+    const profile = moduleIn(site, 'part', part.profile)
+    return profile?.rail === 'own' ? [{ name: part.name, ...(profile.supplyVolts ?? FIVE_VOLTS) }] : []
+  })
+}
+const FIVE_VOLTS = { least: 4.5, most: 5.5 } as const
+
+/** S07 volts of a rail against what hangs on it */
+export const railVolts: Check = (site) =>
+  supplied(site).flatMap(({ controller, plan }): Finding[] =>
+    railsOf(site, plan).flatMap((rail) =>
+      consumersOf(site, controller, rail)
+        .filter(({ least, most }) => rail.volts < least || rail.volts > most)
+        .map(({ name, least, most }): Finding => {
+          const over = rail.volts > most
+          return {
+            id: 'S07',
+            severity: over ? 'danger' : 'error',
+            title: over ? 'too many volts' : 'too few volts',
+            where: whereOf(controller),
+            what: `${name} takes ${least} to ${most} V; its rail has ${rail.volts} V.`,
+            why: over ? 'It is destroyed at the first power-up.' : 'It does not start, or resets when it sends.',
+            fixes: [],
+          }
+        }),
+    ),
+  )
+
+/** S08 a converter that cannot make its volts, or gives less than is drawn */
+export const converterTooWeak: Check = (site) =>
+  supplied(site).flatMap(({ controller, plan }): Finding[] =>
+    railsOf(site, plan).flatMap((rail): Finding[] => {
+      const { converter, source, key } = rail
+      if (!converter) return []
+      const cannot = cannotConvert(rail)
+      const drawn = railMilliamps(site, controller, key)
+      const at = { id: 'S08', severity: 'error', where: whereOf(controller), fixes: [] } as const
+      if (cannot)
+        return [
           {
-            label: 'I fit 3300 µF at the modem',
-            change: changePlan(controller, (p) => {
-              p.reservoirMicrofarads = 3_300
-            }),
+            ...at,
+            title: 'converter without room',
+            what: `${converter.name} needs ${cannot.needs} V before it; ${source.name} gives ${source.volts} V.`,
+            why: 'Its volts sag with the current: what hangs on it resets.',
           },
-        ],
+        ]
+      if (drawn <= converter.milliamps) return []
+      return [
+        {
+          ...at,
+          title: 'converter overloaded',
+          what: `${converter.name} gives ${converter.milliamps} mA; ${RAIL_WORDS[key]} draws ${figure(drawn)} mA.`,
+          why: 'It limits, overheats or dies, and takes what hangs on it along.',
+        },
+      ]
+    }),
+  )
+
+/** S09 the 3.3 V pin of a 5 V board, which gives little */
+export const lowRail: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const gives = boardIn(site, controller.board)?.lowRailMilliamps
+    if (gives === undefined) return []
+    const on = controller.parts.flatMap((part) => {
+      const profile = moduleIn(site, 'part', part.profile)
+      return profile?.rail === 'logic' && supplyRange(profile).most < 4.5 ? [{ part, profile }] : []
+    })
+    const drawn = on.reduce((sum, { profile }) => sum + profile.draw.peak, 0)
+    if (drawn <= gives) return []
+    return [
+      {
+        id: 'S09',
+        severity: 'error',
+        title: '3.3 V pin overloaded',
+        where: whereOf(controller),
+        what: `${on.map(({ part }) => part.name).join(', ')} draws ${figure(drawn)} mA; the 3.3 V pin gives ${gives} mA.`,
+        why: 'The regulator behind the pin is a small one: its volts fall, and with them what hangs there.',
+        fixes: [],
       },
     ]
   })
@@ -114,32 +247,53 @@ export const chargerType: Check = (site) =>
       : [],
   )
 
+/** K above its surroundings at which a regulator runs hot, and at which one at 40 °C shuts itself off (memory). */
+const HOT_KELVIN = 60
+const SHUTDOWN_KELVIN = 100
+
 /** S05 heat of a linear drop */
 export const linearDrop: Check = (site) =>
   supplied(site).flatMap(({ controller, budget }): Finding[] => {
-    const hot = budget.heats.filter((heat) => heat.degrees > 60)
-    return hot.map((heat) => ({
-      id: 'S05',
-      severity: 'warning',
-      title: 'regulator runs hot',
-      where: whereOf(controller),
-      what:
-        `The ${heat.where} turns ${figure(heat.watts)} W to heat: about ${Math.round(heat.degrees)} K above ` +
-        'its surroundings.',
-      why: 'In a closed box it shuts down or dies young. A buck converter in front takes the drop.',
-      fixes: heat.where.startsWith('converter')
-        ? [
-            {
-              label: 'A buck converter instead',
-              change: changePlan(controller, (p) => {
-                if (p.coils === 'linear-5v-1a') p.coils = 'buck-5v-3a'
-                if (p.board === 'linear-5v-1a') p.board = 'buck-5v-3a'
-              }),
-            },
-          ]
-        : [],
-    }))
+    const hot = budget.heats.filter((heat) => heat.degrees > HOT_KELVIN)
+    return hot.map((heat) => {
+      const ends = heat.degrees > SHUTDOWN_KELVIN
+      return {
+        id: 'S05',
+        severity: ends ? 'error' : 'warning',
+        title: ends ? 'regulator shuts itself off' : 'regulator runs hot',
+        where: whereOf(controller),
+        what:
+          `The ${heat.where} turns ${figure(heat.watts)} W to heat: about ${Math.round(heat.degrees)} K above ` +
+          'its surroundings.',
+        why: ends
+          ? 'At that heat it switches off, cools, and starts again: the board resets without end, or it burns out.'
+          : 'In a closed box it shuts down or dies young. A buck converter in front takes the drop.',
+        fixes: bucksInstead(controller, heat.where),
+      }
+    })
   })
+
+function bucksInstead(controller: Controller, where: string): Fix[] {
+  if (where.startsWith('converter'))
+    return [
+      {
+        label: 'A buck converter instead',
+        change: changePlan(controller, (p) => {
+          if (p.coils === 'linear-5v-1a') p.coils = 'buck-5v-3a'
+          if (p.board === 'linear-5v-1a') p.board = 'buck-5v-3a'
+        }),
+      },
+    ]
+  if (controller.supply?.board !== null) return []
+  return [
+    {
+      label: 'A buck converter before the board',
+      change: changePlan(controller, (p) => {
+        p.board = 'buck-5v-3a'
+      }),
+    },
+  ]
+}
 
 /** S06 all coils at once at power-up */
 export const coilsAtOnce: Check = (site) =>
@@ -165,4 +319,14 @@ export const coilsAtOnce: Check = (site) =>
     ]
   })
 
-export const supplyChecks: readonly Check[] = [budgetExceeded, coilVolts, burst, chargerType, linearDrop, coilsAtOnce]
+export const supplyChecks: readonly Check[] = [
+  budgetExceeded,
+  coilVolts,
+  burst,
+  chargerType,
+  linearDrop,
+  coilsAtOnce,
+  railVolts,
+  converterTooWeak,
+  lowRail,
+]

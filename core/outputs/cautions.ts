@@ -1,15 +1,24 @@
-import { loadOf, type Site } from '../site'
+import { touchesMains } from '../electrics'
+import { controllerOf, type Site } from '../site'
 
 /** Cautions for work on mains, in the order in which they matter (common practice; local code decides). */
 export const MAINS_CAUTIONS: readonly string[] = [
   'Mains can kill. Switch the supply off, lock it off, and prove it dead before you open a box.',
   'Let a licensed electrician do or check the mains side where your law asks for one. Local code ' +
     'decides, not this sheet.',
-  'Line goes through the contact, never neutral. Covers are on before power is.',
+  'A breaker and a fuse that suit the wire, and a residual-current device before it all. Line goes through the contact, ' +
+    'never neutral.',
+  'Capacitors hold their charge after the supply is off: wait, empty them, and prove them dead too.',
+  'Earth and continuity are proved before power. Covers are on before power is.',
+  'What is switched from afar starts unexpectedly: stand clear of doors, gates and motors, and lock them off before you ' +
+    'reach in.',
 ]
 
+/** The same where doors and motors of extra-low voltage move, with no mains in the box. */
+export const MOTION_CAUTION = MAINS_CAUTIONS.at(-1)!
+
 /** Whether somebody who wires a controller may meet mains: a load that nobody has named counts as one on mains. */
-export const hasMains = (site: Site, controller: string): boolean =>
-  site.channels.some(
-    (channel) => channel.controller === controller && loadOf(site, channel.load)?.supply !== 'low-voltage',
-  )
+export function hasMains(site: Site, controllerId: string): boolean {
+  const controller = controllerOf(site, controllerId)
+  return controller !== undefined && touchesMains(site, controller)
+}

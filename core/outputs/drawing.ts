@@ -1,6 +1,6 @@
-import { channelOf, channelsOn, inputsOn, type Site } from '../site'
+import { channelOf, type Site } from '../site'
 import type { ElkExtendedEdge, ElkNode, ElkPort } from 'elkjs/lib/elk-api'
-import type { Device, Net, Netlist } from '../wiring'
+import type { Circuit, Device, Net } from '../wiring'
 
 /** The wiring drawing: laid out by ELK, drawn with our own symbols, black on white for the printer and the bench. */
 
@@ -14,13 +14,18 @@ const ROW = 20
 const HEAD = 34
 const STUB = 26
 
+/** Parts through which something runs: in at one side, out at the other. */
+const TWO_ENDED: readonly Device['kind'][] = ['fuse', 'contactor', 'capacitor', 'resistor']
+
 /** On which side of its device a pin stands, so that the drawing reads from hands to loads. */
 function sideOf(device: Device, pin: string, net: Net): 'WEST' | 'EAST' {
   if (device.kind === 'board')
     return net.class === 'signal' && net.name.startsWith('in ') ? 'WEST' : net.class === 'signal' ? 'EAST' : 'WEST'
-  if (device.kind === 'relay-module') return /COM|NO|NC/.test(pin) ? 'EAST' : 'WEST'
+  if (device.kind === 'relay-module' || device.kind === 'relay') return /COM|NO|NC/.test(pin) ? 'EAST' : 'WEST'
   if (device.kind === 'switch') return pin === '1' || pin.startsWith('bit') ? 'EAST' : 'WEST'
-  return device.kind === 'supply' || device.kind === 'inlet' ? 'EAST' : 'WEST'
+  if (device.kind === 'supply') return pin === 'in' ? 'WEST' : 'EAST'
+  if (device.kind === 'house') return /in$/.test(pin) ? 'WEST' : 'EAST'
+  return TWO_ENDED.includes(device.kind) && pin === '2' ? 'EAST' : 'WEST'
 }
 
 /** Nets drawn as lines; the others end in a labelled stub at each pin, as rails do on any drawing. */
@@ -34,8 +39,10 @@ interface PinPlace {
 }
 
 /** COM, NO, NC of the first relay, then of the second. */
-const contactOrder = (pin: string): number =>
-  Number.parseInt(pin, 10) * 3 + ['COM', 'NO', 'NC'].indexOf(pin.split(' ')[1]!)
+function contactOrder(pin: string): number {
+  const [, relay, contact] = /^(?:K(\d+) )?(COM|NO|NC)$/.exec(pin) ?? []
+  return Number(relay ?? 0) * 3 + ['COM', 'NO', 'NC'].indexOf(contact ?? '')
+}
 
 const UNJOINED: Net = { name: '', class: 'signal', nodes: [] }
 
@@ -45,11 +52,15 @@ function pinsOf(device: Device, nets: readonly Net[]): PinPlace[] {
       .filter((node) => node.ref === device.ref)
       .map(({ pin }) => ({ pin, net, side: sideOf(device, pin, net) })),
   )
-  // each relay shows all three of its contacts; nothing hangs on NC, which is drawn as a bare end
-  const relays = device.kind === 'relay-module' ? joined.flatMap(({ pin }) => /^(\d+) NO$/.exec(pin)?.[1] ?? []) : []
-  const bare = relays.map((number): PinPlace => ({ pin: `${number} NC`, net: UNJOINED, side: 'EAST' }))
+  // each relay shows all three of its contacts; one on which nothing hangs is drawn as a bare end
+  const relays = device.kind === 'relay-module' || device.kind === 'relay'
+  const coms = relays ? joined.flatMap(({ pin }) => /^(.*)COM$/.exec(pin)?.[1] ?? []) : []
+  const bare = coms
+    .flatMap((relay) => [`${relay}NO`, `${relay}NC`])
+    .filter((pin) => !joined.some((one) => one.pin === pin))
+    .map((pin): PinPlace => ({ pin, net: UNJOINED, side: 'EAST' }))
   const contacts = [...joined.filter(({ side }) => side === 'EAST'), ...bare]
-  if (device.kind === 'relay-module') contacts.sort((a, b) => contactOrder(a.pin) - contactOrder(b.pin))
+  if (relays) contacts.sort((a, b) => contactOrder(a.pin) - contactOrder(b.pin))
   return [...joined.filter(({ side }) => side === 'WEST'), ...contacts]
 }
 
@@ -83,7 +94,7 @@ function boxOf(device: Device, nets: readonly Net[]): ElkNode {
 
 /** A net as lines from one of its pins: the board, or the relay's contact, is where a line begins. */
 function linesOf(net: Net): ElkExtendedEdge[] {
-  const from = net.nodes.find((node) => /^[UK]/.test(node.ref) && !/^IN/.test(node.pin)) ?? net.nodes[0]!
+  const from = net.nodes.find(({ ref, pin }) => /^U/.test(ref) || /\b(NO|NC)$/.test(pin)) ?? net.nodes[0]!
   return net.nodes
     .filter((node) => node !== from)
     .map((node, i) => {
@@ -97,7 +108,7 @@ function linesOf(net: Net): ElkExtendedEdge[] {
 }
 
 /** The graph for the layout: devices with their pins as ports, lines as edges. */
-export const wiringGraph = ({ devices, nets }: Netlist): ElkNode => ({
+export const wiringGraph = ({ devices, nets }: Circuit): ElkNode => ({
   id: 'wiring',
   children: devices.map((device) => boxOf(device, nets)),
   edges: nets.filter(isLine).flatMap(linesOf),
@@ -139,22 +150,22 @@ function lineSvg(edge: ElkExtendedEdge, mains: boolean): string {
 
 /** Lays a netlist out and draws it as SVG. `cautions` stand at its head. */
 export async function wiringSvg(
-  netlist: Netlist,
+  circuit: Circuit,
   title: string,
   cautions: readonly string[],
   elk: Layout,
 ): Promise<string> {
-  const placed = await elk.layout(wiringGraph(netlist))
+  const placed = await elk.layout(wiringGraph(circuit))
   const width = Math.max(760, placed.width ?? 0)
   const head = 30 + cautions.length * 16
   const height = (placed.height ?? 0) + head
-  const nets = new Map(netlist.nets.map((net) => [net.name, net]))
+  const nets = new Map(circuit.nets.map((net) => [net.name, net]))
   const edges = (placed.edges ?? []).map((edge) => lineSvg(edge, nets.get(edge.id.split('#')[0]!)?.class === 'mains'))
   const devices = (placed.children ?? []).map((node) =>
     deviceSvg(
       node,
-      netlist.devices.find((device) => device.ref === node.id)!,
-      netlist.nets,
+      circuit.devices.find((device) => device.ref === node.id)!,
+      circuit.nets,
     ),
   )
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width.toFixed(0)} ${height.toFixed(0)}" role="img" aria-label="${escape(`Wiring of ${title}`)}">
@@ -215,17 +226,23 @@ const symbolOf = (cx: number, cy: number): string =>
   `<circle cx="${cx}" cy="${cy}" r="8" class="box"/><path d="M${cx - 5.6} ${cy - 5.6}l11.2 ` +
   `11.2M${cx + 5.6} ${cy - 5.6}l-11.2 11.2" class="line"/>`
 
-/** What stands on the labels of a controller's relays and switches: K1, K2 … and what each switch works. */
-export const labelsOf = (site: Site, controller: string): { readonly ref: string; readonly name: string }[] => [
-  ...channelsOn(site, controller).map((channel, i) => ({ ref: `K${i + 1}`, name: channel.name })),
-  ...inputsOn(site, controller).map((input) => ({
-    ref: input.name,
-    name: site.ways
-      .filter((way) => way.kind === 'wall' && way.input === input.id)
-      .map((way) => channelOf(site, way.channel)!.name)
-      .join(', '),
-  })),
-]
+/** What stands on the labels: each contact, switch, contactor, fuse and supply by its one name, and what it works. */
+export function labelsOf(
+  site: Site,
+  { devices, contacts }: Circuit,
+): { readonly ref: string; readonly name: string }[] {
+  const works = (input: string): string =>
+    site.ways
+      .flatMap((way) => (way.kind === 'wall' && way.input === input ? [channelOf(site, way.channel)!.name] : []))
+      .join(', ')
+  return [
+    ...contacts,
+    ...devices.flatMap(({ ref, kind, title, input }) => {
+      if (input !== undefined) return [{ ref, name: works(input) || title }]
+      return kind === 'contactor' || kind === 'fuse' || kind === 'supply' ? [{ ref, name: title }] : []
+    }),
+  ]
+}
 
 /** A strip of labels for relays and switches, 12 mm high, to be cut out; millimetres. */
 export function labelStrip(names: readonly { readonly ref: string; readonly name: string }[]): string {

@@ -1,4 +1,4 @@
-import type { Netlist } from '../wiring'
+import type { Circuit } from '../wiring'
 import { toCsv } from './tables'
 
 /** A quoted atom of an s-expression. */
@@ -8,7 +8,7 @@ const atom = (text: string): string => `"${text.replace(/[\\"]/g, '\\$&')}"`
  * The netlist as an s-expression, a form of our own: (netlist (controller "id") (devices (device (ref "U1") (type "…"))
  * …) (nets (net (name "GND") (node "U1" "GND") …) …))
  */
-export function netlistText({ controller, devices, nets }: Netlist): string {
+export function netlistText({ controller, devices, nets }: Circuit): string {
   const device = devices.map(
     (d) => `    (device (ref ${atom(d.ref)}) (kind ${atom(d.kind)}) (title ${atom(d.title)}) (type ${atom(d.type)}))`,
   )
@@ -30,11 +30,13 @@ export interface PartsLine {
   readonly refs: readonly string[]
 }
 
-/** What to lay out before soldering: equal parts counted together. Loads and the mains inlet are there already. */
-export function partsList({ devices }: Netlist): PartsLine[] {
+/** What to lay out before soldering: equal parts counted together. Loads and what belongs to the house are there already; a
+ * coprocessor’s parts stand on the list of its main board. */
+export function partsList({ devices, partOf }: Circuit): PartsLine[] {
+  if (partOf !== null) return []
   const byType = new Map<string, string[]>()
   for (const device of devices)
-    if (device.kind !== 'load' && device.kind !== 'inlet')
+    if (device.kind !== 'load' && device.kind !== 'house')
       byType.set(device.type, [...(byType.get(device.type) ?? []), device.ref])
   return [...byType].map(([type, refs]) => ({ count: refs.length, type, refs }))
 }
@@ -51,8 +53,8 @@ export function partsTotal(
 }
 
 /** The parts list as CSV; a price that is not known is left empty. */
-export const partsCsv = (netlist: Netlist, prices: Readonly<Record<string, number>> = {}): string =>
+export const partsCsv = (circuit: Circuit, prices: Readonly<Record<string, number>> = {}): string =>
   toCsv(
     ['count', 'part', 'references', 'price each'],
-    partsList(netlist).map((line) => [line.count, line.type, line.refs.join(' '), prices[line.type] ?? '']),
+    partsList(circuit).map((line) => [line.count, line.type, line.refs.join(' '), prices[line.type] ?? '']),
   )

@@ -6,6 +6,15 @@ import { controllerOf, type Controller, type Site } from '../site'
  */
 export const FIRST_EXPANDER_GPIO = 100
 
+/** Until the firmware sets it an expander's pin is an input, weakly high on many (memory of usual data sheets). */
+const UNDRIVEN = {
+  level: 'high',
+  ms: 1_000,
+  what: 'an input that floats high until the firmware has set the expander',
+} as const
+/** A shift register's outputs are whatever it woke up with. */
+const UNWRITTEN = { level: 'pulses', ms: 1_000, what: 'anything until the firmware has written the register' } as const
+
 /** Pins that the parts of a controller give it, as spots: "x1.0", "x1.1" … */
 export function expanderPins(site: Site, controller: Controller): GpioSpot[] {
   let next = FIRST_EXPANDER_GPIO
@@ -17,6 +26,7 @@ export function expanderPins(site: Site, controller: Controller): GpioSpot[] {
       label: `${part.id}.${index}`,
       gpio: next++,
       can: [...gives.can],
+      startActivity: gives.can.includes('input') ? UNDRIVEN : UNWRITTEN,
     }))
   })
 }

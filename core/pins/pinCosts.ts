@@ -119,6 +119,8 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
     return bill.forbid('no digital input')
   } else if (input.pull === 'internal') {
     if (!spot.can.includes(`pull-${direction}`)) return bill.forbid(`no internal pull-${direction}`)
+    if (spot.boardPull && spot.boardPull.to !== (direction === 'up' ? 'high' : 'low'))
+      return bill.forbid(`the board’s own ${spot.boardPull.ohms / 1000} kΩ pulls it ${spot.boardPull.to}`)
     bill.favour.push(`has a pull-${direction}`)
   }
   startDuty(bill, spot, input.closedLevel, (held) => `a closed contact holds it ${held}`)
@@ -142,6 +144,8 @@ function signalCost(bill: Bill, controller: Controller, need: SignalNeed, spot: 
       COST.startLevel,
       `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`,
     )
-  if (spot.startLevel) bill.add(COST.startLevel, `must be ${spot.startLevel.level} at start`)
+  // a pull-up is there from the first moment, the firmware is not
+  const pulled = need.startsWith('i2c') || need === 'input-pull-up' ? 'high' : 'free'
+  startDuty(bill, spot, pulled, (held) => `its pull holds it ${held}`)
   return null
 }

@@ -1,7 +1,7 @@
 import { boardIn, type BoardProfile, type GpioSpot } from '../boards'
 import { kindOf, powerUpOf, roleName, rolesOf, type Channel, type Controller, type Role, type Site } from '../site'
 import { restLevelOf } from './pinCosts'
-import { isExpanderPin, readPinOn } from './controllerPins'
+import { readPinOn } from './controllerPins'
 
 export interface Stretch {
   readonly fromMs: number
@@ -47,7 +47,7 @@ function beforeFirmware(
   spot: GpioSpot,
 ): Stretch[] {
   const stretch = stretchOf(channel.active)
-  const chip = isExpanderPin(spot) ? undefined : spot.startActivity
+  const chip = spot.startActivity
   const firmware = board.firmwareAfterMs
   const chipMs = Math.min(firmware, chip?.ms ?? 0)
   const rest = restLevelOf(controller)

@@ -71,6 +71,7 @@ export function newController(site: Site, name: string, board: string, changes: 
     parts: [],
     supply: null,
     enclosure: null,
+    mains: null,
     pins: {},
     ...changes,
   }
@@ -121,7 +122,7 @@ export const newStepped = (
   site: Site,
   name: string,
   controller: Controller,
-  fan: Pick<SteppedChannel, 'contacts' | 'patterns' | 'never' | 'gapMs'>,
+  fan: Pick<SteppedChannel, 'contacts' | 'patterns' | 'never' | 'gapMs' | 'capacitors'>,
   changes: Partial<SteppedChannel> = {},
 ): SteppedChannel =>
   newChannel(site, name, controller, 'stepped', {
@@ -129,6 +130,7 @@ export const newStepped = (
     patterns: plainCopy(fan.patterns),
     never: plainCopy(fan.never),
     gapMs: fan.gapMs,
+    ...(fan.capacitors ? { capacitors: [...fan.capacitors] } : {}),
     ...changes,
   })
 
@@ -174,10 +176,13 @@ export const newLoad = (id: LoadId, name: string, changes: Partial<Omit<Load, 'i
   type: 'unknown',
   watts: 0,
   supply: 'mains',
+  volts: 12,
+  current: 'dc',
+  feed: { from: 'own' },
   contact: 'line',
   continuous: false,
   suppression: 'none',
-  contactor: false,
+  contactor: null,
   sharesBox: false,
   parallelSwitch: false,
   ...changes,

@@ -30,6 +30,8 @@ const channelShape = {
   active: z.enum(['low', 'high']),
   /** Somebody must always be able to work it. */
   essential: z.boolean(),
+  /** The relay of the module on which it begins, from 1; not said: the next that is free. */
+  relay: z.int().min(1).max(16).optional(),
 }
 
 /**
@@ -59,6 +61,8 @@ export const SteppedChannel = z
     patterns: z.array(Contacts).min(2).max(9),
     /** Sets of contacts that must never be closed together. */
     never: z.array(Contacts).max(8),
+    /** µF in series with each contact, as a capacitor regulator has; null: straight through. Not said: no capacitors. */
+    capacitors: z.array(z.number().positive().max(100).nullable()).max(4).optional(),
     /** Between opening and closing, ms. */
     gapMs: milliseconds(0, 1_000),
     /** `up` from the top goes to 0, `down` from 0 to the top. */

@@ -99,14 +99,43 @@ export const inputRoles = (input: Input): string[] =>
     ? Array.from({ length: input.bits }, (_, bit) => `in:${input.id}:${bit + 1}`)
     : [`in:${input.id}`]
 
-/** Relays of a controller: one a switched channel, one a contact of a stepped one. */
-export const relaysOn = (
-  site: Site,
-  controller: string,
-): { readonly channel: Channel; readonly contact: number; readonly role: string }[] =>
-  channelsOn(site, controller).flatMap((channel) =>
-    outputRoles(channel).map((role, contact) => ({ channel, contact, role })),
-  )
+/** A relay of a controller, with its number on the module, from 1. */
+export interface Relay {
+  readonly channel: Channel
+  readonly contact: number
+  readonly role: string
+  readonly relay: number
+}
+
+/**
+ * Relays of a controller: one a switched channel, one a contact of a stepped one. A channel stands on the relays that its
+ * maker said; the others take those that are free, in the order of the document.
+ */
+export function relaysOn(site: Site, controller: string): Relay[] {
+  const channels = channelsOn(site, controller)
+  const taken = new Set<number>()
+  const said = new Map<string, number>()
+  for (const { id, relay, ...channel } of channels) {
+    if (relay === undefined) continue
+    said.set(id, relay)
+    outputRoles({ id, ...channel } as Channel).forEach((_, contact) => taken.add(relay + contact))
+  }
+  let next = 0
+  const free = (): number => {
+    do next++
+    while (taken.has(next))
+    return next
+  }
+  return channels.flatMap((channel) => {
+    const first = said.get(channel.id)
+    return outputRoles(channel).map((role, contact) => ({
+      channel,
+      contact,
+      role,
+      relay: first === undefined ? free() : first + contact,
+    }))
+  })
+}
 
 export function roleName(role: Role): string {
   if (role.kind === 'signal') return `${role.part.name} ${role.signal.id}`

@@ -57,7 +57,49 @@ function fromVersion2(site: Plain): Plain {
   return { ...site, version: 3, profiles: { ...profiles, boards: each(profiles['boards'], withPort) } }
 }
 
-const STEPS: Record<number, (site: Plain) => Plain> = { 1: fromVersion1, 2: fromVersion2 }
+const AWG = [14, 12, 10, 8, 6]
+
+/** The breaker that stood with the box: it belongs to the feed, with the thinnest conductor that was named. */
+function feedOf(box: unknown): Plain | null {
+  if (!isPlain(box) || typeof box['breakerAmps'] !== 'number') return null
+  const named = (Array.isArray(box['conductors']) ? box['conductors'] : []).flatMap((one: unknown) =>
+    isPlain(one) && one['count'] !== 0 && AWG.includes(Number(one['awg'])) ? [Number(one['awg'])] : [],
+  )
+  return {
+    breakerAmps: box['breakerAmps'],
+    residualCurrent: 'unknown',
+    fuseAmps: null,
+    conductor: { by: 'awg', awg: Math.max(...named, 0) || 14 },
+  }
+}
+
+function withFeed(controller: Plain): Plain {
+  const box = controller['enclosure']
+  if (!isPlain(box)) return { ...controller, mains: null }
+  const { breakerAmps: _, ...enclosure } = box
+  return { ...controller, enclosure, mains: feedOf(box) }
+}
+
+/**
+ * 3 → 4: the breaker stands with the feed of a controller; a contactor is one of a profile; a low-voltage load says its
+ * volts, and hangs on a supply of its own, as was assumed.
+ */
+function fromVersion3(site: Plain): Plain {
+  return {
+    ...site,
+    version: 4,
+    controllers: each(site['controllers'], withFeed),
+    loads: each(site['loads'], (load) => ({
+      ...load,
+      volts: 12,
+      current: 'dc',
+      feed: { from: 'own' },
+      contactor: load['contactor'] === true ? 'contactor-9a' : null,
+    })),
+  }
+}
+
+const STEPS: Record<number, (site: Plain) => Plain> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3 }
 
 /** The document in the present version, or as it came where no step leads on. */
 export function migrate(data: unknown): unknown {

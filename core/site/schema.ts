@@ -20,6 +20,8 @@ export const RelayModule = z.strictObject({
   coilOhms: z.number().positive().max(10_000),
   /** The jumper that joins the logic supply to the coil supply. */
   coilJumper: z.enum(['fitted', 'removed', 'none']),
+  /** LEDs in series at its input: the opto's alone, or the indicator's as well; not said: nobody looked. */
+  chain: z.enum(['opto', 'both']).optional(),
   /** Resistor in series with the opto's LED, Ω. */
   inputOhms: z.number().positive().max(100_000),
   /** Bare relays, without the module's own driver: what the maker fits to each. */
@@ -29,8 +31,19 @@ export const RelayModule = z.strictObject({
   contactVolts: z.number().positive().max(1_000),
 })
 
+/**
+ * What a maker fits between a part and its pins: a transistor where it draws more than a pin gives, a divider where 5 V
+ * would reach a 3.3 V input, a level shifter where 3.3 V must count as high at 5 V.
+ */
+export const BETWEEN = ['transistor', 'divider', 'level-shifter'] as const
+
 /** A part beside the board that takes pins: sensor, receiver, modem, expander. Its profile says which. */
-export const Part = z.strictObject({ id: PartId, profile: z.string().min(1).max(40), name })
+export const Part = z.strictObject({
+  id: PartId,
+  profile: z.string().min(1).max(40),
+  name,
+  fitted: z.array(z.enum(BETWEEN)).max(BETWEEN.length).optional(),
+})
 
 /** Where the current comes from. A consumer without a converter hangs on the source itself. */
 export const SupplyPlan = z.strictObject({
@@ -68,7 +81,36 @@ export const Enclosure = z.strictObject({
   yokes: z.int().min(0).max(20),
   groundingConductors: z.int().min(0).max(40),
   moduleCubicCentimetres: z.number().min(0).max(100_000),
+})
+
+/** Copper of the wire between breaker and controller, as the region measures it. */
+export const MainsConductor = z.discriminatedUnion('by', [
+  z.strictObject({
+    by: z.literal('awg'),
+    awg: z.union([z.literal(14), z.literal(12), z.literal(10), z.literal(8), z.literal(6)]),
+  }),
+  z.strictObject({
+    by: z.literal('area'),
+    squareMillimetres: z.union([
+      z.literal(1),
+      z.literal(1.5),
+      z.literal(2.5),
+      z.literal(4),
+      z.literal(6),
+      z.literal(10),
+      z.literal(16),
+    ]),
+  }),
+])
+
+/** What the mains side of a controller hangs on, and what switches it off when something goes wrong. */
+export const MainsFeed = z.strictObject({
   breakerAmps: z.int().min(1).max(125),
+  /** a residual-current device (ground-fault interrupter) before it */
+  residualCurrent: z.enum(['fitted', 'none', 'unknown']),
+  /** a fuse in the controller's own box, A; null: none */
+  fuseAmps: z.number().min(0.1).max(63).nullable(),
+  conductor: MainsConductor,
 })
 
 /** A pin as the maker wrote it: a board label ("D5"), "GPIO14", or a bare number. */
@@ -104,6 +146,8 @@ export const Controller = z.strictObject({
   parts: z.array(Part).max(16),
   supply: SupplyPlan.nullable(),
   enclosure: Enclosure.nullable(),
+  /** null: nobody has said yet what protects its mains side */
+  mains: MainsFeed.nullable(),
   /**
    * Role ("out:<channel>", "in:<input>" with ":n" for the contacts of a stepped channel or a selector, or
    * "part:<part>:<signal>") to pin.
@@ -159,19 +203,32 @@ export const SelectorInput = z
 export const ContactInput = z.strictObject({ kind: z.literal('contact'), ...inputShape })
 export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput, SelectorInput, ContactInput])
 
+/** own: a supply for this load alone; shared: one that several loads name alike; controller: the controller's source. */
+export const LowVoltageFeed = z.discriminatedUnion('from', [
+  z.strictObject({ from: z.literal('own') }),
+  z.strictObject({ from: z.literal('shared'), name }),
+  z.strictObject({ from: z.literal('controller') }),
+])
+
 export const Load = z.strictObject({
   id: LoadId,
   name,
-  type: z.enum(['led', 'incandescent', 'motor', 'heater', 'electronic', 'unknown']),
+  type: z.enum(['led', 'incandescent', 'motor', 'heater', 'electronic', 'coil', 'unknown']),
   watts: z.number().min(0).max(10_000),
-  supply: z.enum(['mains', 'low-voltage']),
+  /** dry: nothing of ours feeds it; two wires across a button input of another device */
+  supply: z.enum(['mains', 'low-voltage', 'dry']),
+  /** Volts of a low-voltage supply. */
+  volts: z.number().min(1).max(60),
+  current: z.enum(['dc', 'ac']),
+  /** Where the current of a low-voltage load comes from. */
+  feed: LowVoltageFeed,
   /** The conductor that goes through the contact. */
   contact: z.enum(['line', 'neutral']),
   /** On for three hours or more at a time. */
   continuous: z.boolean(),
   suppression: z.enum(['none', 'snubber', 'varistor', 'diode']),
-  /** A contactor between relay and load. */
-  contactor: z.boolean(),
+  /** Profile of the contactor between relay and load; null: none. */
+  contactor: z.string().min(1).max(40).nullable(),
   /** Stands in the same box as another supply's conductors, without a barrier. */
   sharesBox: z.boolean(),
   /** The old switch stays in parallel with the contact: what the load does is then not known. */
@@ -236,6 +293,9 @@ export type Input = z.infer<typeof Input>
 export type Part = z.infer<typeof Part>
 export type SupplyPlan = z.infer<typeof SupplyPlan>
 export type Enclosure = z.infer<typeof Enclosure>
+export type MainsFeed = z.infer<typeof MainsFeed>
+export type MainsConductor = z.infer<typeof MainsConductor>
+export type LowVoltageFeed = z.infer<typeof LowVoltageFeed>
 export type Load = z.infer<typeof Load>
 export type Acceptance = z.infer<typeof Acceptance>
 export type Site = z.infer<typeof SiteShape>

@@ -1,6 +1,12 @@
-/** What is joined to what: wires, their colours, the netlist, and how a selector is wired for its levels. */
-export { connectionsOf, type Connection } from './connections'
-export { netlistOf, type Device, type DeviceKind, type Net, type NetClass, type Netlist } from './netlist'
+/** What is joined to what: one circuit for all pages, wires with their colours, and how a selector is wired. */
+export type { Circuit, Device, DeviceKind, Net, NetClass, Terminal, Wire } from './circuit'
+export { circuitOf } from './circuitOf'
+export { connectionRows, connectionsOf, terminalText, type Connection } from './connections'
 export { wireColour, type Conductor } from './wireColours'
 export { forbiddenPatterns, readSelector, smallestRewiring, type Rewiring, type SelectorReading } from './fan'
 export { solderedRoles, wireKey } from './soldered'
+export { partFeed, supplyRange } from './growing'
+export { levelStep, isDriven } from './partWires'
+export { conductorWords } from './mainsWires'
+export { contactUsed } from './loadWires'
+export { pullsAtStart, pullsOfInput } from './pulls'

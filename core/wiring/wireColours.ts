@@ -1,31 +1,54 @@
 import type { Site } from '../site'
 
 /** What a conductor is for. */
-export type Conductor = 'line' | 'neutral' | 'earth' | 'switched' | 'logic-supply' | 'coil-supply' | 'ground' | 'signal'
+export type Conductor =
+  | 'line'
+  | 'neutral'
+  | 'earth'
+  | 'switched'
+  | 'logic-supply'
+  | 'coil-supply'
+  | 'ground'
+  | 'signal'
+  | 'load-plus'
+  | 'load-minus'
+
+type Colours = Readonly<Record<Conductor, string>>
+
+/** 230 V: mains by IEC 60445 (published, from memory). Low voltage: common practice, none of the mains colours. */
+const AT_230: Colours = {
+  line: 'brown',
+  neutral: 'blue',
+  earth: 'green-yellow',
+  switched: 'brown with a marked sleeve',
+  'logic-supply': 'orange',
+  'coil-supply': 'red',
+  ground: 'black',
+  signal: 'yellow',
+  'load-plus': 'violet',
+  'load-minus': 'grey',
+}
 
 /**
- * Colours to choose, by region of the mains: 230 V by IEC 60445 (brown, blue, green-yellow), 120 V by NEC 200.6 and
- * 250.119 (black, white, green); a switched line is marked. Published, from memory. Low-voltage colours are common
- * practice. A caution only: local code decides, and an old installation may differ from either.
+ * 120 V: mains by NEC 200.6 and 250.119 (published, from memory), a switched line red. Low voltage: none of these, so
+ * that black is line alone; blue for direct current as in machine wiring (NFPA 79, memory).
  */
-export function wireColour(site: Site, conductor: Conductor): string {
-  const european = site.mains.volts === 230
-  switch (conductor) {
-    case 'line':
-      return european ? 'brown' : 'black'
-    case 'neutral':
-      return european ? 'blue' : 'white'
-    case 'earth':
-      return european ? 'green-yellow' : 'green'
-    case 'switched':
-      return european ? 'brown, marked' : 'red'
-    case 'logic-supply':
-      return 'orange'
-    case 'coil-supply':
-      return 'red'
-    case 'ground':
-      return 'black'
-    case 'signal':
-      return 'yellow'
-  }
+const AT_120: Colours = {
+  line: 'black',
+  neutral: 'white',
+  earth: 'green',
+  switched: 'red',
+  'logic-supply': 'orange',
+  'coil-supply': 'blue',
+  ground: 'grey',
+  signal: 'yellow',
+  'load-plus': 'violet',
+  'load-minus': 'brown',
 }
+
+/**
+ * Colours to choose, by region of the mains; one colour means one thing on a page. A caution only: local code decides,
+ * and an old installation may differ.
+ */
+export const wireColour = (site: Site, conductor: Conductor): string =>
+  (site.mains.volts === 230 ? AT_230 : AT_120)[conductor]

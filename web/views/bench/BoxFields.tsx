@@ -1,4 +1,4 @@
-import { BOXES, boxFill, wireCaution } from '../../../core/electrics'
+import { BOXES, boxFill } from '../../../core/electrics'
 import { plainCopy, type Controller, type Enclosure } from '../../../core/site'
 import { Fields, fieldsOf } from '../../parts/form'
 import { CalculationTable } from '../../parts/CalculationTable'
@@ -11,7 +11,6 @@ const NEW_BOX: Enclosure = {
   yokes: 0,
   groundingConductors: 2,
   moduleCubicCentimetres: 40,
-  breakerAmps: 15,
 }
 const AWGS = ['18', '16', '14', '12', '10', '8', '6'] as const
 type Conductors = Enclosure['conductors'][number]
@@ -77,11 +76,10 @@ const FIELDS = [
     },
     { what: 'module volume', unit: 'cm³', least: 0, most: 100_000 },
   ),
-  field.number('Breaker', 'breakerAmps', { unit: 'A', least: 1, most: 125 }),
   field.tick('Internal clamps', 'internalClamps', { what: 'clamps', place: 'self-end' }),
 ]
 
-/** The box that all of it goes into: what fills it, worked out, and whether the wire stands its breaker. */
+/** The box that all of it goes into: and what fills it, worked out. */
 export function BoxFields({ controller }: { controller: Controller }) {
   const change = useChange(controller.name, (draft) => {
     const target = withId(draft.controllers, controller.id)
@@ -100,7 +98,6 @@ export function BoxFields({ controller }: { controller: Controller }) {
     )
   }
   const fill = boxFill(box)
-  const caution = wireCaution(box)
   const verdict = fill.fits ? 'fits' : 'does not fit'
   return (
     <section aria-label="Box">
@@ -111,7 +108,6 @@ export function BoxFields({ controller }: { controller: Controller }) {
       <div className="mt-3">
         <CalculationTable caption="Box fill, worked" rows={fill.calculations} />
       </div>
-      {caution && <p className="mt-1 font-semibold text-warning">{caution}</p>}
     </section>
   )
 }

@@ -4,6 +4,7 @@ import { CalculationTable } from '../../parts/CalculationTable'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoxFields } from './BoxFields'
+import { MainsFields } from './MainsFields'
 
 /** Every contact against its load, and the box that all of it goes into. */
 export function ContactsTab({ controller }: { controller: Controller }) {
@@ -11,7 +12,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
   const picked = useAppSelector((state) => state.screen.role)
   const channels = channelsOn(site, controller.id)
   const shown = channels.find((channel) => outputRoles(channel).includes(picked ?? '')) ?? channels[0]
-  const verdict = shown && contactVerdict(site, shown, controller.module)
+  const verdict = shown && contactVerdict(site, shown)
   return (
     <div className="mt-3 space-y-5">
       <p className="border-l-2 border-error pl-2 text-note text-soft">
@@ -28,6 +29,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
           )}
         </section>
       )}
+      <MainsFields controller={controller} />
       <BoxFields controller={controller} />
     </div>
   )
@@ -67,18 +69,22 @@ type LoadOf = ReturnType<typeof loadOf>
 
 /** What becomes of a contact, in a word or two. */
 function verdictWords(verdict: Verdict, load: LoadOf): string {
+  if (load?.supply === 'dry') return 'two wires, no load'
   if (!verdict) return ''
-  if (load?.contactor) return 'contactor fitted'
-  if (verdict.advice === 'contactor') return 'needs a contactor'
-  return verdict.suppression && load?.suppression === 'none' ? 'needs a snubber' : 'fits'
+  if (verdict.volts > verdict.mayVolts) return `not for ${verdict.volts} V`
+  if (verdict.advice === 'contactor') return verdict.contactor ? 'coil too strong' : 'needs a contactor'
+  if (verdict.contactor && verdict.contactor.used > 1) return 'contactor too small'
+  if (verdict.suppression && load?.suppression === 'none') return `needs a ${verdict.suppression.kind}`
+  return 'fits'
 }
 
 function ContactLine({ controller, channel, shown }: { controller: Controller; channel: Channel; shown: boolean }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const load = loadOf(site, channel.load)
-  const verdict = contactVerdict(site, channel, controller.module)
-  const trouble = verdict?.advice === 'contactor' && !load?.contactor
+  const verdict = contactVerdict(site, channel)
+  const words = verdictWords(verdict, load)
+  const trouble = !['', 'fits', 'two wires, no load'].includes(words)
   return (
     <tr className={shown ? 'bg-panel' : ''}>
       <td>
@@ -90,12 +96,22 @@ function ContactLine({ controller, channel, shown }: { controller: Controller; c
           {channel.name}
         </button>
       </td>
-      <td>{load ? `${load.name}, ${load.watts} W` : 'not named'}</td>
+      <td>
+        {!load ? 'not named' : load.supply === 'dry' ? `${load.name}, button input` : `${load.name}, ${load.watts} W`}
+        {verdict?.contactor && (
+          <span className="block text-small text-soft">
+            on {verdict.contactor.name.toLowerCase()}; the contact works its coil
+          </span>
+        )}
+      </td>
       <td className="text-right font-mono">{verdict ? `${figure(verdict.amps)} A` : ''}</td>
       <td className="text-right font-mono">{verdict ? `${figure(verdict.inrushAmps)} A` : ''}</td>
       <td>{verdict?.category}</td>
-      <td>{verdict && <UsedBar used={verdict.used} />}</td>
-      <td className={trouble ? 'font-semibold text-error' : ''}>{verdictWords(verdict, load)}</td>
+      <td>
+        {verdict && <UsedBar used={verdict.used} />}
+        {verdict?.contactor && <UsedBar used={verdict.contactor.used} />}
+      </td>
+      <td className={trouble ? 'font-semibold text-error' : ''}>{words}</td>
     </tr>
   )
 }

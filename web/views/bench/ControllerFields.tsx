@@ -92,6 +92,28 @@ const MODULE = [
     ],
     { what: 'jumper' },
   ),
+  module.choice(
+    'LEDs in series at an input',
+    {
+      read: ({ chain }) => chain ?? '',
+      write: (target, chain) => {
+        if (chain === '') delete target.chain
+        else target.chain = chain
+      },
+    },
+    [
+      ['', 'nobody looked'],
+      ['opto', 'the opto’s alone'],
+      ['both', 'and the indicator'],
+    ],
+    { what: 'input chain', when: ({ input }) => input === 'opto' },
+  ),
+  module.choice('Driver', 'driver', [
+    ['module', 'on the module'],
+    ['transistor-and-diode', 'bare relays, transistor and diode'],
+    ['transistor-only', 'bare relays, transistor only'],
+    ['none', 'bare relays, none'],
+  ]),
 ]
 
 /** The controller itself: board, relay module, link, and what happens after an outage. */

@@ -9,6 +9,7 @@ import { takeOut } from '../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { ChannelFields } from './ChannelFields'
 import { InputFields } from './InputFields'
+import { PartFields } from './PartFields'
 
 function removeRole(draft: Site, controller: string, role: Role): void {
   if (role.kind === 'output') removeChannel(draft, role.channel.id)
@@ -41,6 +42,7 @@ export function RoleFields({ controller, role, plan, onClose }: Props & { onClos
       <PinOfRole controller={controller} role={role} plan={plan} />
       <div className="mt-3">
         {role.kind === 'output' && <ChannelFields channel={role.channel} />}
+        {role.kind === 'signal' && <PartFields controller={controller.id} part={role.part} />}
         {role.kind === 'input' && <InputFields input={role.input} />}
         {role.kind === 'input' && <PullWorked controller={controller} input={role.input} />}
       </div>

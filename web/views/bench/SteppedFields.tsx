@@ -14,6 +14,13 @@ const contactsCheck = (text: string, { contacts }: SteppedChannel): string | nul
     ? null
     : `contacts from 1 to ${contacts}`
 
+/** One word a contact: µF, or a dash for a contact that passes its capacitors by. */
+const capacitorsCheck = (text: string, { contacts }: SteppedChannel): string | null =>
+  wordsIn(text).length <= contacts &&
+  wordsIn(text).every((word) => word === '-' || (Number(word) > 0 && Number(word) <= 100))
+    ? null
+    : `at most ${contacts}: µF, or - for straight through`
+
 const field = fieldsOf<SteppedChannel>()
 const levelField = (level: number): FieldRow<SteppedChannel> =>
   field.text(
@@ -39,6 +46,18 @@ const REST = [
       },
     },
     { mono: true, check: contactsCheck },
+  ),
+  field.text(
+    'Capacitors',
+    {
+      read: ({ capacitors }) => (capacitors ?? []).map((one) => (one === null ? '-' : String(one))).join(' '),
+      write: (channel, text) => {
+        const words = wordsIn(text)
+        if (words.length === 0) delete channel.capacitors
+        else channel.capacitors = words.map((word) => (word === '-' ? null : Number(word)))
+      },
+    },
+    { unit: 'µF a contact', mono: true, check: capacitorsCheck },
   ),
   field.number('Gap', 'gapMs', { unit: 'ms', least: 0, most: 1000 }),
   field.number('On gives level', 'onLevel', {

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react'
-import { netlistOf, type Netlist } from '../../../core/wiring'
+import { circuitOf, type Circuit } from '../../../core/wiring'
 import {
   hasMains,
   labelsOf,
@@ -19,11 +19,11 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 /** The wiring drawing with its lists; black on white, ready for paper. */
 export function WiringTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
-  const netlist = useMemo(() => netlistOf(site, controller), [site, controller])
-  const svg = useDrawing(netlist, `${site.name}: ${controller.name}`, hasMains(site, controller.id))
+  const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
+  const svg = useDrawing(circuit, `${site.name}: ${controller.name}`, hasMains(site, controller.id))
   return (
     <div className="mt-3 space-y-4">
-      <Files controller={controller} netlist={netlist} svg={svg} />
+      <Files controller={controller} circuit={circuit} svg={svg} />
       {svg ? (
         <figure
           aria-label="Wiring drawing"
@@ -35,41 +35,41 @@ export function WiringTab({ controller }: { controller: Controller }) {
           The drawing is being laid out …
         </p>
       )}
-      <PartsTable netlist={netlist} />
+      <PartsTable circuit={circuit} />
     </div>
   )
 }
 
-/** The drawing of a netlist; null while it is being laid out. */
-function useDrawing(netlist: Netlist, title: string, mains: boolean): string | null {
+/** The drawing of a circuit; null while it is being laid out. */
+function useDrawing(circuit: Circuit, title: string, mains: boolean): string | null {
   const [svg, setSvg] = useState<string | null>(null)
   useEffect(() => {
     let stale = false
     void (async () => {
       const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-      const drawn = await wiringSvg(netlist, title, mains ? MAINS_CAUTIONS : [], new Elk())
+      const drawn = await wiringSvg(circuit, title, mains ? MAINS_CAUTIONS : [], new Elk())
       if (!stale) setSvg(drawn)
     })()
     return () => {
       stale = true
     }
-  }, [netlist, title, mains])
+  }, [circuit, title, mains])
   return svg
 }
 
 interface FilesProps {
   readonly controller: Controller
-  readonly netlist: Netlist
+  readonly circuit: Circuit
   readonly svg: string | null
 }
 
-function Files({ controller, netlist, svg }: FilesProps) {
+function Files({ controller, circuit, svg }: FilesProps) {
   const site = useAppSelector((state) => state.site.site)!
   const name = `${site.id}-${controller.id}`
-  const labels = () => labelStrip(labelsOf(site, controller.id))
+  const labels = () => labelStrip(labelsOf(site, circuit))
   const files: readonly (readonly [string, string, string, () => string])[] = [
-    ['Netlist', 'netlist.txt', 'text/plain', () => netlistText(netlist)],
-    ['Parts list (CSV)', 'parts.csv', 'text/csv', () => partsCsv(netlist, site.prices)],
+    ['Netlist', 'netlist.txt', 'text/plain', () => netlistText(circuit)],
+    ['Parts list (CSV)', 'parts.csv', 'text/csv', () => partsCsv(circuit, site.prices)],
     ['Labels (SVG)', 'labels.svg', 'image/svg+xml', labels],
   ]
   const saveDrawing = () => svg && save(`${name}-wiring.svg`, svg, 'image/svg+xml')
@@ -90,9 +90,9 @@ function Files({ controller, netlist, svg }: FilesProps) {
   )
 }
 
-function PartsTable({ netlist }: { netlist: Netlist }) {
+function PartsTable({ circuit }: { circuit: Circuit }) {
   const prices = useAppSelector((state) => state.site.site!.prices)
-  const lines = partsList(netlist)
+  const lines = partsList(circuit)
   const total = partsTotal(lines, prices)
   return (
     <section aria-label="Parts list">

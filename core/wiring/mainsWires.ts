@@ -1,0 +1,62 @@
+import type { MainsConductor, MainsFeed } from '../site'
+import type { Terminal } from './circuit'
+import type { Growing } from './growing'
+
+/** How mains comes in: breaker, residual-current device, fuse, and the points that everything else hangs on. */
+
+export interface MainsPoints {
+  readonly line: Terminal
+  readonly neutral: Terminal
+  readonly earth: Terminal
+}
+
+export const conductorWords = (conductor: MainsConductor): string =>
+  conductor.by === 'awg' ? `AWG ${conductor.awg} copper` : `${conductor.squareMillimetres} mm² copper`
+
+const OFF = 'supply off and proved dead first'
+
+/** Line from the breaker to the inlet, through the residual-current device where there is one. */
+function house({ build, site }: Growing, x: string, feed: MainsFeed): void {
+  const qf = build.device('QF', 'house', 'Breaker', `breaker, ${feed.breakerAmps} A`, { notes: [OFF] })
+  const size = conductorWords(feed.conductor)
+  const to = (pin: string): Terminal => ({ ref: x, pin })
+  if (feed.residualCurrent !== 'fitted') {
+    const missing = 'no residual-current device: see finding L13'
+    build.wire(['L', 'mains'], { ref: qf, pin: 'L out' }, to('L'), 'line', { mains: true, note: `${size}; ${missing}` })
+    build.wire(['N', 'mains'], { ref: qf, pin: 'N bar' }, to('N'), 'neutral', { mains: true, note: size })
+  } else {
+    const trip = site.mains.volts === 230 ? '30 mA' : '5 mA (ground-fault interrupter) or as local code asks'
+    const qr = build.device('QR', 'house', 'Residual-current device', `residual-current device, ${trip}`)
+    build.wire(['L at the breaker', 'mains'], { ref: qf, pin: 'L out' }, { ref: qr, pin: 'L in' }, 'line', {
+      mains: true,
+      note: size,
+    })
+    build.wire(['N at the breaker', 'mains'], { ref: qf, pin: 'N bar' }, { ref: qr, pin: 'N in' }, 'neutral', {
+      mains: true,
+      note: size,
+    })
+    build.wire(['L', 'mains'], { ref: qr, pin: 'L out' }, to('L'), 'line', { mains: true, note: size })
+    build.wire(['N', 'mains'], { ref: qr, pin: 'N out' }, to('N'), 'neutral', { mains: true, note: size })
+  }
+  build.wire(['PE', 'mains'], { ref: qf, pin: 'PE bar' }, to('PE'), 'earth', {
+    mains: true,
+    note: `${size}; continuity proved before power`,
+  })
+}
+
+/** Wires what comes before the loads, and gives the points that they hang on. */
+export function wireMains(growing: Growing): MainsPoints {
+  const { build, site, controller } = growing
+  const { volts, hertz } = site.mains
+  const notes = [OFF, ...(controller.mains ? [] : ['breaker and wire not said yet: see finding L11'])]
+  const x = build.device('X', 'house', 'Mains inlet', `mains inlet, ${volts} V ${hertz} Hz`, { notes })
+  build.under('Mains')
+  const inlet: Terminal = { ref: x, pin: 'L' }
+  if (controller.mains) house(growing, x, controller.mains)
+  const points = { neutral: { ref: x, pin: 'N' }, earth: { ref: x, pin: 'PE' } }
+  const amps = controller.mains?.fuseAmps ?? null
+  if (amps === null) return { ...points, line: inlet }
+  const f = build.device('F', 'fuse', `fuse, ${amps} A`, `fuse, ${amps} A, ${volts} V or more, in a holder`)
+  build.wire(['L', 'mains'], inlet, { ref: f, pin: '1' }, 'line', { mains: true })
+  return { ...points, line: { ref: f, pin: '2' } }
+}

@@ -1,0 +1,160 @@
+import { modulesIn, type ContactorProfile } from '../../../core/boards'
+import { idFromName, loadOf, newLoad, type Channel, type Load, type LoadId, type Site } from '../../../core/site'
+import { Fields, fieldsOf, needsName } from '../../parts/form'
+import { useAppSelector } from '../../store/store'
+import { useChange, withId } from '../../store/useChange'
+
+const field = fieldsOf<Load>()
+const onMains = ({ supply }: Load): boolean => supply === 'mains'
+const onLow = ({ supply }: Load): boolean => supply === 'low-voltage'
+const isFed = ({ supply }: Load): boolean => supply !== 'dry'
+
+const WHAT = [
+  field.text('Load', 'name', { check: needsName }),
+  field.choice(
+    'Type',
+    'type',
+    [
+      ['led', 'LED'],
+      ['incandescent', 'incandescent'],
+      ['motor', 'motor'],
+      ['heater', 'heater'],
+      ['electronic', 'electronic'],
+      ['coil', 'coil: strike, valve'],
+      ['unknown', 'not known'],
+    ],
+    { what: 'load type', when: isFed },
+  ),
+  field.number('Power', 'watts', { unit: 'W', least: 0, most: 10_000, when: isFed }),
+]
+
+const LOW = [
+  field.number('Volts', 'volts', { unit: 'V', least: 1, most: 60, when: onLow }),
+  field.choice(
+    'Current',
+    'current',
+    [
+      ['dc', 'direct'],
+      ['ac', 'alternating'],
+    ],
+    { when: onLow },
+  ),
+  field.choice(
+    'Fed from',
+    {
+      read: ({ feed }) => feed.from,
+      write: (load, from) => {
+        load.feed = from === 'shared' ? { from, name: 'Low-voltage supply' } : { from }
+      },
+    },
+    [
+      ['own', 'a supply of its own'],
+      ['shared', 'one that others share'],
+      ['controller', 'the controller’s source'],
+    ],
+    { what: 'feed', when: onLow },
+  ),
+  field.text(
+    'Name of that supply',
+    {
+      read: ({ feed }) => (feed.from === 'shared' ? feed.name : ''),
+      write: (load, name) => {
+        if (load.feed.from === 'shared') load.feed = { from: 'shared', name }
+      },
+    },
+    { check: needsName, when: ({ supply, feed }) => supply === 'low-voltage' && feed.from === 'shared' },
+  ),
+]
+
+const REST = [
+  field.choice(
+    'Through the contact',
+    'contact',
+    [
+      ['line', 'line'],
+      ['neutral', 'neutral'],
+    ],
+    { what: 'contact', when: onMains },
+  ),
+  field.choice(
+    'Suppression',
+    'suppression',
+    [
+      ['none', 'none'],
+      ['snubber', 'snubber'],
+      ['varistor', 'varistor'],
+      ['diode', 'diode'],
+    ],
+    { when: isFed },
+  ),
+  field.tick('On for hours', 'continuous', { when: isFed }),
+  field.tick('Shares its box', 'sharesBox', { what: 'shared box', when: isFed }),
+  field.note('Two wires across the button input of another device; nothing of yours feeds it. Measure there first.', {
+    place: 'col-span-3',
+    when: ({ supply }) => supply === 'dry',
+  }),
+]
+
+function loadFields(site: Site) {
+  const contactors = modulesIn(site).filter((one): one is ContactorProfile => one.kind === 'contactor')
+  return [
+    ...WHAT,
+    field.choice('Supply', 'supply', [
+      ['mains', `mains, ${site.mains.volts} V`],
+      ['low-voltage', 'low voltage'],
+      ['dry', 'none: a button input'],
+    ]),
+    ...LOW,
+    field.choice(
+      'Contactor between',
+      {
+        read: ({ contactor }) => contactor ?? '',
+        write: (load, id) => {
+          load.contactor = id === '' ? null : id
+        },
+      },
+      [['', 'none'], ...contactors.map((one) => [one.id, one.name] as const)],
+      { what: 'contactor', when: isFed },
+    ),
+    ...REST,
+  ]
+}
+
+/** What is shown of a load that nobody has named yet. */
+const UNNAMED = newLoad('none' as LoadId, '')
+
+/** The load of a channel in a draft, made there where it has none yet. */
+function loadIn(draft: Site, channel: Channel): Load | undefined {
+  const target = withId(draft.channels, channel.id)
+  if (!target) return undefined
+  if (target.load === null) {
+    const id = idFromName<LoadId>(
+      `${channel.id}-load`,
+      draft.loads.map((load) => load.id),
+      'load',
+    )
+    draft.loads.push(newLoad(id, channel.name))
+    target.load = id
+  }
+  return loadOf(draft, target.load)
+}
+
+/** What a channel switches: volts, contactor, suppression. */
+export function LoadFields({ channel }: { channel: Channel }) {
+  const site = useAppSelector((state) => state.site.site)!
+  const load = loadOf(site, channel.load) ?? UNNAMED
+  const change = useChange(channel.name, (draft) => loadIn(draft, channel))
+  return (
+    <>
+      <div className="grid grid-cols-3 gap-2 border-t border-hair pt-2">
+        <Fields rows={loadFields(site)} of={load} change={change} />
+      </div>
+      {load.supply === 'mains' && (
+        <p className="border-l-2 border-error pl-2 text-note text-soft">
+          Mains: supply off and proved dead before the box is opened, line through the contact, covers on before power.
+          A licensed electrician where the law asks for one; local code decides.
+        </p>
+      )}
+    </>
+  )
+}
