@@ -71,7 +71,7 @@ describe('check', () => {
     [
       'wrong version',
       file('version.json', whole.replace('"version": 4', '"version": 7')),
-      /version: is 7; this program reads versions 1 to 3/,
+      /version: is 7; this program reads versions 1 to 4/,
     ],
     [
       'wrong type',
@@ -199,7 +199,7 @@ describe('build and export', () => {
   it.each([
     ['netlist', /^\(netlist\n {2}\(controller "throwing"\)/],
     ['parts', /^count,part,references,price each\r\n1,"Dual-core/],
-    ['connections', /^device,from,to,colour,note,mains\r\nRelay module,board GND/],
+    ['connections', /^device,from,to,colour,note,mains\r\nSupply,G1 −,U1 GND/],
     ['svg', /^<svg xmlns/],
   ])('exports %s of one controller', async (format, shape) => {
     const { exit, out } = await vestibule(
@@ -231,7 +231,7 @@ describe('build and export', () => {
       channels: { name: string }[]
       ways: unknown[]
     }
-    expect([before.version, site.version]).toEqual([1, 3])
+    expect([before.version, site.version]).toEqual([1, 4])
     expect(site.channels.map((channel) => channel.name)).toEqual(before.channels.map((channel) => channel.name))
     expect(site.ways).toEqual(before.ways)
     expect(site.groups).toEqual([])

@@ -20,7 +20,6 @@ import {
   snubberFor,
   supplyBudget,
   TRANSISTOR,
-  wireCaution,
 } from '.'
 import { startUpStrips } from '../pins'
 
@@ -60,8 +59,10 @@ describe('worked by hand (textbook; values common practice)', () => {
     expect(pullChoice(12, 3.3, 60).ohms).toBe(1500)
     expect(pullChoice(12, 5, 50).ohms).toBe(2200)
   })
-  it('reservoir: 2 A for 577 µs from 1000 µF falls 1.15 V', () =>
-    expect(reservoirDip(2000, 0.577, 1000)).toBeCloseTo(1.154, 3))
+  it('reservoir: 2 A for one slot of 577 µs from 3,300 µF, less 20 %, with 50 mΩ, falls 0.54 V; for two slots 0.97 V', () => {
+    expect(reservoirDip(2000, 0.577, 3_300)).toBeCloseTo(0.537, 3)
+    expect(reservoirDip(2000, 1.154, 3_300)).toBeCloseTo(0.974, 3)
+  })
   it('linear drop: 12 V to 5 V at 300 mA is 2.1 W', () => expect(linearHeat(12, 5, 300)).toBeCloseTo(2.1, 9))
   it('snubber starting values', () => expect([snubberFor(0.5).ohms, snubberFor(3).nanofarads]).toEqual([100, 220]))
 })
@@ -74,7 +75,6 @@ describe('box fill (NEC 314.16(B), published)', () => {
     yokes: 1,
     groundingConductors: 2,
     moduleCubicCentimetres: 0,
-    breakerAmps: 15,
   }
   it('the worked example: 4·2.00 + 2.00 + 2·2.00 + 2.00 = 16.00 in³ fits 18.0; with a 40 cm³ module 18.44 does not', () => {
     expect(boxFill(worked)).toMatchObject({ cubicInches: 16, fits: true })
@@ -94,17 +94,13 @@ describe('box fill (NEC 314.16(B), published)', () => {
         ],
       }).cubicInches,
     ).toBeCloseTo(2 * 2 + 2 * 2.25 + 2.25 + 4.5 + 2.25, 9))
-  it('AWG 14 behind 20 A is a caution (NEC 240.4(D))', () => {
-    expect(wireCaution({ ...worked, breakerAmps: 20 })).toContain('AWG 12')
-    expect(wireCaution(worked)).toBeNull()
-  })
 })
 
 describe('contacts', () => {
   const verdict = (changes: Parameters<typeof newLoad>[2]) => {
     const site: Site = cleanSite()
     site.loads[0] = newLoad('bench-load' as LoadId, 'Load', changes)
-    return contactVerdict(site, site.channels[0]!, site.controllers[0]!.module)!
+    return contactVerdict(site, site.channels[0]!)!
   }
   it('a continuous load counts at 125 % (NEC 210.20(A)): 1840 W heater on 10 A is 80 %, continuous 100 %', () => {
     expect(verdict({ type: 'heater', watts: 1840 }).used).toBeCloseTo(0.8, 9)
@@ -249,7 +245,7 @@ describe.skipIf(!existsSync(ngspice))('ngspice agrees within 3 %', () => {
     [500, 1.154, 1000],
   ])('reservoir: %s mA for %s ms from %s µF', (milliamps, ms, microfarads) => {
     const values = spice(
-      `reservoir\nC1 r 0 ${microfarads}u IC=4\nI1 r 0 PULSE(0 ${milliamps / 1000} 0.1m 1n 1n ${ms}m ` +
+      `reservoir\nRs r c 0.05\nC1 c 0 ${microfarads * 0.8}u IC=4\nI1 r 0 PULSE(0 ${milliamps / 1000} 0.1m 1n 1n ${ms}m ` +
         `1)\nR1 r 0 1e9\n.tran 1u ${0.3 + ms}m UIC\n.control\nrun\nmeas tran low MIN v(r)\nquit 0\n.endc\n.end\n`,
     )
     close(reservoirDip(milliamps, ms, microfarads), 4 - values['low']!)

@@ -110,6 +110,12 @@ export const box =
       moduleCubicCentimetres,
     }
   }
+/** What the mains side hangs on. */
+export const mainsFeed =
+  (changes: object): Change =>
+  (s) => {
+    Object.assign(s.controllers[0]!.mains!, changes)
+  }
 /** A fan of four steps on a selector of three bits. */
 export const fan =
   (changes: object, table: (number | null)[] = [0, 1, 2, 3, 4, null, null, null]): Change =>

@@ -1,4 +1,4 @@
-import { both, input, channel, controller, load, box, fan, single } from './changes.testkit'
+import { both, input, channel, controller, load, box, fan, mainsFeed, single } from './changes.testkit'
 import { sentences } from './sentences.testkit'
 
 /** Loads, contacts, boxes, fans, and the leads of switches. */
@@ -68,12 +68,12 @@ sentences([
   },
   {
     id: 'L10',
-    severity: 'warning',
+    severity: 'danger',
     when: '14 AWG is behind a breaker of 20 A',
-    has: box(0, 20),
+    has: mainsFeed({ breakerAmps: 20, conductor: { by: 'awg', awg: 14 } }),
     unless: 'the breaker is of 15 A',
-    hasNot: box(0, 15),
-    says: /AWG 14 behind a 20 A breaker/,
+    hasNot: mainsFeed({ breakerAmps: 15, conductor: { by: 'awg', awg: 14 } }),
+    says: /AWG 14 stands 15 A \(NEC 310.16 and 240.4\(D\); local code decides\); it is behind a 20 A/,
   },
   {
     id: 'F01',

@@ -1,6 +1,6 @@
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { describe, expect, it } from 'vitest'
-import { netlistOf } from '../wiring'
+import { circuitOf } from '../wiring'
 import { readProfile } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
@@ -8,7 +8,7 @@ import { buildController } from '.'
 import { labelStrip, netlistText, partsList, wiringSvg } from '.'
 
 const site = cleanSite()
-const netlist = netlistOf(site, site.controllers[0]!)
+const netlist = circuitOf(site, site.controllers[0]!.id)
 
 /** A reader of s-expressions, written apart from the writer. */
 function readExpression(text: string): unknown {
@@ -50,7 +50,7 @@ describe('netlist', () => {
       profile: 'gsm-modem',
       name: 'Modem',
     })
-    return netlistOf(other, other.controllers[0]!)
+    return circuitOf(other, other.controllers[0]!.id)
   }
   it.each([
     ['no supply', netlist],
@@ -70,9 +70,9 @@ describe('netlist', () => {
   it('the line goes through the contact to the load, neutral goes straight', () => {
     const of = (name: string) =>
       netlist.nets.find((net) => net.name === name)!.nodes.map((node) => `${node.ref} ${node.pin}`)
-    expect(of('L')).toEqual(expect.arrayContaining(['X1 L', 'K1 1 COM', 'K1 2 COM']))
+    expect(of('L')).toEqual(expect.arrayContaining(['X1 L', 'A1 K1 COM', 'A1 K2 COM']))
     expect(of('N')).toEqual(expect.arrayContaining(['X1 N', 'E1 N', 'E2 N']))
-    expect(of('switched bench-lamp')).toEqual(['K1 1 NO', 'E1 L'])
+    expect(of('switched Bench lamp')).toEqual(['A1 K1 NO', 'E1 L'])
   })
   it('is written as an s-expression that reads back', () => {
     const [head, , devices, nets] = readExpression(netlistText(netlist)) as [string, unknown, unknown[], unknown[]]
@@ -83,6 +83,7 @@ describe('netlist', () => {
   it('the parts list counts equal parts together and leaves out what is there already', () =>
     expect(partsList(netlist).map((line) => [line.count, line.type])).toEqual([
       [1, 'Dual-core 3.3 V Wi-Fi board, 30 pins'],
+      [1, 'supply, not named yet'],
       [1, '2-way relay module, opto, low-active, 5 V coils'],
       [2, 'push switch'],
     ]))
@@ -92,7 +93,7 @@ describe('drawing', () => {
   it('draws every device and every line, jumper and contacts, with the cautions at its head', async () => {
     const svg = await wiringSvg(netlist, 'Test', ['Mains can kill.'], new Elk())
     for (const device of netlist.devices) expect(svg).toContain(`>${device.ref}</text>`)
-    for (const words of ['Mains can kill.', 'coil-supply jumper removed', '1 COM', '1 NO', '1 NC', 'PE', '+3V3'])
+    for (const words of ['Mains can kill.', 'coil-supply jumper removed', 'K1 COM', 'K1 NO', 'K1 NC', 'PE', '+3V3'])
       expect(svg).toContain(words)
     expect(svg.match(/class="(line|mains)"\/>/g)!.length).toBeGreaterThanOrEqual(6)
     expect(svg).not.toContain('NaN')
@@ -158,7 +159,7 @@ describe('a board that the tool does not know, typed in by the maker', () => {
       'in:s2': { pin: 'P5' },
     })
     expect(compileController(own, 'corner').channels.map((channel) => channel.gpios)).toEqual([[31], [33]])
-    expect(await wiringSvg(netlistOf(own, own.controllers[0]!), 'Tiny', [], new Elk())).toContain('P1 (GPIO 31)')
+    expect(await wiringSvg(circuitOf(own, own.controllers[0]!.id), 'Tiny', [], new Elk())).toContain('P1 (GPIO 31)')
     expect(
       buildController(own, 'corner', []).files.find((file) => file.name === 'sheets/flash-steps.md')!.text,
     ).toContain('Press the only button.')

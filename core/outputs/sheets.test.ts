@@ -1,6 +1,6 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
-import { connectionsOf, netlistOf, wireColour } from '../wiring'
+import { connectionsOf, wireColour } from '../wiring'
 import { planAndWrite } from '../pins'
 import { FANS } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
@@ -100,33 +100,30 @@ describe('cautions', () => {
 
 describe('connections', () => {
   const rows = connectionsOf(site, 'corner')
-  it('every relay of a stepped channel has its own input and its own terminal', () => {
-    expect(rows.filter((row) => row.to.startsWith('module IN')).map((row) => row.to)).toEqual([
-      'module IN1',
-      'module IN2',
-      'module IN3',
-      'module IN4',
-      'module IN5',
-    ])
-    expect(rows.filter((row) => /terminal, step/.test(row.to)).map((row) => row.to.slice(-6))).toEqual([
-      'step 1',
-      'step 2',
-      'step 3',
-    ])
+  const to = (pattern: RegExp) => rows.filter((row) => pattern.test(row.to)).map((row) => row.to)
+  it('every relay of a stepped channel has its own input and its own contact', () => {
+    expect(to(/^A1 IN/)).toEqual(['A1 IN1', 'A1 IN2', 'A1 IN3', 'A1 IN4', 'A1 IN5'])
+    expect(to(/COM$/)).toEqual(['A1 K1 COM', 'A1 K2 COM', 'A1 K3 COM', 'A1 K4 COM', 'A1 K5 COM'])
   })
   it('the contacts of a regulator share one neutral and one earth', () =>
-    // two of the lamp itself, two of the fan on the same load
-    expect(rows.filter((row) => row.device === 'Shelf lamp LED' && /N terminal|PE$/.test(row.to))).toHaveLength(4))
+    expect(rows.filter((row) => row.device === 'E3 Shelf lamp LED' && / (N|PE)$/.test(row.to))).toHaveLength(2))
   it('each bit of a selector has its wire, and they share a common', () =>
-    expect(rows.filter((row) => row.device === 'R1').map((row) => row.to)).toEqual([
-      'R1, bit 1',
-      'R1, bit 2',
-      'R1, bit 3',
-      'R1, common',
+    expect(rows.filter((row) => row.device === 'R1 selector, 3 contacts').map((row) => row.to)).toEqual([
+      'R1 bit 1',
+      'R1 bit 2',
+      'R1 bit 3',
+      'R1 common',
     ]))
   it('rows are grouped by device', () => {
     const devices = rows.map((row) => row.device).filter((device, i, all) => device !== all[i - 1])
-    expect(devices.slice(0, 4)).toEqual(['Relay module', 'S1', 'S2', 'R1'])
+    expect(devices.slice(0, 5)).toEqual([
+      'Supply',
+      'A1 2-way relay module',
+      'S1 push switch',
+      'S2 push switch',
+      'R1 selector, 3 contacts',
+    ])
+    expect(new Set(devices).size).toBe(devices.length)
   })
   it.each([
     [230, 'brown', 'blue', 'green-yellow'],
@@ -144,20 +141,27 @@ describe('connections', () => {
       ])
     },
   )
-  it('the netlist agrees: five signals to the module, each from its own pin', () => {
-    const { nets } = netlistOf(site, corner)
-    const signals = nets.filter((net) => net.name.startsWith('out '))
-    expect(signals.map((net) => net.name)).toEqual([
-      'out bench-lamp',
-      'out shelf-lamp',
-      'out fan 1',
-      'out fan 2',
-      'out fan 3',
-    ])
-    expect(new Set(signals.map((net) => net.nodes[0]!.pin)).size).toBe(5)
-    for (const net of signals) expect(net.nodes).toHaveLength(2)
+  it.each([120, 230] as const)('at %i V one colour means one thing', (volts) => {
+    const region = produce(site, (draft) => {
+      draft.mains.volts = volts
+    })
+    const colours = CONDUCTORS.map((conductor) => wireColour(region, conductor))
+    expect(new Set(colours).size).toBe(CONDUCTORS.length)
   })
 })
+
+const CONDUCTORS = [
+  'line',
+  'neutral',
+  'earth',
+  'switched',
+  'logic-supply',
+  'coil-supply',
+  'ground',
+  'signal',
+  'load-plus',
+  'load-minus',
+] as const
 
 describe('tables of a stepped channel and a selector', () => {
   const image = compileController(site, 'corner')

@@ -1,5 +1,5 @@
-import { boardIn, type Port } from '../boards'
-import { connectionsOf } from '../wiring'
+import { boardIn, moduleIn, type Port } from '../boards'
+import { circuitOf, connectionRows, type Circuit } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
 import { topics } from '../topics'
 import {
@@ -262,8 +262,23 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
 /** The connection list, to be ticked off with a pen. */
 export const wiringSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, wiringText)
 
+/** What to look at on the board and the parts in hand, since others of the same name differ. */
+function toCheck(site: Site, controller: Controller): readonly (readonly [string, string])[] {
+  const board = boardIn(site, controller.board)!
+  const of = (name: string, check: readonly string[] = []) => check.map((line) => [name, line] as const)
+  return [
+    ...of(board.name, board.check),
+    ...controller.parts.flatMap((part) => of(part.name, moduleIn(site, 'part', part.profile)?.check)),
+  ]
+}
+
+/** Every thing by its one name. */
+const namesOf = ({ devices }: Circuit): readonly (readonly string[])[] =>
+  devices.map(({ ref, title, type, notes }) => [ref, title === type ? type : `${title}: ${type}`, notes.join('; ')])
+
 function wiringText(site: Site, controller: Controller): string {
-  const rows = connectionsOf(site, controller.id)
+  const circuit = circuitOf(site, controller.id)
+  const rows = connectionRows(site, circuit)
   const lines = (mains: boolean) =>
     rows.filter((row) => row.mains === mains).map((row) => ['☐', row.device, row.from, row.to, row.colour, row.note])
   const low = `## Low voltage\n\n${table(['', 'device', 'from', 'to', 'colour', 'note'], lines(false))}\n`
@@ -273,6 +288,9 @@ function wiringText(site: Site, controller: Controller): string {
     : ''
   return (
     `# ${controller.name}: connections\n${cautions(site, controller.id)}\nColours are a suggestion for ` +
-    `a ${site.mains.volts} V region; local code decides.\n\n${low}${high}`
+    `a ${site.mains.volts} V region; local code decides.\n` +
+    `${section('Names', ['', 'what it is', 'mind'], namesOf(circuit)).join('\n')}\n` +
+    `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller)).join('\n')}\n\n` +
+    `${low}${high}`
   )
 }

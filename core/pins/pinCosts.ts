@@ -124,6 +124,9 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
     bill.favour.push(`has a pull-${direction}`)
   }
   startDuty(bill, spot, input.closedLevel, (held) => `a closed contact holds it ${held}`)
+  // its pull is there from the first moment: open, it holds the pin the other way
+  if (input.pull === 'fitted')
+    startDuty(bill, spot, direction === 'up' ? 'high' : 'low', (held) => `its pull holds it ${held} while it is open`)
   // a pin that the chip drives at start works against a contact that is closed just then
   if (spot.startActivity) bill.add(COST.startLevel, `is driven at start: ${spot.startActivity.what}`)
   // An input that has its own pull does not need a pin that could drive: leave those to the outputs.

@@ -19,7 +19,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
         Mains: supply off and proved dead before the box is opened; line, never neutral, through the contact. A licensed
         electrician where the law asks for one; local code and the data sheet of the relay in hand decide.
       </p>
-      <ContactsTable controller={controller} channels={channels} shown={shown?.id ?? null} />
+      <ContactsTable channels={channels} shown={shown?.id ?? null} />
       {verdict && shown && (
         <section aria-label={`${shown.name}, worked`}>
           <h2 className="rule-head">{shown.name}, worked</h2>
@@ -36,12 +36,11 @@ export function ContactsTab({ controller }: { controller: Controller }) {
 }
 
 interface TableProps {
-  readonly controller: Controller
   readonly channels: readonly Channel[]
   readonly shown: string | null
 }
 
-function ContactsTable({ controller, channels, shown }: TableProps) {
+function ContactsTable({ channels, shown }: TableProps) {
   return (
     <table className="sheet w-full">
       <thead>
@@ -57,7 +56,7 @@ function ContactsTable({ controller, channels, shown }: TableProps) {
       </thead>
       <tbody>
         {channels.map((channel) => (
-          <ContactLine key={channel.id} controller={controller} channel={channel} shown={shown === channel.id} />
+          <ContactLine key={channel.id} channel={channel} shown={shown === channel.id} />
         ))}
       </tbody>
     </table>
@@ -78,7 +77,7 @@ function verdictWords(verdict: Verdict, load: LoadOf): string {
   return 'fits'
 }
 
-function ContactLine({ controller, channel, shown }: { controller: Controller; channel: Channel; shown: boolean }) {
+function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const load = loadOf(site, channel.load)
