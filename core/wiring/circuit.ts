@@ -145,7 +145,15 @@ export class CircuitBuilder {
     for (const [index, wire] of this.wires.entries()) if (wire.net === name) this.wires[index] = { ...wire, net: into }
   }
 
-  /** A wire; it belongs to the net of its beginning where that has one, else to the one that `net` names. */
+  /** Nets are joined by wires alone: two that would have one name get two. */
+  private freshNet(name: string): string {
+    for (let number = 1; ; number++) {
+      const wish = number === 1 ? name : `${name} ${number}`
+      if (!this.nets.has(wish)) return wish
+    }
+  }
+
+  /** A wire; it belongs to the net of one of its ends where that has one, else to a new one that `net` names. */
   wire(
     net: readonly [name: string, netClass: NetClass],
     from: Terminal,
@@ -153,7 +161,7 @@ export class CircuitBuilder {
     conductor: Conductor | null,
     { note = '', mains = false, role = null }: WireWords = {},
   ): void {
-    const name = this.netOf(from) ?? net[0]
+    const name = this.netOf(from) ?? this.netOf(to) ?? this.freshNet(net[0])
     const netClass = this.nets.get(name)?.class ?? net[1]
     this.place(name, netClass, from)
     const there = this.netOf(to)

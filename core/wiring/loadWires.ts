@@ -43,7 +43,7 @@ const STRIKE = 'normally closed: the strike is held locked by current, and the p
 
 function mainsPoles(points: MainsPoints, load: Load): Poles {
   const right = load.contact === 'line'
-  const line = { at: points.line, net: ['L', 'mains'] as const, by: 'line' as const }
+  const line = { at: points.line, net: [points.lineNet, 'mains'] as const, by: 'line' as const }
   const neutral = { at: points.neutral, net: ['N', 'mains'] as const, by: 'neutral' as const }
   const [fed, back] = right ? [line, neutral] : [neutral, line]
   return {

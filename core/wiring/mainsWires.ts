@@ -6,6 +6,8 @@ import type { Growing } from './growing'
 
 export interface MainsPoints {
   readonly line: Terminal
+  /** name of the line's net: behind a fuse it is another */
+  readonly lineNet: string
   readonly neutral: Terminal
   readonly earth: Terminal
 }
@@ -55,8 +57,8 @@ export function wireMains(growing: Growing): MainsPoints {
   if (controller.mains) house(growing, x, controller.mains)
   const points = { neutral: { ref: x, pin: 'N' }, earth: { ref: x, pin: 'PE' } }
   const amps = controller.mains?.fuseAmps ?? null
-  if (amps === null) return { ...points, line: inlet }
+  if (amps === null) return { ...points, line: inlet, lineNet: 'L' }
   const f = build.device('F', 'fuse', `fuse, ${amps} A`, `fuse, ${amps} A, ${volts} V or more, in a holder`)
   build.wire(['L', 'mains'], inlet, { ref: f, pin: '1' }, 'line', { mains: true })
-  return { ...points, line: { ref: f, pin: '2' } }
+  return { ...points, line: { ref: f, pin: '2' }, lineNet: 'L fused' }
 }
