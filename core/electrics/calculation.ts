@@ -11,3 +11,6 @@ export interface Calculation {
 /** A number as it is written on a bench: three digits that count. */
 export const figure = (value: number): string =>
   Number.isFinite(value) ? Number(value.toPrecision(3)).toString() : '–'
+
+/** A name in the middle of a sentence: “contactor, 9 A motor”. */
+export const inSentence = (name: string): string => name.charAt(0).toLowerCase() + name.slice(1)

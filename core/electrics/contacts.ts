@@ -1,6 +1,6 @@
 import { boardIn, moduleIn, type ContactorProfile } from '../boards'
 import { controllerOf, loadOf, type Channel, type Controller, type Load, type Site } from '../site'
-import { figure, type Calculation } from './calculation'
+import { figure, inSentence, type Calculation } from './calculation'
 
 /**
  * What a load does to a contact. Utilisation categories: IEC 60947-4-1 (AC-1 resistive, AC-3 motors, AC-5a discharge
@@ -191,7 +191,7 @@ function hangingCoil(site: Site, load: Load, { name, coil }: ContactorProfile): 
     source: 'power; coil figures memory of usual data sheets',
   })
   return {
-    words: `the coil of the ${name.toLowerCase()}`,
+    words: `the coil of the ${inSentence(name)}`,
     amps,
     inrushAmps,
     category: 'AC-15',

@@ -32,7 +32,7 @@ export { conductorAmps, feedVerdict, touchesMains, type FeedVerdict } from './ma
 export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, type BoxFill } from './boxFill'
 export { cannotConvert, railMilliamps, railsOf, type Rail, type RailKey } from './rails'
 export { boardPull, pulledVolts, pullsText, readsAs, type Pull } from './pinVolts'
-export { figure, type Calculation } from './calculation'
+export { figure, inSentence, type Calculation } from './calculation'
 export { pinLoad, type PinLoad } from './pinLoad'
 export {
   BUS_PULL_OHMS,

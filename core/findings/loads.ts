@@ -4,6 +4,7 @@ import {
   contactVerdict,
   DC_ARC_VOLTS,
   figure,
+  inSentence,
   loadVolts,
   suppressionFor,
   type ContactVerdict,
@@ -129,9 +130,9 @@ export const contactorRating: Check = (site) =>
         where: atLoad(one),
         what:
           `${load.name} takes ${figure(contactor.amps)} A${load.continuous ? ', at 125 % since it is on for hours' : ''}; ` +
-          `${contactor.name.toLowerCase()}, may carry ${figure(contactor.mayAmps)} A of that kind.`,
+          `${inSentence(contactor.name)}, may carry ${figure(contactor.mayAmps)} A of that kind.`,
         why: 'Its contacts overheat, weld shut, or burn: nothing switches the load off then.',
-        fixes: bigger ? [takeContactor(load, bigger, `Take the ${bigger.name.toLowerCase()}`)] : [],
+        fixes: bigger ? [takeContactor(load, bigger, `Take the ${inSentence(bigger.name)}`)] : [],
       },
     ]
   })

@@ -29,8 +29,10 @@ function sideOf(device: Device, pin: string, net: Net): 'WEST' | 'EAST' {
 }
 
 /** Nets drawn as lines; the others end in a labelled stub at each pin, as rails do on any drawing. */
-const isLine = (net: Net): boolean =>
-  (net.class === 'signal' || net.name.startsWith('switched ')) && net.nodes.length > 1
+const isLine = ({ class: kind, name, nodes }: Net): boolean =>
+  kind === 'signal' || name.startsWith('switched ') || (kind === 'mains' && nodes.length <= SHORT)
+/** So few ends are easier to follow as lines than as names. */
+const SHORT = 3
 
 interface PinPlace {
   readonly pin: string
@@ -94,7 +96,9 @@ function boxOf(device: Device, nets: readonly Net[]): ElkNode {
 
 /** A net as lines from one of its pins: the board, or the relay's contact, is where a line begins. */
 function linesOf(net: Net): ElkExtendedEdge[] {
-  const from = net.nodes.find(({ ref, pin }) => /^U/.test(ref) || /\b(NO|NC)$/.test(pin)) ?? net.nodes[0]!
+  const begins = ({ ref, pin }: Net['nodes'][number]) => /^U/.test(ref) || /\b(NO|NC)$/.test(pin)
+  // else anywhere but at the load, where it ends
+  const from = net.nodes.find(begins) ?? net.nodes.find(({ ref }) => !/^E\d/.test(ref)) ?? net.nodes[0]!
   return net.nodes
     .filter((node) => node !== from)
     .map((node, i) => {
@@ -121,7 +125,8 @@ export const wiringGraph = ({ devices, nets }: Circuit): ElkNode => ({
     'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64),
     'elk.spacing.nodeNode': '26',
     'elk.spacing.componentComponent': String(2 * (STUB + 64)),
-    'elk.padding': '[top=60,left=70,bottom=40,right=70]',
+    'elk.aspectRatio': '1.4',
+    'elk.padding': '[top=40,left=120,bottom=40,right=120]',
   },
 })
 

@@ -1,5 +1,5 @@
 import type { Site } from '../site'
-import type { Circuit, Terminal, Wire } from './circuit'
+import type { Circuit, Device, Terminal, Wire } from './circuit'
 import { circuitOf } from './circuitOf'
 import { wireColour } from './wireColours'
 
@@ -31,6 +31,21 @@ const rowOf = (site: Site, { under, conductor, from, to, note, mains }: Wire): C
 export function connectionRows(site: Site, { wires }: Circuit): Connection[] {
   const rows = wires.map((wire) => rowOf(site, wire))
   return [...rows.filter(({ mains }) => !mains), ...rows.filter(({ mains }) => mains)]
+}
+
+/** The things that each heading of the list is the first to name, apart from the one in the heading itself. */
+export function firstNamed(circuit: Circuit): ReadonlyMap<string, readonly Device[]> {
+  const met = new Set<string>()
+  const named = new Map<string, Device[]>()
+  const inOrder = [...circuit.wires.filter(({ mains }) => !mains), ...circuit.wires.filter(({ mains }) => mains)]
+  for (const { under, from, to } of inOrder)
+    for (const { ref } of [from, to]) {
+      if (met.has(ref)) continue
+      met.add(ref)
+      const device = circuit.devices.find((one) => one.ref === ref)
+      if (device && !under.startsWith(`${ref} `)) named.set(under, [...(named.get(under) ?? []), device])
+    }
+  return named
 }
 
 /** The connection list of a controller. */

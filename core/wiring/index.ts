@@ -1,7 +1,7 @@
 /** What is joined to what: one circuit for all pages, wires with their colours, and how a selector is wired. */
 export type { Circuit, Device, DeviceKind, Net, NetClass, Terminal, Wire } from './circuit'
 export { circuitOf } from './circuitOf'
-export { connectionRows, connectionsOf, terminalText, type Connection } from './connections'
+export { connectionRows, connectionsOf, firstNamed, terminalText, type Connection } from './connections'
 export { wireColour, type Conductor } from './wireColours'
 export { forbiddenPatterns, readSelector, smallestRewiring, type Rewiring, type SelectorReading } from './fan'
 export { solderedRoles, wireKey } from './soldered'

@@ -1,4 +1,4 @@
-import { connectionsOf, wireKey, type Connection } from '../../../core/wiring'
+import { circuitOf, connectionRows, firstNamed, wireKey, type Connection, type Device } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
 import { solder, tickedWires } from '../../store/logbook'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -9,7 +9,9 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
   const wires = useAppSelector((state) => state.logbook.wires)
   const done = tickedWires(wires, controller.id)
-  const rows = connectionsOf(site, controller.id)
+  const circuit = circuitOf(site, controller.id)
+  const rows = connectionRows(site, circuit)
+  const named = firstNamed(circuit)
   const mainsFrom = rows.findIndex((row) => row.mains)
   const turn = (key: string) => void dispatch(solder(site.id, controller.id, key, !done.has(key)))
   const count = rows.filter((row) => done.has(wireKey(row))).length
@@ -32,7 +34,9 @@ export function ConnectionList({ controller }: { controller: Controller }) {
         </thead>
         <tbody>
           {rows.map((row, i) => [
-            row.device !== rows[i - 1]?.device && <DeviceHead key={`head ${row.device}`} device={row.device} />,
+            row.device !== rows[i - 1]?.device && (
+              <DeviceHead key={`head ${row.device}`} device={row.device} named={named.get(row.device) ?? []} />
+            ),
             i === mainsFrom && <MainsCaution key="caution" />,
             <WireLine key={wireKey(row)} row={row} done={done.has(wireKey(row))} onTurn={() => turn(wireKey(row))} />,
           ])}
@@ -42,11 +46,16 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   )
 }
 
-function DeviceHead({ device }: { device: string }) {
+function DeviceHead({ device, named }: { device: string; named: readonly Device[] }) {
   return (
     <tr>
       <th colSpan={3} scope="rowgroup" className="!border-b-0 pt-2">
         {device}
+        {named.map(({ ref, title }) => (
+          <span key={ref} className="block text-small font-normal text-soft">
+            <span className="font-mono">{ref}</span> {title}
+          </span>
+        ))}
       </th>
     </tr>
   )

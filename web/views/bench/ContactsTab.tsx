@@ -1,4 +1,4 @@
-import { contactVerdict, figure } from '../../../core/electrics'
+import { contactVerdict, figure, inSentence } from '../../../core/electrics'
 import { channelsOn, loadOf, outputRoles, type Channel, type Controller } from '../../../core/site'
 import { CalculationTable } from '../../parts/CalculationTable'
 import { screenActions } from '../../store/screenSlice'
@@ -89,7 +89,7 @@ function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
       <td>
         <button
           type="button"
-          className="font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink"
+          className="text-left font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink"
           onClick={() => dispatch(screenActions.rolePicked(outputRoles(channel)[0]!))}
         >
           {channel.name}
@@ -99,13 +99,13 @@ function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
         {!load ? 'not named' : load.supply === 'dry' ? `${load.name}, button input` : `${load.name}, ${load.watts} W`}
         {verdict?.contactor && (
           <span className="block text-small text-soft">
-            on {verdict.contactor.name.toLowerCase()}; the contact works its coil
+            on {inSentence(verdict.contactor.name)}; the contact works its coil
           </span>
         )}
       </td>
-      <td className="text-right font-mono">{verdict ? `${figure(verdict.amps)} A` : ''}</td>
-      <td className="text-right font-mono">{verdict ? `${figure(verdict.inrushAmps)} A` : ''}</td>
-      <td>{verdict?.category}</td>
+      <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.amps)} A` : ''}</td>
+      <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.inrushAmps)} A` : ''}</td>
+      <td className="whitespace-nowrap">{verdict?.category}</td>
       <td>
         {verdict && <UsedBar used={verdict.used} />}
         {verdict?.contactor && <UsedBar used={verdict.contactor.used} />}
