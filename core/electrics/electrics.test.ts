@@ -1,7 +1,3 @@
-import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { newLoad, optoModule, type Enclosure, type LoadId, type Site } from '../site'
@@ -22,6 +18,7 @@ import {
   TRANSISTOR,
 } from '.'
 import { startUpStrips } from '../pins'
+import { close, hasSpice, spice } from './spice.testkit'
 
 describe('preferred values', () => {
   it('E12 and E24 are the lists of IEC 60063 (published; from memory): twelve and twenty-four steps of nearly 10^(1/n)', () => {
@@ -180,25 +177,8 @@ describe('start-up strips', () => {
   })
 })
 
-const ngspice = '/usr/bin/ngspice'
-
-/** Runs a netlist through ngspice in batch mode and returns the printed values by name. */
-function spice(netlist: string): Record<string, number> {
-  const path = join(mkdtempSync(join(tmpdir(), 'vestibule-spice-')), 'circuit.cir')
-  writeFileSync(path, netlist)
-  const text = execFileSync(ngspice, ['-b', path], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })
-  return Object.fromEntries(
-    [...text.matchAll(/^([a-z_()0-9#.]+)\s*=\s*([-+0-9.e]+)/gim)].map(([, name, value]) => [
-      name!.toLowerCase(),
-      Number(value),
-    ]),
-  )
-}
-
 // ngspice is an independent circuit simulator; npm test installs it.
-describe.skipIf(!existsSync(ngspice))('ngspice agrees within 3 %', () => {
-  const close = (ours: number, theirs: number) =>
-    expect(Math.abs(ours - theirs) / Math.abs(theirs), `ours ${ours}, ngspice ${theirs}`).toBeLessThan(0.03)
+describe.skipIf(!hasSpice)('ngspice agrees within 3 %', () => {
   it.each([
     [5, 1000, 'both'],
     [3.3, 1000, 'both'],

@@ -130,9 +130,9 @@ export const burst: Check = (site) =>
   })
 
 const RAIL_WORDS: Readonly<Record<RailKey, string>> = {
-  board: 'the board',
-  coils: 'the coils',
-  own: 'what has a feed of its own',
+  board: 'the board draws',
+  coils: 'the coils draw',
+  own: 'what has a feed of its own draws',
 }
 
 /** Whoever hangs on a rail with the volts that it takes. */
@@ -191,7 +191,7 @@ export const converterTooWeak: Check = (site) =>
         {
           ...at,
           title: 'converter overloaded',
-          what: `${converter.name} gives ${converter.milliamps} mA; ${RAIL_WORDS[key]} draws ${figure(drawn)} mA.`,
+          what: `${converter.name} gives ${converter.milliamps} mA; ${RAIL_WORDS[key]} ${figure(drawn)} mA.`,
           why: 'It limits, overheats or dies, and takes what hangs on it along.',
         },
       ]
