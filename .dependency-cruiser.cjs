@@ -62,6 +62,7 @@ module.exports = {
       'wiring',
     ]),
     only('outputs', [
+      'electrics',
       'boards',
       'device',
       'image',

@@ -199,7 +199,7 @@ describe('build and export', () => {
   it.each([
     ['netlist', /^\(netlist\n {2}\(controller "throwing"\)/],
     ['parts', /^count,part,references,price each\r\n1,"Dual-core/],
-    ['connections', /^device,from,to,colour,note,mains\r\nSupply,G1 −,U1 GND/],
+    ['connections', /^device,from,to,colour,note,mains\r\nCaution,,,,"Mains can kill[^]*\r\nSupply,G1 −,U1 GND/],
     ['svg', /^<svg xmlns/],
   ])('exports %s of one controller', async (format, shape) => {
     const { exit, out } = await vestibule(

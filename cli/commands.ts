@@ -9,8 +9,7 @@ import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/devic
 import {
   buildController,
   connectionsCsv,
-  hasMains,
-  MAINS_CAUTIONS,
+  cautionsFor,
   netlistText,
   partsCsv,
   renderTemplate,
@@ -223,12 +222,7 @@ async function exportController(
   const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
   return {
     exit: 0,
-    text: await wiringSvg(
-      circuit,
-      `${site.name}: ${controller.name}`,
-      hasMains(site, controller.id) ? MAINS_CAUTIONS : [],
-      new Elk(),
-    ),
+    text: await wiringSvg(circuit, `${site.name}: ${controller.name}`, cautionsFor(site, controller.id), new Elk()),
   }
 }
 

@@ -131,6 +131,19 @@ describe('who belongs to the site', () => {
     await connect(server.brokerUrl, 'shed.corner', password)
     await until(async () => (await connections(server)) > before)
   })
+  it('the coprocessor of a pair, with what its secrets file names, hears and reports its main board’s topics', async () => {
+    const server = await served()
+    const file = (await server.ask('POST', '/api/sites/fernhollow/controllers/drying-radio/secrets')).text
+    const named = (what: string) => new RegExp(`BROKER_${what} "([^"]+)"`).exec(file)![1]!
+    const radio = await connect(server.brokerUrl, named('USER'), named('PASSWORD'))
+    const listener = await connect(server.brokerUrl, 'fernhollow.drying', named('PASSWORD'))
+    const [granted] = await radio.subscribeAsync('vestibule/fernhollow/drying/+/set')
+    expect(granted!.qos).not.toBe(128)
+    await listener.subscribeAsync('vestibule/fernhollow/drying/+/state')
+    const heard = new Promise((resolve) => listener.once('message', (topic) => resolve(topic)))
+    await radio.publishAsync('vestibule/fernhollow/drying/rack-lights/state', '{"on":true}')
+    expect(await heard).toBe('vestibule/fernhollow/drying/rack-lights/state')
+  })
   it('a controller whose password is taken back is cut at once, and gets another', async () => {
     const server = await served()
     const old = await brokerPassword(server, 'studio-corner', 'corner')

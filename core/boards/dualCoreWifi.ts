@@ -26,8 +26,8 @@ export const dualCoreWifi: BoardProfile = {
   boxed: null,
   left: [
     power('EN', null, 'reset: high to run'),
-    inputOnly('VP', 36),
-    inputOnly('VN', 39),
+    { ...inputOnly('VP', 36), glitches: true },
+    { ...inputOnly('VN', 39), glitches: true },
     inputOnly('D34', 34),
     inputOnly('D35', 35),
     gpio('D32', 32, { can: [...FULL, 'analogue'] }),

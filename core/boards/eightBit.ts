@@ -58,6 +58,8 @@ export const eightBit: BoardProfile = {
   ],
   right: [
     gpio(13, {
+      // its light and the resistor before it
+      boardPull: { to: 'low', ohms: 1_500 },
       usedBy: ['light'],
       startActivity: { level: 'pulses', ms: 900, what: 'the loader blinks the on-board light' },
     }),

@@ -276,7 +276,8 @@ export const STRIKES: readonly StrikeProfile[] = [
 ]
 
 /**
- * Contactors by their motor rating; categories AC-3, AC-1 and AC-5 of IEC 60947-4-1, figures memory of usual data sheets.
+ * Contactors by their motor rating; categories AC-3, AC-1 and AC-5 of IEC 60947-4-1, figures memory of usual data
+ * sheets.
  * Lamps and electronic gear count as motors do, on the safe side.
  */
 const contactor = (motor: number, resistive: number, pullIn: number, hold: number): ContactorProfile => ({

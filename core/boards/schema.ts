@@ -22,6 +22,8 @@ export const GpioSpot = z.strictObject({
       mild: z.boolean().optional(),
     })
     .optional(),
+  /** It falls for under a microsecond when an analogue reading begins. */
+  glitches: z.boolean().optional(),
   /** A resistor that the board itself has at this pin, Ω. */
   boardPull: z.strictObject({ to: z.enum(['high', 'low']), ohms: z.number().positive() }).optional(),
   /** What the pin itself does between power and firmware. */

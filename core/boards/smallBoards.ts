@@ -58,6 +58,11 @@ export const smallRiscv: BoardProfile = {
     { gpio: 18, why: 'is the USB line' },
     { gpio: 19, why: 'is the USB line' },
   ],
+  supplyVolts: { least: 4.5, most: 5.5 },
+  check: [
+    'the numbers printed at its pins: boards of one name bring out different ones',
+    'whether its 5 V pin is joined to USB: then never feed both',
+  ],
   settings: SMALL_RISC_SETTINGS,
   programming: [
     'Hold the button (GPIO 9) while you give it power or press reset, then let go.',

@@ -28,7 +28,10 @@ export const SHORT_INRUSH_MULTIPLE = 8
 export const LONG_INRUSH_MULTIPLE = 3
 /** Behind a low-voltage supply nothing draws more than its supply gives, motors apart (common practice). */
 const LOW_VOLTAGE_INRUSH = 3
-/** V up to which the usual contact breaks its printed current at DC; above, an arc stands (memory of relay data sheets). */
+/**
+ * V up to which the usual contact breaks its printed current at DC; above, an arc stands (memory of relay data
+ * sheets).
+ */
 export const DC_ARC_VOLTS = 30
 /** What is left of the print above it. */
 const DC_ARC_DERATE = 0.1

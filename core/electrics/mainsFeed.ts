@@ -6,7 +6,8 @@ import { countedAmps } from './contacts'
 /** Breaker, fuse and wire of a controller's mains side against what hangs on it. Cautions: local code decides. */
 
 /**
- * A that copper may carry behind its breaker. AWG: NEC table 310.16, 60 °C, with 240.4(D) for the small ones (published,
+ * A that copper may carry behind its breaker. AWG: NEC table 310.16, 60 °C, with 240.4(D) for the small ones
+ * (published,
  * from memory). mm²: IEC 60364-5-52, two loaded conductors, PVC, reference method B2, 30 °C (published, from memory).
  */
 const AWG_AMPS = { 14: 15, 12: 20, 10: 30, 8: 40, 6: 55 } as const
@@ -49,7 +50,7 @@ export function feedVerdict(site: Site, controller: Controller): FeedVerdict {
 
 /** Has the controller anything on mains: a load that is, one that nobody named, or a box that is fed by it? */
 export const touchesMains = (site: Site, controller: Controller): boolean =>
-  boardIn(site, controller.board)?.boxed != null ||
+  Boolean(boardIn(site, controller.board)?.boxed) ||
   channelsOn(site, controller.id).some((channel) => {
     const load = loadOf(site, channel.load)
     return !load || load.supply === 'mains'

@@ -4,10 +4,10 @@ import { figure, type Calculation } from './calculation'
 
 /**
  * The input of an opto relay module: opto LED, indicator LED and a resistor in series, from the logic supply to the pin
- * of a low-active one, from the pin to ground of a high-active one. Common practice: 1 kΩ; an infrared LED (about 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA).
- * On many modules the indicator stands elsewhere and the opto LED alone is in the chain. Until somebody has looked, the
- * worst case is taken for each question: both LEDs for pulling in, the opto's alone for letting go. The data sheet of the
- * part in hand decides.
+ * of a low-active one, from the pin to ground of a high-active one. Common practice: 1 kΩ; an infrared LED (about
+ * 1.15 V at 1 mA) and a red indicator (about 1.75 V at 1 mA). On many modules the indicator stands elsewhere and the
+ * opto LED alone is in the chain. Until somebody has looked, the worst case is taken for each question: both LEDs for
+ * pulling in, the opto's alone for letting go. The data sheet of the part in hand decides.
  */
 export const OPTO = {
   resistorOhms: 1_000,
@@ -30,8 +30,8 @@ export const OPTO = {
 export type ChainLeds = 'opto' | 'both'
 
 /**
- * mA of LED current that hold a coil in: I_LED = I_coil / (β · CTR). A 71 mA coil asks for 1.43 mA of the least parts, and
- * for 0.29 mA of usual ones.
+ * mA of LED current that hold a coil in: I_LED = I_coil / (β · CTR). A 71 mA coil asks for 1.43 mA of the least parts,
+ * and for 0.29 mA of usual ones.
  */
 export function pullInMilliamps({ coilVolts, coilOhms }: RelayModule, parts: 'least' | 'usual'): number {
   const { transfer, gain } = OPTO[parts]
@@ -94,57 +94,48 @@ export function chainOhms(module: RelayModule, logicVolts: number, milliamps: nu
   return fitting.length > 0 ? Math.max(...fitting) : null
 }
 
+const line = (name: string, value: number, unit: string, formula: string): Calculation => ({
+  name,
+  value,
+  unit,
+  formula,
+  source: 'common practice; diode law (Shockley)',
+})
+
 /** The chain with its formulas, jumper as fitted. */
 export function optoCalculations(module: RelayModule, logicVolts: number): Calculation[] {
-  const chain = optoChain(module, logicVolts)
+  const { offVolts, offMilliamps, onMilliamps, releaseMarginVolts } = optoChain(module, logicVolts)
   const supply = litVolts(module, logicVolts)
-  const source = 'common practice; diode law (Shockley)'
   const resistor = ohms(module.inputOhms)
-  const leds = supply - (chain.onMilliamps / 1000) * module.inputOhms
+  const ledsOn = supply - (onMilliamps / 1000) * module.inputOhms
+  const ledsOff = offVolts - (offMilliamps / 1000) * module.inputOhms
+  const current = (volts: number, leds: string, drop: number, milliamps: number) =>
+    `I = (V − ${leds}) / R = (${figure(volts)} V − ${figure(drop)} V) / ${resistor} = ${figure(milliamps)} mA`
+  const left =
+    module.active === 'high'
+      ? 'V = V_low = 0 V'
+      : `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(offVolts)} V`
+  const margin = `${figure(releaseMarginVolts + offVolts)} V − ${figure(offVolts)} V = ${figure(releaseMarginVolts)} V`
   return [
-    {
-      name: 'LED current, on',
-      value: chain.onMilliamps,
-      unit: 'mA',
-      formula: `I = (V − V_LED) / R = (${supply} V − ${figure(leds)} V) / ${resistor} = ${figure(chain.onMilliamps)} mA`,
-      source,
-    },
-    {
-      name: 'left across the chain, off',
-      value: chain.offVolts,
-      unit: 'V',
-      formula:
-        module.active === 'high'
-          ? 'V = V_low = 0 V'
-          : `V = V_supply − V_high = ${supply} V − ${logicVolts} V = ${figure(chain.offVolts)} V`,
-      source,
-    },
-    {
-      name: 'LED current, off',
-      value: chain.offMilliamps,
-      unit: 'mA',
-      formula:
-        `I = (V − V_opto) / R = (${figure(chain.offVolts)} V − ` +
-        `${figure(chain.offVolts - (chain.offMilliamps / 1000) * module.inputOhms)} V) / ${resistor} = ` +
-        `${figure(chain.offMilliamps)} mA`,
-      source,
-    },
-    {
-      name: 'release margin',
-      value: chain.releaseMarginVolts,
-      unit: 'V',
-      formula: `V_knee − V = ${figure(chain.releaseMarginVolts + chain.offVolts)} V − ${figure(chain.offVolts)} V = ${figure(chain.releaseMarginVolts)} V`,
-      source,
-    },
-    {
-      name: 'LED current that holds the coil',
-      value: pullInMilliamps(module, 'least'),
-      unit: 'mA',
-      formula:
-        `I = I_coil / (β · CTR) = ${figure((module.coilVolts / module.coilOhms) * 1000)} mA / (${OPTO.least.gain} · ` +
-        `${OPTO.least.transfer}) = ${figure(pullInMilliamps(module, 'least'))} mA at worst, ` +
-        `${figure(pullInMilliamps(module, 'usual'))} mA with usual parts`,
-      source: 'gain and transfer ratio memory of usual data sheets',
-    },
+    line('LED current, on', onMilliamps, 'mA', current(supply, 'V_LED', ledsOn, onMilliamps)),
+    line('left across the chain, off', offVolts, 'V', left),
+    line('LED current, off', offMilliamps, 'mA', current(offVolts, 'V_opto', ledsOff, offMilliamps)),
+    line('release margin', releaseMarginVolts, 'V', `V_knee − V = ${margin}`),
+    holdingLine(module),
   ]
+}
+
+function holdingLine(module: RelayModule): Calculation {
+  const { transfer, gain } = OPTO.least
+  const [least, usual] = [pullInMilliamps(module, 'least'), pullInMilliamps(module, 'usual')]
+  const coil = figure((module.coilVolts / module.coilOhms) * 1000)
+  return {
+    name: 'LED current that holds the coil',
+    value: least,
+    unit: 'mA',
+    formula:
+      `I = I_coil / (β · CTR) = ${coil} mA / (${gain} · ${transfer}) = ${figure(least)} mA at worst, ` +
+      `${figure(usual)} mA with usual parts`,
+    source: 'gain and transfer ratio memory of usual data sheets',
+  }
 }

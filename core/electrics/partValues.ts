@@ -24,7 +24,8 @@ export const THRESHOLD = { low: 0.3, high: 0.7 } as const
 const DISCHARGE_S = 60
 const SAFE_VOLTS = 50
 /**
- * Bleed resistor across a capacitor at mains: R = t / (C · ln(U·√2 / 50 V)), a tenth of the time is taken, and E12 down.
+ * Bleed resistor across a capacitor at mains: R = t / (C · ln(U·√2 / 50 V)), a tenth of the time is taken, and E12
+ * down.
  * µF, V → Ω.
  */
 export const bleedOhms = (microfarads: number, volts: number): number =>

@@ -18,7 +18,10 @@ function throughConverter(source: SupplyProfile, converter: SupplyProfile | unde
 const coilMilliamps = (controller: Controller): number =>
   controller.module ? (controller.module.coilVolts / controller.module.coilOhms) * 1000 : 0
 
-/** A capacitor at the low end of its tolerance, and its series resistance with a short lead (memory of usual data sheets). */
+/**
+ * A capacitor at the low end of its tolerance, and its series resistance with a short lead (memory of usual data
+ * sheets).
+ */
 export const RESERVOIR = { tolerance: 0.2, seriesOhms: 0.05 } as const
 /** ms of one of the eight time slots of a frame (GSM 05.02, published, from memory). */
 const SLOT_MS = 0.577

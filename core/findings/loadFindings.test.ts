@@ -17,8 +17,8 @@ sentences([
     severity: 'warning',
     when: "a lamp's inrush is more than the contact closes on",
     has: load({ type: 'incandescent', watts: 600 }),
-    unless: 'the lamp is half as large',
-    hasNot: load({ type: 'incandescent', watts: 300 }),
+    unless: 'it is one of 60 W behind a supply of 12 V, which limits it',
+    hasNot: load({ type: 'incandescent', watts: 60, supply: 'low-voltage' }),
     says: /draws about 39.1 A/,
   },
   {

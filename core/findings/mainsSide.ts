@@ -3,7 +3,9 @@ import { boxFill, conductorAmps, feedVerdict, figure, touchesMains } from '../el
 import { loadOf, relaysOn, type Controller, type MainsConductor, type MainsFeed, type Relay, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
-/** What protects the mains side, what its wire stands, and what must not lie beside it. Cautions: local code decides. */
+/**
+ * What protects the mains side, what its wire stands, and what must not lie beside it. Cautions: local code decides.
+ */
 
 const place = (controller: Controller): Where => ({ ...controllerPlace(controller), step: 'bench' })
 

@@ -46,6 +46,17 @@ sentences([
     says: /must be high while the board starts; S1, closed at start, holds it low/,
   },
   {
+    id: 'P03',
+    severity: 'warning',
+    when: 'only the messages at start change',
+    has: both(pin('out:bench-lamp', 'D15'), (s) => {
+      s.controllers[0]!.module!.active = 'high'
+    }),
+    unless: 'the module rests high there',
+    hasNot: pin('out:bench-lamp', 'D15'),
+    says: /D15.*must be high while the board starts|GPIO 15 must be high while the board starts/,
+  },
+  {
     id: 'P04',
     severity: 'warning',
     when: 'a relay is on a pin that pulses at start',

@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { channelsOn, inputsOn, relaysOn, type Controller, type Site } from '../site'
+import { channelsOn, inputsOn, mainOf, relaysOn, type Controller, type Site } from '../site'
 
 /** Something that no check has looked at, because nobody said what it needs: silence about it is no "all is well". */
 export interface Unchecked {
@@ -37,7 +37,9 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
       what: 'contacts, suppression, mains rows and the tests with load',
       why: `nobody said what ${namesOf(dark)} ${dark.length === 1 ? 'switches' : 'switch'}`,
     },
-    controller.supply === null && { what: 'supply and reservoir', why: `nobody said what feeds ${name}` },
+    // a coprocessor is fed and boxed with its main board
+    controller.supply === null &&
+      mainOf(site, id) === undefined && { what: 'supply and reservoir', why: `nobody said what feeds ${name}` },
     relays.length > 0 &&
       controller.module === null && { what: 'drive and contacts', why: `nobody said which relays ${name} drives` },
     channels.length > 0 &&

@@ -1,5 +1,5 @@
 import { touchesMains } from '../electrics'
-import { controllerOf, type Site } from '../site'
+import { channelsOn, controllerOf, loadOf, type Channel, type Site } from '../site'
 
 /** Cautions for work on mains, in the order in which they matter (common practice; local code decides). */
 export const MAINS_CAUTIONS: readonly string[] = [
@@ -14,11 +14,23 @@ export const MAINS_CAUTIONS: readonly string[] = [
     'reach in.',
 ]
 
-/** The same where doors and motors of extra-low voltage move, with no mains in the box. */
-export const MOTION_CAUTION = MAINS_CAUTIONS.at(-1)!
-
 /** Whether somebody who wires a controller may meet mains: a load that nobody has named counts as one on mains. */
 export function hasMains(site: Site, controllerId: string): boolean {
   const controller = controllerOf(site, controllerId)
   return controller !== undefined && touchesMains(site, controller)
+}
+
+/** Something that a person can be caught in: a door, a shutter, a motor. */
+const moves = (site: Site, channel: Channel): boolean =>
+  channel.kind === 'paired' ||
+  (channel.kind === 'pulsed' && channel.door !== null) ||
+  loadOf(site, channel.load)?.type === 'motor'
+
+/**
+ * What stands at the head of every paper about a controller: the cautions for mains where it may be met, the one about
+ * what starts unexpectedly where only doors and motors are.
+ */
+export function cautionsFor(site: Site, controllerId: string): readonly string[] {
+  if (hasMains(site, controllerId)) return MAINS_CAUTIONS
+  return channelsOn(site, controllerId).some((channel) => moves(site, channel)) ? MAINS_CAUTIONS.slice(-1) : []
 }

@@ -6,7 +6,8 @@ import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
 import { credentialsNeeded, serviceKindsOf } from '../services'
-import { readSite, type Site } from '../site'
+import { tablesOf } from '../image'
+import { controllerOf, readSite, type Site } from '../site'
 import { linkTable } from '../ways'
 import {
   hubFile,
@@ -17,8 +18,10 @@ import {
   infraredTable,
   mappingReference,
   pointsCsv,
+  flashSteps,
   quotaTable,
   renderTemplate,
+  secretsExample,
   serialTable,
   voiceTable,
 } from '.'
@@ -49,6 +52,15 @@ describe('AsyncAPI 3', () => {
     expect(addresses).toContain('vestibule/fernhollow/watch')
     expect(new Set(addresses).size).toBe(addresses.length)
   }, 30_000)
+  it('a coprocessor logs in as its main board, whose topics are its own, and names its own pins', () => {
+    const radio = controllerOf(site, 'drying-radio')!
+    expect(secretsExample(site, radio)).toContain('#define VESTIBULE_BROKER_USER "fernhollow.drying"')
+    const { image } = tablesOf(site, 'drying-radio')
+    const steps = flashSteps(site, radio, image)
+    // GPIO 0 is its boot pin: the main board's line is on 0 and 1, its own on 1 and 3
+    expect(steps).toContain('The serial link is on TX (GPIO 1) (sends) and RX (GPIO 3) (hears)')
+    expect(steps).not.toContain('and 0 (hears)')
+  })
   it('a coprocessor speaks under its main board’s topics, and has none itself', () => {
     expect(asyncApiText(site)).toContain('vestibule/fernhollow/drying/rack-lights/state')
     expect(asyncApiText(site)).not.toContain('vestibule/fernhollow/drying-radio/')

@@ -1,7 +1,7 @@
 /** Everything that is written for the maker: firmware tables, sheets, lists, open formats. */
 export { cString, imageHeader } from './imageHeader'
 export { buildController, BuildRefused, type Build, type BuildFile } from './build'
-export { MAINS_CAUTIONS, hasMains } from './cautions'
+export { cautionsFor, MAINS_CAUTIONS, hasMains } from './cautions'
 export { channelsCsv, connectionsCsv, pinsCsv, toCsv } from './tables'
 export { flashSteps, serviceSheet, wiringSheet } from './sheets'
 export { imageChanges, type ImageChange } from './imageDifference'

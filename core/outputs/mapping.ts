@@ -22,7 +22,7 @@ import {
 } from '../site'
 import { topics } from '../topics'
 import { columnOf, linkTable, ruleWords, sourceWords } from '../ways'
-import { hasMains, MAINS_CAUTIONS } from './cautions'
+import { cautionsFor, hasMains } from './cautions'
 
 const roomName = (site: Site, id: Channel['room']): string => roomOf(site, id)?.name ?? ''
 
@@ -38,7 +38,7 @@ function controllerRow(site: Site, controller: Controller): object {
     tables: board ? tablesOf(site, controller.id).image.hash : '',
     status: topics(site.id, controller.id).status,
     mains,
-    cautions: mains ? MAINS_CAUTIONS : [],
+    cautions: cautionsFor(site, controller.id),
     connections: (board ? connectionsOf(site, controller.id) : []).map(({ device, from, to, colour, note, mains }) => ({
       device,
       from,

@@ -30,8 +30,10 @@ export interface PartsLine {
   readonly refs: readonly string[]
 }
 
-/** What to lay out before soldering: equal parts counted together. Loads and what belongs to the house are there already; a
- * coprocessor’s parts stand on the list of its main board. */
+/**
+ * What to lay out before soldering: equal parts counted together. Loads and what belongs to the house are there
+ * already; a coprocessor’s parts stand on the list of its main board.
+ */
 export function partsList({ devices, partOf }: Circuit): PartsLine[] {
   if (partOf !== null) return []
   const byType = new Map<string, string[]>()

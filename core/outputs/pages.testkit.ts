@@ -41,7 +41,8 @@ const csv = (text: string): Record<string, string>[] =>
 export function netsOfList(site: Site, controller: string): Nets {
   const joined = new Joined()
   // a spreadsheet's guard may stand before a cell
-  for (const row of csv(connectionsCsv(site, controller))) joined.join(row['from']!, row['to']!)
+  for (const { from, to } of csv(connectionsCsv(site, controller)) as { from: string; to: string }[])
+    if (from) joined.join(from, to)
   return joined.nets()
 }
 

@@ -1,4 +1,4 @@
-import type { Controller, Site } from '../site'
+import { coprocessorOf, speaksAs, type Controller, type Site } from '../site'
 import { credentialsNeeded, type CredentialNeed } from '../services'
 import { cString } from './imageHeader'
 
@@ -28,9 +28,15 @@ const macroOf = (need: CredentialNeed): string =>
 const isBrokers = (site: Site, need: CredentialNeed): boolean =>
   site.hubs.some((hub) => hub.kind === 'broker' && need.key.startsWith(`${hub.id}/`))
 
+/** A coprocessor holds what its main board would: that has no network to use it on. */
+const ownersOf = (site: Site, { id }: Controller): readonly string[] =>
+  coprocessorOf(site, id) ? [] : [id, speaksAs(site, id)]
+
 /** Credentials that go into one controller's file. */
 export const secretsOf = (site: Site, controller: Controller): CredentialNeed[] =>
-  credentialsNeeded(site).filter((need) => need.controllers.includes(controller.id) && !isBrokers(site, need))
+  credentialsNeeded(site).filter(
+    (need) => ownersOf(site, controller).some((id) => need.controllers.includes(id)) && !isBrokers(site, need),
+  )
 
 /**
  * `secrets.h` of a controller. `reveal` gives a value by its key; the example is written with one that gives nothing.
@@ -76,4 +82,4 @@ export function secretsFile(
  */
 export const secretsExample = (site: Site, controller: Controller): string =>
   '// Copy to secrets.h and fill ' +
-  `in.\n${secretsFile(site, controller, { address: '', port: 1883, tls: false, user: `${site.id}.${controller.id}`, password: '' }, () => '')}`
+  `in.\n${secretsFile(site, controller, { address: '', port: 1883, tls: false, user: `${site.id}.${speaksAs(site, controller.id)}`, password: '' }, () => '')}`

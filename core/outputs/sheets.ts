@@ -1,5 +1,5 @@
 import { boardIn, moduleIn, type Port } from '../boards'
-import { circuitOf, connectionRows, type Circuit } from '../wiring'
+import { circuitOf, connectionRows, coprocessorLine, type Circuit } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
 import { topics } from '../topics'
 import {
@@ -19,7 +19,7 @@ import {
 import { linkTable } from '../ways'
 import { serviceKindIn } from '../services'
 import { codeName } from '../infrared'
-import { hasMains, MAINS_CAUTIONS } from './cautions'
+import { cautionsFor } from './cautions'
 import { inMarkdown } from './markdown'
 import { portOf } from './ports'
 
@@ -31,8 +31,10 @@ const table = (head: readonly string[], rows: readonly (readonly (string | numbe
     ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`),
   ].join('\n')
 
-const cautions = (site: Site, controller: string): string =>
-  hasMains(site, controller) ? `\n## First\n\n${MAINS_CAUTIONS.map((line) => `- ${line}`).join('\n')}\n` : ''
+function cautions(site: Site, controller: string): string {
+  const lines = cautionsFor(site, controller)
+  return lines.length > 0 ? `\n## First\n\n${lines.map((line) => `- ${line}`).join('\n')}\n` : ''
+}
 
 type Lines = readonly string[]
 /** A headed table; nothing where it has no rows. */
@@ -187,13 +189,18 @@ const pinned = (site: Site, controller: Controller): (readonly [string, string])
   ['your sketch or changes (revision)', ''],
 ]
 
+const ownLine = ({ sends, hears }: ControllerImage['line']) =>
+  sends === NO_PIN ? null : { sends: `GPIO ${sends}`, hears: String(hears) }
+
 /** What the link of a board says on its flash steps: where the port stands, and of a coprocessor what it is. */
 function lineSteps(site: Site, controller: Controller, { serial, line }: ControllerImage): Lines {
   const main = mainOf(site, controller.id)
+  // the tables of a pair are the main board's: their pins are not the coprocessor's
+  const at = main ? coprocessorLine(boardIn(site, controller.board)!) : ownLine(line)
   return [
-    ...(portOf(site, controller) === 'board-core' && serial !== null && line.sends !== NO_PIN
+    ...(portOf(site, controller) === 'board-core' && serial !== null && at !== null
       ? [
-          `The serial link is on GPIO ${line.sends} (sends) and ${line.hears} (hears): name the ` +
+          `The serial link is on ${at.sends} (sends) and ${at.hears} (hears): name the ` +
             `port that stands there in settings.h (VESTIBULE_LINE), unless it is the board's first.`,
         ]
       : []),
@@ -262,12 +269,23 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
 /** The connection list, to be ticked off with a pen. */
 export const wiringSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, wiringText)
 
+const RELAYS_TO_CHECK = [
+  'the level that closes: fed, with nothing at its inputs, no relay may be in',
+  'what its jumper joins, and whether the indicator is in series with the opto’s LED',
+  'what is printed on the relays: volts of the coil; amperes and volts of the contact',
+]
+const SUPPLY_TO_CHECK = ['its volts and its poles, with a meter, before anything hangs on it']
+const CONTACTOR_TO_CHECK = ['the volts printed at its coil, and the amperes of its category, AC-1 or AC-3']
+
 /** What to look at on the board and the parts in hand, since others of the same name differ. */
-function toCheck(site: Site, controller: Controller): readonly (readonly [string, string])[] {
+function toCheck(site: Site, controller: Controller, circuit: Circuit): readonly (readonly [string, string])[] {
   const board = boardIn(site, controller.board)!
   const of = (name: string, check: readonly string[] = []) => check.map((line) => [name, line] as const)
   return [
     ...of(board.name, board.check),
+    ...(controller.module && !board.boxed ? of('relay module', RELAYS_TO_CHECK) : []),
+    ...(controller.supply ? of('supply', SUPPLY_TO_CHECK) : []),
+    ...(circuit.devices.some(({ kind }) => kind === 'contactor') ? of('contactor', CONTACTOR_TO_CHECK) : []),
     ...controller.parts.flatMap((part) => of(part.name, moduleIn(site, 'part', part.profile)?.check)),
   ]
 }
@@ -290,7 +308,7 @@ function wiringText(site: Site, controller: Controller): string {
     `# ${controller.name}: connections\n${cautions(site, controller.id)}\nColours are a suggestion for ` +
     `a ${site.mains.volts} V region; local code decides.\n` +
     `${section('Names', ['', 'what it is', 'mind'], namesOf(circuit)).join('\n')}\n` +
-    `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller)).join('\n')}\n\n` +
+    `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller, circuit)).join('\n')}\n\n` +
     `${low}${high}`
   )
 }

@@ -2,6 +2,7 @@ import Papa from 'papaparse'
 
 import { connectionsOf } from '../wiring'
 import { readPinOn } from '../pins'
+import { cautionsFor } from './cautions'
 import { loadOf, outputRoles, pointOf, roleName, rolesOf, roomOf, type Site } from '../site'
 
 /**
@@ -64,13 +65,16 @@ export function pinsCsv(site: Site, controllerId: string): string {
 export function connectionsCsv(site: Site, controllerId: string): string {
   return toCsv(
     ['device', 'from', 'to', 'colour', 'note', 'mains'],
-    connectionsOf(site, controllerId).map((row) => [
-      row.device,
-      row.from,
-      row.to,
-      row.colour,
-      row.note,
-      row.mains ? 'mains' : '',
-    ]),
+    [
+      ...cautionsFor(site, controllerId).map((line) => ['Caution', '', '', '', line, '']),
+      ...connectionsOf(site, controllerId).map((row) => [
+        row.device,
+        row.from,
+        row.to,
+        row.colour,
+        row.note,
+        row.mains ? 'mains' : '',
+      ]),
+    ],
   )
 }

@@ -11,7 +11,7 @@ import {
   type Way,
   kindOf,
 } from '../site'
-import { hasMains, MAINS_CAUTIONS } from './cautions'
+import { cautionsFor, hasMains } from './cautions'
 
 /** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
 export const STAGES = ['alone', 'no-load', 'load'] as const
@@ -125,7 +125,8 @@ export function testList(site: Site, controllerId: string): TestItem[] {
 export function stageCautions(site: Site, controllerId: string, stage: Stage): readonly string[] {
   if (stage === 'alone') return ['No mains in the box yet: only the board, the module and their supply.']
   if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected, you only listen.']
-  return hasMains(site, controllerId) ? MAINS_CAUTIONS : ['Connect the load with its supply off.']
+  const cautions = cautionsFor(site, controllerId)
+  return hasMains(site, controllerId) ? cautions : ['Connect the load with its supply off.', ...cautions]
 }
 
 /** The first stage before this one that is not clear yet: something of it is open or has failed. */

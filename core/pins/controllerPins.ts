@@ -25,7 +25,8 @@ export function expanderPins(site: Site, controller: Controller): GpioSpot[] {
       kind: 'gpio',
       label: `${part.id}.${index}`,
       gpio: next++,
-      can: [...gives.can],
+      // on newer ones the last pin of each half of sixteen is an output only: so it is taken to be
+      can: gives.pins === 16 && index % 8 === 7 ? gives.can.filter((one) => one === 'output') : [...gives.can],
       startActivity: gives.can.includes('input') ? UNDRIVEN : UNWRITTEN,
     }))
   })

@@ -129,6 +129,7 @@ function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioS
     startDuty(bill, spot, direction === 'up' ? 'high' : 'low', (held) => `its pull holds it ${held} while it is open`)
   // a pin that the chip drives at start works against a contact that is closed just then
   if (spot.startActivity) bill.add(COST.startLevel, `is driven at start: ${spot.startActivity.what}`)
+  if (spot.glitches) bill.add(COST.startLevel, 'falls for a moment when an analogue reading begins')
   // An input that has its own pull does not need a pin that could drive: leave those to the outputs.
   if (spot.can.includes('output') && input.pull !== 'internal' && !isExpanderPin(spot))
     bill.add(COST.scarce, 'could drive an output')
@@ -147,6 +148,7 @@ function signalCost(bill: Bill, controller: Controller, need: SignalNeed, spot: 
       COST.startLevel,
       `${spot.startActivity.level === 'high' ? 'high' : 'pulses'} at start: ${spot.startActivity.what}`,
     )
+  if (spot.glitches) bill.add(COST.startLevel, 'falls for a moment when an analogue reading begins')
   // a pull-up is there from the first moment, the firmware is not
   const pulled = need.startsWith('i2c') || need === 'input-pull-up' ? 'high' : 'free'
   startDuty(bill, spot, pulled, (held) => `its pull holds it ${held}`)

@@ -61,7 +61,9 @@ export const SteppedChannel = z
     patterns: z.array(Contacts).min(2).max(9),
     /** Sets of contacts that must never be closed together. */
     never: z.array(Contacts).max(8),
-    /** µF in series with each contact, as a capacitor regulator has; null: straight through. Not said: no capacitors. */
+    /**
+     * µF in series with each contact, as a capacitor regulator has; null: straight through. Not said: no capacitors.
+     */
     capacitors: z.array(z.number().positive().max(100).nullable()).max(4).optional(),
     /** Between opening and closing, ms. */
     gapMs: milliseconds(0, 1_000),

@@ -54,6 +54,8 @@ export function mainOf(site: Site, coprocessor: string): Controller | undefined 
     0
   return main && main.link === 'none' && speaks && bare ? main : undefined
 }
+/** The controller under whose name a board stands on the network: a coprocessor speaks as its main board. */
+export const speaksAs = (site: Site, controller: string): string => mainOf(site, controller)?.id ?? controller
 export const coprocessorOf = (site: Site, main: string): Controller | undefined =>
   site.controllers.find((controller) => mainOf(site, controller.id)?.id === main)
 /** Has it a network, its own or a coprocessor's? */
@@ -108,8 +110,8 @@ export interface Relay {
 }
 
 /**
- * Relays of a controller: one a switched channel, one a contact of a stepped one. A channel stands on the relays that its
- * maker said; the others take those that are free, in the order of the document.
+ * Relays of a controller: one a switched channel, one a contact of a stepped one. A channel stands on the relays that
+ * its maker said; the others take those that are free, in the order of the document.
  */
 export function relaysOn(site: Site, controller: string): Relay[] {
   const channels = channelsOn(site, controller)

@@ -203,7 +203,9 @@ export const SelectorInput = z
 export const ContactInput = z.strictObject({ kind: z.literal('contact'), ...inputShape })
 export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput, SelectorInput, ContactInput])
 
-/** own: a supply for this load alone; shared: one that several loads name alike; controller: the controller's source. */
+/**
+ * own: a supply for this load alone; shared: one that several loads name alike; controller: the controller's source.
+ */
 export const LowVoltageFeed = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('own') }),
   z.strictObject({ from: z.literal('shared'), name }),

@@ -22,6 +22,54 @@ import {
   type Site,
 } from '.'
 
+describe('version 3 becomes 4', () => {
+  const old = (more: object): unknown => {
+    const { mains: _, ...controller } = cleanSite().controllers[0]!
+    const { volts: _v, current: _c, feed: _f, ...load } = cleanSite().loads[0]!
+    return {
+      ...JSON.parse(JSON.stringify(cleanSite())),
+      version: 3,
+      controllers: [{ ...controller, ...more }],
+      loads: [
+        { ...load, contactor: true },
+        { ...load, id: 'shelf-load', contactor: false },
+      ],
+    }
+  }
+  const read = (more: object) => {
+    const parsed = parseSite(old(more))
+    if (!parsed.ok) throw parsed.error
+    return parsed.value
+  }
+  it('a contactor is one of a profile, a low-voltage load has its volts', () => {
+    const { loads } = read({})
+    expect(loads.map(({ contactor }) => contactor)).toEqual(['contactor-9a', null])
+    expect(loads[0]).toMatchObject({ volts: 12, current: 'dc', feed: { from: 'own' } })
+  })
+  it('the breaker of the box is the feed’s, with the thinnest wire that was named', () => {
+    const box = {
+      volumeCubicInches: 30,
+      internalClamps: true,
+      yokes: 0,
+      groundingConductors: 2,
+      moduleCubicCentimetres: 0,
+    }
+    const conductors = [
+      { awg: 12, count: 2 },
+      { awg: 14, count: 2 },
+    ]
+    const [controller] = read({ enclosure: { ...box, conductors, breakerAmps: 20 } }).controllers
+    expect(controller!.enclosure).toEqual({ ...box, conductors })
+    expect(controller!.mains).toEqual({
+      breakerAmps: 20,
+      residualCurrent: 'unknown',
+      fuseAmps: null,
+      conductor: { by: 'awg', awg: 14 },
+    })
+    expect(read({}).controllers[0]!.mains).toBeNull()
+  })
+})
+
 describe('reading a site', () => {
   it('gives back what was written, byte for byte', () => {
     const text = writeSite(cleanSite())

@@ -11,8 +11,8 @@ const PULL = '10 kΩ'
 /** Pins that must be high for a bare radio module to run (memory of the chip maker's data sheet). */
 const HIGH_TO_RUN = ['EN', 'RST', 'IO0', 'IO2']
 
-/** Its serial line: the first pair of its board. */
-function serialPins(board: BoardProfile): { readonly sends: string; readonly hears: string } {
+/** The serial line of a coprocessor, at its own pins: the first pair of its board. */
+export function coprocessorLine(board: BoardProfile): { readonly sends: string; readonly hears: string } {
   const pair = board.pairs === 'matrix' ? undefined : board.pairs.find(({ kind }) => kind === 'serial')
   const name = (gpio: number) => {
     const spot = gpioSpots(board).find((one) => one.gpio === gpio)
@@ -51,47 +51,41 @@ function keepAwake({ build }: Growing, u: string, feed: Feed, board: BoardProfil
   }
 }
 
-/** Wires the coprocessor; gives the heading under which it stands. */
-export function wirePair(growing: Growing, coprocessor: Controller): string | null {
-  const { site, controller, build, board, ground } = growing
-  const other = boardIn(site, coprocessor.board)
+/** The serial line, crossed; what a 5 V board sends goes through a divider. */
+function wireLine(growing: Growing, u: string, other: BoardProfile): void {
+  const { site, controller, build, board } = growing
   const sends = serialSignalOf(site, controller, 'serial-tx')
   const hears = serialSignalOf(site, controller, 'serial-rx')
+  const pins = coprocessorLine(other)
+  const crossed = 'crossed: what sends goes to what receives'
+  const to: Terminal = { ref: u, pin: pins.hears }
+  if (sends) {
+    const from = pinAt(growing, sends.id)
+    const words = { role: sends.id, note: crossed }
+    if (board.logicVolts > other.logicVolts) divider(growing, ['line to the coprocessor', 'signal'], from, to, words)
+    else build.wire(['line to the coprocessor', 'signal'], from, to, 'signal', words)
+  }
+  if (!hears) return
+  const words = { role: hears.id, note: `${crossed}; ${other.logicVolts} V is high enough` }
+  const from = pinAt(growing, hears.id)
+  build.wire(['line from the coprocessor', 'signal'], from, { ref: u, pin: pins.sends }, 'signal', words)
+}
+
+/** Wires the coprocessor; gives the heading under which it stands. */
+export function wirePair(growing: Growing, coprocessor: Controller): string | null {
+  const { site, controller, build, ground } = growing
+  const other = boardIn(site, coprocessor.board)
   if (!other) return null
   const u = build.device('U', 'board', coprocessor.name, other.name, { notes: [`coprocessor of ${controller.name}`] })
   const heading = `${u} ${coprocessor.name}, coprocessor`
   build.under(heading)
   const feed = feedFor(growing, other)
+  const bare = other.regulator.kind === 'none'
   build.wire(['GND', 'ground'], ground, { ref: u, pin: 'GND' }, 'ground', { note: 'common ground' })
-  build.wire(
-    [feed.net, 'supply'],
-    feed.at,
-    { ref: u, pin: supplyPin(other, feed.volts) },
-    feed.volts <= 3.3 ? 'logic-supply' : 'coil-supply',
-    {
-      note: `${feed.volts} V${other.regulator.kind === 'none' ? ', never 5 V' : ''}`,
-    },
-  )
-  if (other.regulator.kind === 'none') keepAwake(growing, u, feed, other)
-  const pins = serialPins(other)
-  const line = 'crossed: what sends goes to what receives'
-  const to: Terminal = { ref: u, pin: pins.hears }
-  if (sends) {
-    const from = pinAt(growing, sends.id)
-    if (board.logicVolts > other.logicVolts)
-      divider(growing, ['line to the coprocessor', 'signal'], from, to, { role: sends.id, note: line })
-    else build.wire(['line to the coprocessor', 'signal'], from, to, 'signal', { role: sends.id, note: line })
-  }
-  if (hears)
-    build.wire(
-      ['line from the coprocessor', 'signal'],
-      pinAt(growing, hears.id),
-      { ref: u, pin: pins.sends },
-      'signal',
-      {
-        role: hears.id,
-        note: `${line}; ${other.logicVolts} V is high enough`,
-      },
-    )
+  const pin = { ref: u, pin: supplyPin(other, feed.volts) }
+  const note = `${feed.volts} V${bare ? ', never 5 V' : ''}`
+  build.wire([feed.net, 'supply'], feed.at, pin, bare ? 'logic-supply' : 'coil-supply', { note })
+  if (bare) keepAwake(growing, u, feed, other)
+  wireLine(growing, u, other)
   return heading
 }

@@ -109,7 +109,9 @@ function bareSignal(growing: Growing, fitted: FittedPart, signal: Signal): void 
   build.wire([`${part.id} light`, 'signal'], { ref: r, pin: '2' }, { ref, pin: '+' }, 'signal', { note: 'long leg' })
 }
 
-/** Whether a signal must be brought down or up between board and part; one that is fed at the board's volts has them. */
+/**
+ * Whether a signal must be brought down or up between board and part; one that is fed at the board's volts has them.
+ */
 export function levelStep({ logicVolts }: BoardProfile, profile: PartProfile, signal: Signal): 'down' | 'up' | null {
   const { least, most } = supplyRange(profile)
   if (profile.rail === 'logic' && least <= logicVolts && logicVolts <= most) return null

@@ -32,7 +32,9 @@ function pullOfSignal(profile: PartProfile, need: Signal['need']): Pull | null {
   return need === 'analogue' ? { to: 'low', ohms: LIGHT_DIVIDER_OHMS, what } : null
 }
 
-/** Pulls of a role before the firmware runs: the chip's own are not on yet. Empty: nothing is fitted that would count. */
+/**
+ * Pulls of a role before the firmware runs: the chip's own are not on yet. Empty: nothing is fitted that would count.
+ */
 export function pullsAtStart(site: Site, board: BoardProfile, role: Role, spot: GpioSpot): Pull[] {
   if (role.kind === 'output') return []
   if (role.kind === 'input')

@@ -8,7 +8,9 @@ import { profileOf } from './growing'
 
 const NOT_NAMED = 'supply, not named yet'
 
-/** The board's pin for a supply of these volts: 5 V pins take 5 V, an 8-bit board's VIN more, a bare module its 3.3 V. */
+/**
+ * The board's pin for a supply of these volts: 5 V pins take 5 V, an 8-bit board's VIN more, a bare module its 3.3 V.
+ */
 export function supplyPin(board: BoardProfile, volts: number): string {
   const labels = [...board.left, ...board.right].flatMap((spot) =>
     spot.kind === 'power' && spot.volts !== null && spot.volts > 0 ? [{ label: spot.label, volts: spot.volts }] : [],

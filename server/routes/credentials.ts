@@ -1,6 +1,6 @@
 import { secretsFile } from '../../core/outputs'
 import { cleanPasted, credentialsNeeded, shapeTrouble } from '../../core/services'
-import type { Site } from '../../core/site'
+import { speaksAs, type Site } from '../../core/site'
 import { controllerIn, storedSite, type Context } from '../context'
 import { addressOf, credentialRecords } from '../record'
 import { notFound, Refusal } from '../refusal'
@@ -70,7 +70,7 @@ export function credentialRoutes(context: Context): Served[] {
         return credentials.reveal(site.id, owner, name) ?? ''
       }
       response.set('Cache-Control', 'no-store').attachment('secrets.h').type('text/plain')
-      return secretsFile(site, controller, brokerFor(context, site.id, controller.id), reveal)
+      return secretsFile(site, controller, brokerFor(context, site.id, speaksAs(site, controller.id)), reveal)
     }),
   ]
 }

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { soon } from '../soon.testkit'
 import { screen, within } from '@testing-library/react'
 import { produce } from 'immer'
 import { afterEach, describe, expect, it, vi } from 'vitest'
@@ -15,7 +16,7 @@ const said = () => within(screen.getByRole('region', { name: 'Not checked yet' }
 describe('the drawer', () => {
   it('a site with nothing in it is not settled', async () => {
     await show(<FindingsDrawer />, 'bench', emptySite('Hall', []))
-    await vi.waitFor(() => expect(screen.getByRole('heading', { name: 'Nothing found yet' })).toBeDefined())
+    await soon(() => expect(screen.getByRole('heading', { name: 'Nothing found yet' })).toBeDefined())
     expect(said().map((row) => row.textContent)).toEqual([
       'anything: there is no controller yet: put a board on the bench',
     ])

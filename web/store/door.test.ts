@@ -1,3 +1,4 @@
+import { soon } from '../soon.testkit'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { toast } from 'sonner'
 import { FANS, modulesIn } from '../../core/boards'
@@ -53,7 +54,7 @@ const state = () => store.getState().site
 async function byTheDoor(change: (draft: Site) => void): Promise<Site> {
   const before = state().site!
   store.dispatch(edit('a change', change))
-  await vi.waitFor(() => expect(state().waiting.length).toBe(0))
+  await soon(() => expect(state().waiting.length).toBe(0))
   expect(vi.mocked(toast.error).mock.calls).toEqual([])
   const after = state().site!
   expect(keeper.site).toEqual(after)

@@ -1,3 +1,4 @@
+import { soon } from '../soon.testkit'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { toast } from 'sonner'
 import { applyOperations, parseSite } from '../../core/site'
@@ -14,7 +15,7 @@ vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), succe
 let keeper: Keeper
 const state = () => store.getState().site
 const theirs = (revision: number) => ({ revision, label: 'theirs', tab: 'another' })
-const settled = () => vi.waitFor(() => expect(state().waiting.length).toBe(0))
+const settled = () => soon(() => expect(state().waiting.length).toBe(0))
 const rename = (name: string) =>
   store.dispatch(
     edit(`call it ${name}`, (draft) => {
@@ -67,7 +68,7 @@ describe('edits and the server that keeps them', () => {
     keeper.unreachable = true
     rename('A')
     rename('B')
-    await vi.waitFor(() => expect(state().away).toBe('the server cannot be reached'))
+    await soon(() => expect(state().away).toBe('the server cannot be reached'))
     rename('C')
     expect([state().status, state().site!.name, state().waiting.length]).toEqual(['ready', 'C', 3])
     keeper.unreachable = false
@@ -80,7 +81,7 @@ describe('edits and the server that keeps them', () => {
   it('one that was kept, and only its answer lost, is not sent twice', async () => {
     keeper.loseAnswers = 1
     rename('A')
-    await vi.waitFor(() => expect(state().away).not.toBeNull())
+    await soon(() => expect(state().away).not.toBeNull())
     rename('B')
     askNow()
     await settled()
@@ -90,7 +91,7 @@ describe('edits and the server that keeps them', () => {
   it('a store that cannot keep anything now is asked again, and says why', async () => {
     keeper.refusals = [{ status: 503, message: 'this was not kept: the disk is full' }]
     rename('A')
-    await vi.waitFor(() => expect(state().away).toBe('this was not kept: the disk is full'))
+    await soon(() => expect(state().away).toBe('this was not kept: the disk is full'))
     askNow()
     await settled()
     expect([state().away, keeper.site.name]).toEqual([null, 'A'])
@@ -98,7 +99,7 @@ describe('edits and the server that keeps them', () => {
   it('going to another site waits for what is on its way', async () => {
     keeper.unreachable = true
     rename('A')
-    await vi.waitFor(() => expect(state().away).not.toBeNull())
+    await soon(() => expect(state().away).not.toBeNull())
     const gone = store.dispatch(loadSite('test-bench'))
     keeper.unreachable = false
     askNow()

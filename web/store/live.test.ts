@@ -1,3 +1,4 @@
+import { soon } from '../soon.testkit'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { applyOperations } from '../../core/site'
 import { loadSite } from './editing'
@@ -50,7 +51,7 @@ it('an edit that is heard is fetched', async () => {
   Line.made[0]!.onopen!()
   renamed('Heard')
   Line.made[0]!.onmessage!({ data: JSON.stringify({ kind: 'edit', revision: keeper.revision }) })
-  await vi.waitFor(() => expect(name()).toBe('Heard'))
+  await soon(() => expect(name()).toBe('Heard'))
   stop()
 })
 
@@ -63,7 +64,7 @@ it('a line that comes back asks for what it missed', async () => {
   expect(Line.made).toHaveLength(2)
   expect(name()).toBe('Test bench')
   Line.made[1]!.onopen!()
-  await vi.waitFor(() => expect(name()).toBe('Missed'))
+  await soon(() => expect(name()).toBe('Missed'))
   stop()
 })
 

@@ -1,4 +1,5 @@
-import { cleanup, render, screen } from '@testing-library/react'
+import { soon } from '../soon.testkit'
+import { cleanup, configure, render, screen } from '@testing-library/react'
 import { readFileSync } from 'node:fs'
 import { Suspense, type ReactNode } from 'react'
 import { Provider } from 'react-redux'
@@ -8,6 +9,9 @@ import { readSite, type Site } from '../../core/site'
 import { loadSite } from '../store/editing'
 import { Keeper } from '../store/keeper.testkit'
 import { store } from '../store/store'
+
+// code of a view that comes later takes its time on a busy machine
+configure({ asyncUtilTimeout: 20_000 })
 
 export const demo = (id: string): Site => {
   const read = readSite(readFileSync(`demo/${id}.json`, 'utf8'))
@@ -57,15 +61,15 @@ export async function show(
       </MemoryRouter>
     </Provider>,
   )
-  await vi.waitFor(() => {
+  await soon(() => {
     if (screen.queryByText('A moment …')) throw new Error('the view is still on its way')
-  }, 10_000)
+  })
   return keeper
 }
 
 /** The document as the server has it, once all edits have arrived. */
 export async function kept(keeper: Keeper): Promise<Site> {
-  await vi.waitFor(() => {
+  await soon(() => {
     if (store.getState().site.waiting.length > 0) throw new Error('an edit is on its way')
   })
   return keeper.site

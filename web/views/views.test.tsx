@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { soon } from '../soon.testkit'
 import { fireEvent, screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { produce } from 'immer'
@@ -168,7 +169,7 @@ describe('credentials', () => {
         Response.json({ error: { code: 'missing', message: 'Wi-Fi password is missing' } }, { status: 409 }),
     })
     await userEvent.click(await screen.findByRole('button', { name: 'secrets.h, filled in' }))
-    await vi.waitFor(() => expect(toast.error).toHaveBeenCalledWith('Wi-Fi password is missing'))
+    await soon(() => expect(toast.error).toHaveBeenCalledWith('Wi-Fi password is missing'))
     expect(files).toEqual([])
   })
   it('one that is given is saved', async () => {
@@ -178,7 +179,7 @@ describe('credentials', () => {
       '/secrets': () => new Response('#define WIFI_NAME "x"\n', { headers: { 'Content-Type': 'text/plain' } }),
     })
     await userEvent.click(await screen.findByRole('button', { name: 'secrets.h, filled in' }))
-    await vi.waitFor(() => expect(files).toEqual(['secrets.h']))
+    await soon(() => expect(files).toEqual(['secrets.h']))
   })
 })
 
@@ -223,7 +224,7 @@ describe('bench', () => {
     ]
     expect(words).toMatch(/^Desk lamp is out, and with it \d+ ways?, .*\. S1 now works nothing\.$/)
     action.onClick()
-    await vi.waitFor(() => expect(keeper.site.channels).toHaveLength(2))
+    await soon(() => expect(keeper.site.channels).toHaveLength(2))
   })
   it('board: a new name is offered to what bears the old one, and all are renamed in one edit', async () => {
     const keeper = await bench('', 'studio-corner')
@@ -269,7 +270,7 @@ describe('bench', () => {
       },
     }
     await show(<BenchView />, 'bench', demo('studio-corner'), answers)
-    const box = screen.getAllByRole('checkbox', { name: /^board GND to module GND done/ })[0]!
+    const box = screen.getAllByRole('checkbox', { name: /^U1 GND to A1 GND done/ })[0]!
     await userEvent.click(box)
     expect((box as HTMLInputElement).checked).toBe(true)
     expect(screen.getByText(/^1 of \d+ wires ticked off/)).toBeDefined()
@@ -317,6 +318,6 @@ describe('logbook', () => {
     await userEvent.type(screen.getByLabelText('Write something down'), 'Relay 2 clicks twice')
     await userEvent.click(screen.getByLabelText('a fault'))
     await press('Write')
-    await vi.waitFor(() => expect(sent).toEqual([{ kind: 'fault', controller: null, text: 'Relay 2 clicks twice' }]))
+    await soon(() => expect(sent).toEqual([{ kind: 'fault', controller: null, text: 'Relay 2 clicks twice' }]))
   })
 })

@@ -23,15 +23,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
         suggestion for a {site.mains.volts} V region; local code decides.
       </p>
       <table className="sheet w-full">
-        <thead>
-          <tr>
-            <th className="w-8">
-              <span className="sr-only">done</span>
-            </th>
-            <th>from</th>
-            <th>to</th>
-          </tr>
-        </thead>
+        <ListHead />
         <tbody>
           {rows.map((row, i) => [
             row.device !== rows[i - 1]?.device && (
@@ -45,6 +37,18 @@ export function ConnectionList({ controller }: { controller: Controller }) {
     </section>
   )
 }
+
+const ListHead = () => (
+  <thead>
+    <tr>
+      <th className="w-8">
+        <span className="sr-only">done</span>
+      </th>
+      <th>from</th>
+      <th>to</th>
+    </tr>
+  </thead>
+)
 
 function DeviceHead({ device, named }: { device: string; named: readonly Device[] }) {
   return (

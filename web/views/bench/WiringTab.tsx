@@ -1,17 +1,16 @@
 import { useEffect, useMemo, useState } from 'react'
 import { circuitOf, type Circuit } from '../../../core/wiring'
 import {
-  hasMains,
+  cautionsFor,
   labelsOf,
   labelStrip,
-  MAINS_CAUTIONS,
   netlistText,
   partsCsv,
   partsList,
   partsTotal,
   wiringSvg,
 } from '../../../core/outputs'
-import type { Controller } from '../../../core/site'
+import { controllerOf, type Controller } from '../../../core/site'
 import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -20,7 +19,8 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 export function WiringTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
-  const svg = useDrawing(circuit, `${site.name}: ${controller.name}`, hasMains(site, controller.id))
+  const cautions = useMemo(() => cautionsFor(site, controller.id), [site, controller.id])
+  const svg = useDrawing(circuit, `${site.name}: ${controller.name}`, cautions)
   return (
     <div className="mt-3 space-y-4">
       <Files controller={controller} circuit={circuit} svg={svg} />
@@ -35,25 +35,32 @@ export function WiringTab({ controller }: { controller: Controller }) {
           The drawing is being laid out …
         </p>
       )}
-      <PartsTable circuit={circuit} />
+      {circuit.partOf === null ? (
+        <PartsTable circuit={circuit} />
+      ) : (
+        <p className="text-soft">
+          This board is wired with its main board, {controllerOf(site, circuit.partOf)?.name}: its parts stand on that
+          list.
+        </p>
+      )}
     </div>
   )
 }
 
 /** The drawing of a circuit; null while it is being laid out. */
-function useDrawing(circuit: Circuit, title: string, mains: boolean): string | null {
+function useDrawing(circuit: Circuit, title: string, cautions: readonly string[]): string | null {
   const [svg, setSvg] = useState<string | null>(null)
   useEffect(() => {
     let stale = false
     void (async () => {
       const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-      const drawn = await wiringSvg(circuit, title, mains ? MAINS_CAUTIONS : [], new Elk())
+      const drawn = await wiringSvg(circuit, title, cautions, new Elk())
       if (!stale) setSvg(drawn)
     })()
     return () => {
       stale = true
     }
-  }, [circuit, title, mains])
+  }, [circuit, title, cautions])
   return svg
 }
 
