@@ -92,6 +92,8 @@ export interface ContactorVerdict {
 export interface Snubber {
   readonly ohms: number
   readonly nanofarads: number
+  /** what it is, without where it goes */
+  readonly type: string
   readonly words: string
 }
 
@@ -101,13 +103,20 @@ export interface Suppression {
   readonly words: string
 }
 
+const SMALL_RC = '100 Ω with 100 nF, X2'
+const LARGE_RC = '47 Ω with 220 nF, X2'
 /** Starting values across the contact: 100 Ω and 100 nF X2 to 1 A, 47 Ω and 220 nF above (common practice). */
 export const snubberFor = (amps: number): Snubber =>
   amps <= 1
-    ? { ohms: 100, nanofarads: 100, words: '100 Ω with 100 nF, X2, across the contact' }
-    : { ohms: 47, nanofarads: 220, words: '47 Ω with 220 nF, X2, across the contact' }
+    ? { ohms: 100, nanofarads: 100, type: SMALL_RC, words: `${SMALL_RC}, across the contact` }
+    : { ohms: 47, nanofarads: 220, type: LARGE_RC, words: `${LARGE_RC}, across the contact` }
 /** Across the coil of a contactor (common practice). */
-export const COIL_SNUBBER = '100 Ω with 100 nF, X2, across the coil'
+export const COIL_SNUBBER: Snubber = {
+  ohms: 100,
+  nanofarads: 100,
+  type: SMALL_RC,
+  words: `${SMALL_RC}, across the coil`,
+}
 
 /** Volts of a load's circuit; 0 for a button input, which brings its own few. */
 export const loadVolts = (site: Site, { supply, volts }: Load): number =>
@@ -130,7 +139,7 @@ export function suppressionFor(site: Site, channel: Channel, load: Load): Suppre
   if (load.supply === 'dry') return null
   if (load.contactor !== null)
     return alternates(load)
-      ? { kind: 'snubber', words: COIL_SNUBBER }
+      ? { kind: 'snubber', words: COIL_SNUBBER.words }
       : { kind: 'diode', words: 'a diode across the coil' }
   if (!LOAD_KINDS[load.type].inductive && !isStrike(channel)) return null
   if (alternates(load)) return { kind: 'snubber', words: snubberFor(loadAmps(site, load)).words }

@@ -195,6 +195,25 @@ describe('wires that were wrong', () => {
     joined(site, 'G1 +', 'K1 coil +', 'V1 K')
     joined(site, 'U1 GND', 'Q1 E', 'R2 2')
   })
+  it('a level shifter has the board on its own side: 5 V of an 8-bit board at HV, its 3.3 V pin at LV', () => {
+    const site = SETUPS['modem']!()
+    joined(site, 'U1 GPIO 1', 'T1 HV rx')
+    joined(site, 'B1 rx', 'T1 LV rx')
+    joined(site, 'U1 3V3', 'T1 LV')
+    joined(site, 'U1 5V', 'T1 HV')
+    apart(site, 'T1 LV', 'T1 HV')
+  })
+  it('a two-wire bus is pulled up to the volts of its part, not of a 5 V board', () => {
+    const site = SETUPS['modem']!()
+    joined(site, 'B2 sda', 'R1 1')
+    joined(site, 'U1 3V3', 'R1 2', 'B2 supply')
+  })
+  it('a sounder on a transistor hangs on 5 V, with a diode across it', () => {
+    const site = SETUPS['pair']!()
+    joined(site, 'G1 +', 'B1 +', 'V1 K')
+    joined(site, 'B1 −', 'Q1 C', 'V1 A')
+    apart(site, 'B1 −', 'U1 GND')
+  })
   it('names: a switch that is called S6 is S6 everywhere, and another’s number is never taken', () => {
     const site = SETUPS['lamp']!()
     site.inputs[0]!.name = 'S6'

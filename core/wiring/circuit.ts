@@ -79,6 +79,8 @@ export interface Circuit {
 /** What a wire says besides its ends. */
 export type WireWords = Partial<Pick<Wire, 'note' | 'mains' | 'role'>>
 
+const LOW_VOLTAGE: readonly Conductor[] = ['logic-supply', 'coil-supply', 'ground', 'signal']
+
 const keyOf = ({ ref, pin }: Terminal): string => `${ref}\n${pin}`
 
 /** Grows a circuit wire by wire; nets follow from the wires, so a terminal stands in one net only. */
@@ -91,6 +93,8 @@ export class CircuitBuilder {
   private readonly reserved = new Set<string>()
   private readonly contacts: { ref: string; name: string }[] = []
   private heading = ''
+  /** everything stands at mains potential, as inside a box that is not isolated */
+  private live = false
 
   /** `wish`: a name that somebody has given it, kept where it is free. */
   device(
@@ -118,6 +122,10 @@ export class CircuitBuilder {
 
   contact(ref: string, name: string): void {
     this.contacts.push({ ref, name })
+  }
+
+  allLive(): void {
+    this.live = true
   }
 
   under(heading: string): void {
@@ -167,7 +175,10 @@ export class CircuitBuilder {
     const there = this.netOf(to)
     if (there !== undefined && there !== name) this.merge(name, there)
     this.place(name, netClass, to)
-    this.wires.push({ under: this.heading, net: name, from, to, conductor, note, mains, role })
+    // no colour of low voltage in a box that is not isolated
+    const colour = this.live && conductor !== null && LOW_VOLTAGE.includes(conductor) ? null : conductor
+    const wire = { under: this.heading, net: name, from, to, note, role }
+    this.wires.push({ ...wire, conductor: colour, mains: mains || this.live })
   }
 
   done(controller: string): Circuit {

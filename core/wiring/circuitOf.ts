@@ -72,6 +72,8 @@ function grow(site: Site, controller: Controller, board: BoardProfile): { circui
   const build = new CircuitBuilder()
   reserveNames(site, controller, build)
   const u = build.device('U', 'board', controller.name, board.name)
+  // nobody has said that its terminals are isolated: then they are not
+  if (board.boxed && board.boxed.switchesAtMains !== false) build.allLive()
   const coprocessor = coprocessorOf(site, controller.id)
   const supplied = board.boxed ? boxedSupply(u, board) : wireSupply(site, controller, board, build, u)
   const bare: Growing = { site, controller, board, build, u, parts: [], ...supplied }

@@ -1,30 +1,15 @@
 import { moduleIn } from '../boards'
-import { bleedOhms, bleedWatts, COIL_SNUBBER, loadAmps, ohms, snubberFor } from '../electrics'
+import { bleedOhms, bleedWatts, ohms } from '../electrics'
 import { readPinOn } from '../pins'
 import { outputsOf, type Channel, type Load, type Relay } from '../site'
-import type { NetClass, Terminal, WireWords } from './circuit'
+import type { Terminal } from './circuit'
 import type { Growing } from './growing'
 import type { MainsPoints } from './mainsWires'
+import { lowPoles, mainsPoles, type Poles } from './poles'
 import { relayName, type ContactAt } from './relayWires'
-import type { Conductor } from './wireColours'
+import { suppress, suppressCoil } from './suppression'
 
 /** What hangs on the contacts: loads with their contactors, interlocks, capacitors and suppression. */
-
-/** The two poles that a load's circuit hangs on, and the conductors that lead there. */
-interface Poles {
-  readonly fed: Terminal
-  readonly fedNet: readonly [string, NetClass]
-  readonly fedBy: Conductor
-  readonly back: Terminal
-  readonly backNet: readonly [string, NetClass]
-  readonly backBy: Conductor
-  readonly switchedBy: Conductor
-  readonly earth: Terminal | null
-  /** pins of the load: behind the contact, and at the other pole */
-  readonly pins: readonly [string, string]
-  readonly words: WireWords
-  readonly netClass: NetClass
-}
 
 interface Hung {
   readonly channel: Channel
@@ -41,104 +26,6 @@ export const contactUsed = (channel: Channel): 'NO' | 'NC' =>
 
 const STRIKE = 'normally closed: the strike is held locked by current, and the pulse lets go'
 
-function mainsPoles(points: MainsPoints, load: Load): Poles {
-  const right = load.contact === 'line'
-  const line = { at: points.line, net: [points.lineNet, 'mains'] as const, by: 'line' as const }
-  const neutral = { at: points.neutral, net: ['N', 'mains'] as const, by: 'neutral' as const }
-  const [fed, back] = right ? [line, neutral] : [neutral, line]
-  return {
-    fed: fed.at,
-    fedNet: fed.net,
-    fedBy: fed.by,
-    back: back.at,
-    backNet: back.net,
-    backBy: back.by,
-    switchedBy: 'switched',
-    earth: points.earth,
-    pins: right ? ['L', 'N'] : ['N', 'L'],
-    words: { mains: true },
-    netClass: 'mains',
-  }
-}
-
-/** The supply of a low-voltage load; one that several name alike is made once. */
-function lowPoles({ build, feeds, ground }: Growing, load: Load, shared: Map<string, string>): Poles {
-  const ac = load.current === 'ac'
-  const pins = ac ? (['~1', '~2'] as const) : (['+', '−'] as const)
-  const common = { switchedBy: 'load-plus', earth: null, pins, words: {}, netClass: 'supply' } as const
-  const by = { fedBy: 'load-plus', backBy: 'load-minus' } as const
-  if (load.feed.from === 'controller') {
-    const { source } = feeds
-    return {
-      ...common,
-      ...by,
-      fed: source.at,
-      fedNet: [source.net, 'supply'],
-      back: ground,
-      backNet: ['GND', 'ground'],
-      backBy: 'ground',
-    }
-  }
-  const name = load.feed.from === 'shared' ? load.feed.name : `supply of ${load.name}`
-  const type = `supply, ${load.volts} V ${load.current.toUpperCase()}, isolated from the controller`
-  const made = load.feed.from === 'shared' ? shared.get(name) : undefined
-  const g =
-    made ??
-    build.device('G', 'supply', name, type, {
-      notes: [`${load.volts} V ${load.current.toUpperCase()}, not joined to the board’s ground`],
-    })
-  if (load.feed.from === 'shared') shared.set(name, g)
-  return {
-    ...common,
-    ...by,
-    fed: { ref: g, pin: pins[0] },
-    fedNet: [`${g} ${pins[0]}`, 'supply'],
-    back: { ref: g, pin: pins[1] },
-    backNet: [`${g} ${pins[1]}`, 'supply'],
-  }
-}
-
-/** An RC across two terminals. */
-function rc(
-  { build }: Growing,
-  words: string,
-  [a, b]: readonly [Terminal, Terminal],
-  { netClass, switchedBy, words: mains }: Poles,
-  title: string,
-): void {
-  const z = build.device('Z', 'snubber', title, `snubber, ${words}`)
-  const note = words
-  build.wire([`across ${z} 1`, netClass], a, { ref: z, pin: '1' }, switchedBy, { ...mains, note })
-  build.wire([`across ${z} 2`, netClass], b, { ref: z, pin: '2' }, switchedBy, mains)
-}
-
-/** Suppression of a load at one of its switched terminals: across the contact, across the load, or over a coil. */
-function suppress(
-  growing: Growing,
-  { load, poles }: Hung,
-  switched: Terminal,
-  contact: readonly [Terminal, Terminal] | null,
-): void {
-  const { build, site } = growing
-  const across = [switched, poles.back] as const
-  if (load.suppression === 'snubber')
-    rc(growing, snubberFor(loadAmps(site, load)).words, contact ?? across, poles, `snubber of ${load.name}`)
-  if (load.suppression === 'varistor') {
-    const volts = load.supply === 'mains' ? (site.mains.volts === 230 ? 275 : 150) : Math.ceil(load.volts * 1.5)
-    const rv = build.device('RV', 'varistor', `across ${load.name}`, `varistor, ${volts} V AC`)
-    build.wire([`across ${rv}`, poles.netClass], switched, { ref: rv, pin: '1' }, poles.switchedBy, poles.words)
-    build.wire([`across ${rv}`, poles.netClass], poles.back, { ref: rv, pin: '2' }, poles.backBy, poles.words)
-  }
-  if (load.suppression === 'diode') {
-    const v = build.device('V', 'diode', `across ${load.name}`, 'diode, 3 A, 100 V or more')
-    build.wire([`across ${v}`, poles.netClass], switched, { ref: v, pin: 'K' }, poles.switchedBy, {
-      ...poles.words,
-      note: 'the ring towards +',
-    })
-    build.wire([`across ${v}`, poles.netClass], poles.back, { ref: v, pin: 'A' }, poles.backBy, poles.words)
-  }
-}
-
 /** A contactor whose coil hangs where the load would; gives the terminal that is switched for the load. */
 function contactor(growing: Growing, hung: Hung, profileId: string, switchedNet: string, coilFrom: Terminal): Terminal {
   const { build, site } = growing
@@ -154,11 +41,7 @@ function contactor(growing: Growing, hung: Hung, profileId: string, switchedNet:
     note: 'the relay works the coil only',
   })
   build.wire(poles.backNet, poles.back, a2, poles.backBy, poles.words)
-  if (load.suppression === 'diode' && load.supply !== 'mains') {
-    const v = build.device('V', 'diode', `across the coil of ${km}`, 'diode, 1 A, 100 V or more')
-    build.wire(['', poles.netClass], a1, { ref: v, pin: 'K' }, poles.switchedBy, poles.words)
-    build.wire(['', poles.netClass], a2, { ref: v, pin: 'A' }, poles.backBy, poles.words)
-  } else if (load.suppression !== 'none') rc(growing, COIL_SNUBBER, [a1, a2], poles, `across the coil of ${km}`)
+  suppressCoil(growing, load, poles, a1, a2, km)
   build.wire(poles.fedNet, poles.fed, { ref: km, pin: '1' }, poles.fedBy, {
     ...poles.words,
     note: `${load.name}: its own wire from the fuse or breaker`,
@@ -231,7 +114,7 @@ function outlet(growing: Growing, hung: Hung, relay: Relay, from: Terminal, com:
       note: `${note}; straight, past the capacitors`,
     })
   else build.wire([net, netClass], from, end, switchedBy, { ...words, note })
-  suppress(growing, hung, from, channel.kind === 'paired' ? null : [com, from])
+  suppress(growing, load, poles, from, channel.kind === 'paired' ? null : com)
 }
 
 const INTERLOCK = 'interlock: it gets line only while the other relay rests, so both can never be live'

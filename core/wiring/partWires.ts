@@ -2,7 +2,7 @@ import type { BoardProfile, PartProfile, Signal } from '../boards'
 import { baseDrive, BUS_PULL_OHMS, DIVIDER, LIGHT_DIVIDER_OHMS, lightOhms, ohms, SENSOR_PULL_OHMS } from '../electrics'
 import { serialSignalOf } from '../site'
 import type { NetClass, Terminal } from './circuit'
-import { fiveVolts, partFeed, pinAt, supplyRange, type FittedPart, type Growing } from './growing'
+import { fiveVolts, partFeed, pinAt, supplyRange, type Feed, type FittedPart, type Growing } from './growing'
 
 /** Sensors, receivers, displays, modems: each with its supply, its signals, and what stands between. */
 
@@ -19,15 +19,15 @@ function resistor(
   value: number,
   net: SignalNet,
   from: Terminal,
-  to: 'ground' | 'logic',
+  to: 'ground' | Feed,
   note: string,
 ): void {
-  const { build, ground, logic } = growing
+  const { build, ground } = growing
   const words = ohms(value)
   const r = build.device('R', 'resistor', words, `resistor ${words}`, { notes: [note] })
   build.wire(net, from, { ref: r, pin: '1' }, 'signal', { note: `${words}, ${note}` })
   if (to === 'ground') build.wire(['GND', 'ground'], ground, { ref: r, pin: '2' }, 'ground')
-  else build.wire([logic.net, 'supply'], logic.at, { ref: r, pin: '2' }, 'logic-supply')
+  else build.wire([to.net, 'supply'], to.at, { ref: r, pin: '2' }, 'logic-supply', { note: `${to.volts} V` })
 }
 
 /** The two resistors that bring 5 V down; what comes in at `from` goes out to `to`. */
@@ -52,14 +52,18 @@ export function divider(
   build.wire(['GND', 'ground'], ground, { ref: g, pin: '2' }, 'ground')
 }
 
-/** A level shifter of a part, made when its first signal wants it. */
+/** 3.3 V: the board's own logic, or the small 3.3 V pin of a 5 V board. */
+const threeVolts = ({ board, logic, u }: Growing): Feed =>
+  board.logicVolts === 3.3 ? logic : { at: { ref: u, pin: '3V3' }, volts: 3.3, net: '+3V3' }
+
+/** A level shifter of a part, made when its first signal wants it: LV at 3.3 V, HV at 5 V, whichever the board has. */
 function shifterOf(growing: Growing, { part, ref }: FittedPart): string {
-  const { build, ground, logic } = growing
-  const high = fiveVolts(growing)
+  const { build, ground } = growing
+  const [low, high] = [threeVolts(growing), fiveVolts(growing)]
   const t = build.device('T', 'level-shifter', `for ${ref}`, 'level shifter, 3.3 V to 5 V', { notes: [part.name] })
   build.wire(['GND', 'ground'], ground, { ref: t, pin: 'GND' }, 'ground')
-  build.wire([logic.net, 'supply'], logic.at, { ref: t, pin: 'LV' }, 'logic-supply')
-  build.wire([high.net, 'supply'], high.at, { ref: t, pin: 'HV' }, 'coil-supply')
+  build.wire([low.net, 'supply'], low.at, { ref: t, pin: 'LV' }, 'logic-supply', { note: '3.3 V' })
+  build.wire([high.net, 'supply'], high.at, { ref: t, pin: 'HV' }, 'coil-supply', { note: '5 V' })
   return t
 }
 
@@ -113,6 +117,7 @@ function bareSignal(growing: Growing, fitted: FittedPart, signal: Signal): void 
  * Whether a signal must be brought down or up between board and part; one that is fed at the board's volts has them.
  */
 export function levelStep({ logicVolts }: BoardProfile, profile: PartProfile, signal: Signal): 'down' | 'up' | null {
+  if (profile.rail === 'none') return null
   const { least, most } = supplyRange(profile)
   if (profile.rail === 'logic' && least <= logicVolts && logicVolts <= most) return null
   if (signal.volts === logicVolts || signal.need === 'analogue' || signal.need.startsWith('i2c')) return null
@@ -138,14 +143,22 @@ function fedSignal(growing: Growing, fitted: FittedPart, signal: Signal, shifter
   }
   if (step !== null && part.fitted?.includes('level-shifter')) {
     const t = shifter()
-    build.wire(net, pin, { ref: t, pin: `LV ${signal.id}` }, 'signal', { role, note })
-    build.wire([`${net[0]} at 5 V`, 'signal'], { ref: t, pin: `HV ${signal.id}` }, end, 'signal')
+    const [ours, theirs] = board.logicVolts === 5 ? ['HV', 'LV'] : ['LV', 'HV']
+    build.wire(net, pin, { ref: t, pin: `${ours} ${signal.id}` }, 'signal', { role, note })
+    build.wire([`${net[0]} shifted`, 'signal'], { ref: t, pin: `${theirs} ${signal.id}` }, end, 'signal')
     return
   }
   build.wire(net, pin, end, 'signal', { note, role })
   if (signal.need === 'analogue') resistor(growing, LIGHT_DIVIDER_OHMS, net, end, 'ground', 'lower half of the divider')
   if (signal.need === 'input-pull-up' && profile.pullOhms === undefined)
-    resistor(growing, SENSOR_PULL_OHMS, net, end, 'logic', 'left out where the part’s own board has one')
+    resistor(
+      growing,
+      SENSOR_PULL_OHMS,
+      net,
+      end,
+      partFeed(growing, profile)!,
+      'left out where the part’s own board has one',
+    )
 }
 
 export function wirePart(growing: Growing, fitted: FittedPart): void {
@@ -179,6 +192,10 @@ export function wireBus(growing: Growing): void {
   if (onBus.length === 0 || onBus.some(({ profile }) => profile.pullOhms !== undefined)) return
   build.under('Two-wire bus')
   const { ref, profile } = onBus[0]!
+  // the bus stands at the volts of its weakest part; what is higher counts them as high all the same
+  const rail = onBus
+    .flatMap((one) => partFeed(growing, one.profile) ?? [])
+    .reduce((a, b) => (b.volts < a.volts ? b : a))
   for (const { id, need } of profile.signals)
     if (need.startsWith('i2c'))
       resistor(
@@ -186,7 +203,7 @@ export function wireBus(growing: Growing): void {
         BUS_PULL_OHMS,
         [need, 'signal'],
         { ref, pin: id },
-        'logic',
+        rail,
         'left out where a part’s own board has them',
       )
 }

@@ -36,7 +36,8 @@ export function wireSwitch(growing: Growing, input: Input): void {
   const { build, board, u } = growing
   const several = input.kind === 'selector'
   const type = several ? `selector, ${input.bits} contacts` : SWITCH_WORDS[input.kind]
-  const atMains = board.boxed?.switchesAtMains === true
+  const atMains = board.boxed !== null && board.boxed.switchesAtMains !== false
+  const toLine = board.boxed?.switchesAtMains === true
   const ref = build.device('S', 'switch', input.name, atMains ? `${type}, for mains` : type, {
     notes: atMains ? ['at mains potential'] : input.pull === 'internal' ? ['board’s own pull'] : [],
     input: input.id,
@@ -50,7 +51,8 @@ export function wireSwitch(growing: Growing, input: Input): void {
     const from = boxedAt(growing, pin, bit) ?? pin
     const to = { ref, pin: several ? `bit ${bit + 1}` : '1' }
     const signal = [`in ${role.slice(3)}`, atMains ? 'mains' : 'signal'] as const
-    const words = atMains ? 'at mains potential: mains wire and a mains switch' : lead
+    const live = `${toLine ? 'stands' : 'may stand'} at mains potential: mains wire and a mains switch`
+    const words = atMains ? live : lead
     build.wire(signal, from, to, atMains ? 'switched' : 'signal', { note: words, role, mains: atMains })
     if (atMains || input.pull !== 'fitted') continue
     const value = ohms(pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most).ohms)
@@ -59,7 +61,7 @@ export function wireSwitch(growing: Growing, input: Input): void {
     toRail(growing, open, { ref: r, pin: '2' })
   }
   const other = { ref, pin: several ? 'common' : '2' }
-  if (atMains)
+  if (toLine)
     build.wire(['L', 'mains'], { ref: u, pin: 'L' }, other, 'line', {
       mains: true,
       note: 'from the box’s own line terminal',
