@@ -23,6 +23,7 @@ export const dualCoreWifi: BoardProfile = {
   firmwareAfterMs: 350,
   storeEndurance: 1_000_000,
   pairs: 'matrix',
+  serialPorts: 3,
   boxed: null,
   left: [
     power('EN', null, 'reset: high to run'),

@@ -128,6 +128,8 @@ export const BoardProfile = z
     supplyVolts: z.strictObject({ least: z.number().positive(), most: z.number().positive() }).optional(),
     /** what to look at on the board in hand, since another of the same name may differ */
     check: z.array(z.string().trim().min(1).max(200)).max(12).optional(),
+    /** serial ports of the chip, the log's among them, where any pins can carry one; not said: nobody has counted */
+    serialPorts: z.int().min(1).max(8).optional(),
     /** part of its volts from which an input reads high; not said: 0.7 */
     inputHigh: z.number().min(0.3).max(0.9).optional(),
     /** mA that its 3.3 V pin gives to others, where its logic is at 5 V */

@@ -23,6 +23,7 @@ export const smallRiscv: BoardProfile = {
   firmwareAfterMs: 300,
   storeEndurance: 1_000_000,
   pairs: 'matrix',
+  serialPorts: 2,
   boxed: null,
   left: [
     power('5V', 5),

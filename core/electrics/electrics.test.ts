@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
-import { newLoad, optoModule, type Enclosure, type LoadId, type Site } from '../site'
+import { newLoad, optoModule, type Enclosure, type LoadId, type PartId, type Site } from '../site'
 import {
   baseDrive,
   boxFill,
@@ -18,6 +18,7 @@ import {
   TRANSISTOR,
 } from '.'
 import { startUpStrips } from '../pins'
+import { SETUPS } from '../outputs/setups.testkit'
 import { close, hasSpice, spice } from './spice.testkit'
 
 describe('preferred values', () => {
@@ -153,6 +154,32 @@ describe('supply budget', () => {
       expect(formula).toMatch(/\d/)
       expect(source).not.toBe('')
     }
+  })
+})
+
+describe('who hangs on one supply', () => {
+  const plan = { board: null, coils: null, own: null, reservoirMicrofarads: 0, coilsFromLogic: false }
+  it('the coprocessor of a pair is in its main board’s budget, with its peak', () => {
+    const site = SETUPS['pair']!()
+    const budget = supplyBudget(site, site.controllers[0]!)!
+    const radio = budget.shares.find(({ name }) => /coprocessor/.test(name))!
+    expect([radio.steady, radio.peak]).toEqual([80, 300])
+    // both peak when they join
+    expect(budget.startTogether).toBeGreaterThanOrEqual(300 + 50)
+  })
+  it('a modem peaks at the start, and its burst counts whole until a reservoir holds it', () => {
+    const site = cleanSite()
+    const controller = site.controllers[0]!
+    controller.parts.push({ id: 'm' as PartId, profile: 'gsm-modem', name: 'Modem' })
+    const own = (reservoirMicrofarads: number) => {
+      controller.supply = { source: 'boxed-12v-5a', ...plan, own: 'linear-5v-1a', reservoirMicrofarads }
+      return supplyBudget(site, controller)!
+    }
+    const share = (budget: ReturnType<typeof own>) => budget.shares.find(({ name }) => name === 'Modem')!.peak
+    expect([share(own(0)), share(own(1_000))]).toEqual([2000, 2000])
+    // 1,200 mA are left to it for two of eight slots: 10,000 µF hold that
+    expect(share(own(10_000))).toBeCloseTo(2000 / 4, 0)
+    expect(own(0).startTogether).toBeGreaterThan(2000)
   })
 })
 

@@ -1,4 +1,4 @@
-import { boardIn } from '../boards'
+import { boardIn, moduleIn } from '../boards'
 import { relaysOn, type Controller, type Site } from '../site'
 import { optoChain } from './optoDrive'
 import { baseDrive } from './transistorDrive'
@@ -12,6 +12,13 @@ export interface PinLoad {
   readonly calculations: readonly Calculation[]
 }
 
+/** mA of the parts that hang on their pin alone. */
+const partsOnPins = (site: Site, { parts }: Controller): number =>
+  parts.reduce((sum, { profile, fitted }) => {
+    const drawn = moduleIn(site, 'part', profile)?.pinMilliamps ?? 0
+    return fitted?.includes('transistor') ? sum : sum + drawn
+  }, 0)
+
 /** What the outputs ask of their pins and of the port as a whole; undefined without a module or a board profile. */
 export function pinLoad(site: Site, controller: Controller): PinLoad | undefined {
   const board = boardIn(site, controller.board)
@@ -24,7 +31,8 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
         ? optoChain(module, board.logicVolts).onMilliamps
         : baseDrive(module.coilVolts, module.coilOhms, board.logicVolts).pinMilliamps
   const count = relaysOn(site, controller.id).length
-  const all = each * count
+  const ofParts = partsOnPins(site, controller)
+  const all = each * count + ofParts
   const { recommended, absolute, total } = board.pinMilliamps
   return {
     each,
@@ -41,7 +49,9 @@ export function pinLoad(site: Site, controller: Controller): PinLoad | undefined
         name: 'from all pins',
         value: all,
         unit: 'mA',
-        formula: `${count} · ${figure(each)} mA = ${figure(all)} mA; ${total} mA for the board`,
+        formula:
+          `${count} · ${figure(each)} mA${ofParts > 0 ? ` + ${figure(ofParts)} mA of parts` : ''} = ${figure(all)} mA; ` +
+          `${total} mA for the board`,
         source: board.source,
       },
     ],

@@ -64,6 +64,12 @@ const switchOn =
     Object.assign(s.inputs[0]!, changes)
     s.controllers[0]!.pins[`in:${s.inputs[0]!.id}`] = { pin: label, locked: true }
   }
+const lines =
+  (count: number): Change =>
+  (s) => {
+    for (let i = 1; i <= count; i++)
+      s.controllers[0]!.parts.push({ id: `line${i}` as PartId, profile: 'short-range-serial-3v3', name: `Line ${i}` })
+  }
 const SINGLE = 'single-core-wifi-16'
 const EIGHT = 'eight-bit-5v'
 const away = supply({ source: 'boxed-12v-5a', board: 'buck-5v-3a', coils: 'buck-5v-3a', own: 'buck-4v-3a' })
@@ -388,6 +394,31 @@ const FAULTS: readonly (readonly [
     'one of 3 A',
     both(channels(16, { type: 'led', watts: 5 }), away),
     /gives 1000 mA; the coils draw 1140 mA/,
+  ],
+  [
+    'P17',
+    'error',
+    'three serial lines and the log are on a chip with three ports',
+    lines(3),
+    'there are two',
+    lines(2),
+    /and the serial log want 4 serial ports; the chip has 3/,
+  ],
+  [
+    'P17',
+    'error',
+    'two lines are on pins of one port',
+    both(lines(2), controller({ serialLog: false }), (s) => {
+      s.controllers[0]!.pins['part:line1:rx'] = { pin: 'GP0', locked: true }
+      s.controllers[0]!.pins['part:line2:rx'] = { pin: 'GP12', locked: true }
+    }),
+    'each has its own',
+    both(lines(2), controller({ serialLog: false }), (s) => {
+      s.controllers[0]!.pins['part:line1:rx'] = { pin: 'GP0', locked: true }
+      s.controllers[0]!.pins['part:line2:rx'] = { pin: 'GP4', locked: true }
+    }),
+    /GP0.* and GP12.* are the same serial port of the chip/,
+    'm0-plus-wifi',
   ],
   // pins and levels
   [

@@ -399,8 +399,41 @@ export const tooLowToCount: Check = (site) =>
     ]
   })
 
-/** P17 two serial lines on one port of the chip */
-export const onePortTwice: Check = (site) =>
+/** P17 two serial lines on one port of the chip, or more lines than it has ports */
+export const onePortTwice: Check = (site) => [...samePort(site), ...morePorts(site)]
+
+const morePorts = (site: Site): Finding[] =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const ports = boardIn(site, controller.board)?.serialPorts
+    const lines = rolesOf(site, controller.id).filter(
+      (role) => role.kind === 'signal' && role.signal.need === 'serial-tx',
+    )
+    const wanted = lines.length + (controller.serialLog ? 1 : 0)
+    if (ports === undefined || wanted <= ports) return []
+    return [
+      found(
+        'P17',
+        'error',
+        'more serial lines than ports',
+        atBoard(controller),
+        `${lines.map(roleName).join(', ')}${controller.serialLog ? ' and the serial log' : ''} want ${wanted} serial ` +
+          `ports; the chip has ${ports}.`,
+        'What has no port of its own is made by software, which loses characters, or stays silent.',
+        controller.serialLog
+          ? [
+              {
+                label: 'Switch the serial log off',
+                change: (draft) => {
+                  draft.controllers.find((c) => c.id === controller.id)!.serialLog = false
+                },
+              },
+            ]
+          : [],
+      ),
+    ]
+  })
+
+const samePort = (site: Site): Finding[] =>
   site.controllers.flatMap((controller): Finding[] => {
     const board = boardIn(site, controller.board)
     if (!board || board.pairs === 'matrix') return []
