@@ -51,6 +51,10 @@ export const boxedTwoRelayEarly: BoardProfile = {
     externalSwitches: false,
     contact: BOX_CONTACT,
     outputs: ['OUT1', 'OUT2'],
+    marks: [
+      'a second, smaller chip beside the radio: it drives the relays',
+      'no wires from the radio to the relays’ transistors',
+    ],
     note:
       'the relays are driven over the serial line, on which the log must be silent; external switches are ' +
       'unreliable; the boot pad is hard to reach',
@@ -85,6 +89,7 @@ export const boxedTwoRelayLate: BoardProfile = {
     contact: BOX_CONTACT,
     outputs: ['OUT1', 'OUT2'],
     switchInputs: ['S1', 'S2'],
+    marks: ['no second chip: the radio drives the relays’ transistors itself'],
     note: 'relays and both button pins on GPIO; the boot pin is button 0',
   },
   left: [

@@ -6,8 +6,19 @@ export type PinReading =
   | { kind: 'hidden'; gpio: number; why: string }
   | { kind: 'unknown' }
 
-export function gpioSpots(board: BoardProfile): GpioSpot[] {
-  return [...board.left, ...board.right].filter((spot) => spot.kind === 'gpio')
+/** The pins of a board; of a boxed one each says what it is wired to inside. */
+export function gpioSpots({ left, right, boxed }: BoardProfile): GpioSpot[] {
+  const spots = [...left, ...right].filter((spot) => spot.kind === 'gpio')
+  if (!boxed) return spots
+  const inside = (gpio: number) =>
+    boxed.relays.includes(gpio) ? 'relay' : boxed.switches.includes(gpio) ? 'switch' : 'other'
+  return spots.map((spot) => ({ ...spot, inBox: inside(spot.gpio) }))
+}
+
+/** Whether a pin of a box leads to what a role needs: a relay, or a switch terminal or its own button. */
+export function reaches({ inBox, usedBy }: GpioSpot, role: 'output' | 'input'): boolean {
+  if (inBox === undefined) return true
+  return role === 'output' ? inBox === 'relay' : inBox === 'switch' || usedBy?.includes('button') === true
 }
 
 export const spotOf = (board: BoardProfile, gpio: number): GpioSpot | undefined =>

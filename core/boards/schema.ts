@@ -22,6 +22,8 @@ export const GpioSpot = z.strictObject({
       mild: z.boolean().optional(),
     })
     .optional(),
+  /** Worked out for the pins of a boxed board: what it is wired to inside. */
+  inBox: z.enum(['relay', 'switch', 'other']).optional(),
   /** It falls for under a microsecond when an analogue reading begins. */
   glitches: z.boolean().optional(),
   /** A resistor that the board itself has at this pin, Ω. */
@@ -72,6 +74,10 @@ export const Boxed = z.strictObject({
   switches: z.array(z.int()),
   /** gpio: relays hang on pins; serial: they are told over the serial line, on which the log must be silent */
   relaysBy: z.enum(['gpio', 'serial']),
+  /** level that pulls its relays in; not said: high */
+  active: z.enum(['low', 'high']).optional(),
+  /** how one tells it from another revision under the same name */
+  marks: z.array(z.string().trim().min(1).max(200)).max(6).optional(),
   /** external switches can be relied on */
   externalSwitches: z.boolean(),
   note: z.string(),

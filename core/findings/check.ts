@@ -1,4 +1,5 @@
 import type { Site } from '../site'
+import { boxChecks } from './boxes'
 import { credentialChecks } from './credentials'
 import { driveChecks } from './drive'
 import { fanChecks } from './fan'
@@ -19,6 +20,7 @@ import { nameChecks } from './voiceNames'
 
 const CHECKS: readonly Check[] = [
   ...pinChecks,
+  ...boxChecks,
   ...driveChecks,
   ...supplyChecks,
   ...loadChecks,

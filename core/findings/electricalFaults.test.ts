@@ -1,7 +1,7 @@
 import { both, box, controller, load, mainsFeed, modem, module, pin, supply } from './changes.testkit'
 import { sentences, type Sentence } from './sentences.testkit'
 import type { Change } from './changes.testkit'
-import { newLoad, newPulsed, newSwitched, type LoadId, type PartId, type Site } from '../site'
+import { newLoad, newPulsed, newSwitched, optoModule, type LoadId, type PartId, type Site } from '../site'
 
 /**
  * Boxes that an electrician would send back, each beside the nearest one that he would let pass. Figures by hand
@@ -64,6 +64,7 @@ const switchOn =
     Object.assign(s.inputs[0]!, changes)
     s.controllers[0]!.pins[`in:${s.inputs[0]!.id}`] = { pin: label, locked: true }
   }
+const channelsHigh: Change = (s) => s.channels.forEach((one) => (one.active = 'high'))
 const lines =
   (count: number): Change =>
   (s) => {
@@ -315,6 +316,33 @@ const FAULTS: readonly (readonly [
     withPart('buzzer', ['transistor'], { tone: 'D1' }),
     /draws 25 mA; a pin of this board gives 12 mA/,
     SINGLE,
+  ],
+  [
+    'D09',
+    'danger',
+    'a low-active module is beside a box with relays of its own',
+    both(boxed, controller({ module: optoModule(2) })),
+    'nothing is beside it',
+    both(boxed, channelsHigh),
+    /A relay module is named beside .* Bench lamp, Shelf lamp close on low; its relays pull in on high/,
+  ],
+  [
+    'P18',
+    'error',
+    'an output is on the light of a box',
+    both(boxed, channelsHigh, pin('out:bench-lamp', 'LED')),
+    'it is on a relay',
+    both(boxed, channelsHigh, pin('out:bench-lamp', 'REL1')),
+    /Bench lamp is on LED.*, which leads to no relay/,
+  ],
+  [
+    'P18',
+    'error',
+    'the relays of a box are told over the serial line',
+    both(boxed, channelsHigh, controller({ board: 'boxed-two-relay-r1' })),
+    'they hang on pins',
+    both(boxed, channelsHigh),
+    /hang on no pin: a second chip works them/,
   ],
   // supply
   [

@@ -28,6 +28,8 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
   const dark = channels.filter((channel) => channel.load === null)
   const springs = inputsOn(site, id).filter((input) => input.bounceMs === null)
   const relays = relaysOn(site, id)
+  // a box has its own supply and relays
+  const boxed = Boolean(boardIn(site, controller.board)?.boxed)
   const rows: (Pick<Unchecked, 'what' | 'why'> | false)[] = [
     boardIn(site, controller.board) === undefined && {
       what: 'pins, start-up, supply and drive',
@@ -39,9 +41,11 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
     },
     // a coprocessor is fed and boxed with its main board
     controller.supply === null &&
-      mainOf(site, id) === undefined && { what: 'supply and reservoir', why: `nobody said what feeds ${name}` },
+      mainOf(site, id) === undefined &&
+      !boxed && { what: 'supply and reservoir', why: `nobody said what feeds ${name}` },
     relays.length > 0 &&
-      controller.module === null && { what: 'drive and contacts', why: `nobody said which relays ${name} drives` },
+      controller.module === null &&
+      !boxed && { what: 'drive and contacts', why: `nobody said which relays ${name} drives` },
     channels.length > 0 &&
       controller.enclosure === null && { what: 'box fill', why: `nobody said in what box ${name} sits` },
     springs.length > 0 && {

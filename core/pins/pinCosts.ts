@@ -1,4 +1,4 @@
-import type { Capability, GpioSpot, SignalNeed } from '../boards'
+import { reaches, type Capability, type GpioSpot, type SignalNeed } from '../boards'
 import type { Controller, Input, Role } from '../site'
 import { FORBIDDEN } from './assignment'
 import { isExpanderPin } from './controllerPins'
@@ -91,6 +91,7 @@ export function pinCost(controller: Controller, role: Role, spot: GpioSpot): Pin
 
 function outputCost(bill: Bill, controller: Controller, active: 'low' | 'high', spot: GpioSpot): PinCost | null {
   if (!spot.can.includes('output')) return bill.forbid('input only')
+  if (!reaches(spot, 'output')) return bill.forbid('leads to no relay of this box')
   // A pin that is held high at start leaves a low-active relay open: that is no more than a start-up duty.
   if (spot.startActivity)
     bill.add(
@@ -110,6 +111,7 @@ function startDuty(bill: Bill, spot: GpioSpot, held: 'low' | 'high' | 'free', sa
 
 function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioSpot): PinCost | null {
   const direction = input.closedLevel === 'low' ? 'up' : 'down'
+  if (!reaches(spot, 'input')) return bill.forbid('leads to no switch terminal of this box')
   if (input.sense === 'analogue') {
     if (!spot.can.includes('analogue')) return bill.forbid('not analogue')
     if (spot.analogueNeedsRadioOff && controller.link === 'wifi')

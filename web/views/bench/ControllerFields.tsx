@@ -32,9 +32,12 @@ const boardField = (site: Site) => {
     {
       read: (controller) => controller.board,
       write: (controller, board) => {
+        const { link, boxed } = withId(boards, board)!
         controller.board = board
         controller.pins = {}
-        controller.link = withId(boards, board)!.link
+        controller.link = link
+        // a box has its own relays and its own supply
+        if (boxed) Object.assign(controller, { module: null, supply: null })
       },
     },
     boards.map((board) => [board.id, board.name] as const),

@@ -38,10 +38,10 @@ function useNewController(): (name: string, board: string) => void {
   const site = useAppSelector((state) => state.site.site)!
   return (name, board) => {
     const taken = site.controllers.map((controller) => controller.id)
-    const { link } = boardsIn(site).find((one) => one.id === board)!
+    const { link, boxed } = boardsIn(site).find((one) => one.id === board)!
     dispatch(
       edit(`controller ${name}`, (draft) => {
-        draft.controllers.push(newController(draft, name, board, { link }))
+        draft.controllers.push(newController(draft, name, board, boxed ? { link, module: null } : { link }))
       }),
     )
     dispatch(screenActions.controllerPicked(idFromName<string>(name, taken, 'controller')))

@@ -1,0 +1,93 @@
+import { boardIn, pinName, reaches, type BoardProfile } from '../boards'
+import { readPinOn, replanRoles } from '../pins'
+import { channelsOn, outputRoles, roleName, rolesOf, type Controller, type Site } from '../site'
+import { controllerPlace, type Check, type Finding, type Where } from './finding'
+
+/** Boards that come in a box with their relays: what is wired inside is fixed, and nothing of it hangs outside. */
+
+interface Box {
+  readonly controller: Controller
+  readonly board: BoardProfile
+  readonly boxed: NonNullable<BoardProfile['boxed']>
+}
+
+const boxes = (site: Site): Box[] =>
+  site.controllers.flatMap((controller) => {
+    const board = boardIn(site, controller.board)
+    return board?.boxed ? [{ controller, board, boxed: board.boxed }] : []
+  })
+
+const place = (controller: Controller): Where => ({ ...controllerPlace(controller), step: 'bench' })
+
+/** Takes the module off, and lets every channel close on what pulls the box's own relays in. */
+const asTheBoxIs =
+  ({ controller, boxed }: Box) =>
+  (draft: Site): void => {
+    draft.controllers.find((c) => c.id === controller.id)!.module = null
+    for (const channel of draft.channels)
+      if (channel.controller === controller.id) channel.active = boxed.active ?? 'high'
+  }
+
+/** D09 a relay module beside a box that has its own relays, or channels that close on the wrong level */
+export const boxHasItsRelays: Check = (site) =>
+  boxes(site).flatMap((box): Finding[] => {
+    const { controller, board, boxed } = box
+    const level = boxed.active ?? 'high'
+    const wrong = channelsOn(site, controller.id).filter(({ active }) => active !== level)
+    if (!controller.module && wrong.length === 0) return []
+    return [
+      {
+        id: 'D09',
+        severity: 'danger',
+        title: controller.module ? 'module beside a box with relays' : 'closes on the wrong level',
+        where: place(controller),
+        what:
+          (controller.module ? `A relay module is named beside the ${board.name}, which has its own relays. ` : '') +
+          (wrong.length > 0
+            ? `${wrong.map(({ name }) => name).join(', ')} ${wrong.length === 1 ? 'closes' : 'close'} on ${wrong[0]!.active}; ` +
+              `its relays pull in on ${level}.`
+            : `Its relays pull in on ${level}.`),
+        why: 'On and off are swapped: the loads are live at rest, and every sheet names terminals that are not there.',
+        fixes: [{ label: 'It has its own relays', change: asTheBoxIs(box) }],
+      },
+    ]
+  })
+
+/** P18 a role on a pin of a box that leads nowhere, and relays that no pin works */
+export const leadsNowhere: Check = (site) =>
+  boxes(site).flatMap(({ controller, board, boxed }): Finding[] => {
+    const outputs = channelsOn(site, controller.id).flatMap((channel) => outputRoles(channel))
+    if (boxed.relaysBy === 'serial' && outputs.length > 0)
+      return [
+        {
+          id: 'P18',
+          severity: 'error',
+          title: 'relays told over the serial line',
+          where: place(controller),
+          what: `The relays of the ${board.name} hang on no pin: a second chip works them over the serial line.`,
+          why:
+            'This firmware does not speak to that chip: on screen everything looks alive, and nothing moves. ' +
+            `Look which revision it is: ${(boxed.marks ?? []).join('; ')}.`,
+          fixes: [],
+        },
+      ]
+    return rolesOf(site, controller.id).flatMap((role): Finding[] => {
+      if (role.kind === 'signal') return []
+      const written = controller.pins[role.id]?.pin
+      const reading = written === undefined ? undefined : readPinOn(site, controller, written)
+      if (reading?.kind !== 'spot' || reaches(reading.spot, role.kind)) return []
+      return [
+        {
+          id: 'P18',
+          severity: 'error',
+          title: 'pin leads nowhere in this box',
+          where: { ...place(controller), role: role.id },
+          what: `${roleName(role)} is on ${pinName(reading.spot)}, which leads to no ${role.kind === 'output' ? 'relay' : 'switch terminal'} of the ${board.name}.`,
+          why: 'What is wired inside a box is fixed: nothing happens, or its light and its log do.',
+          fixes: [{ label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, [role.id]) }],
+        },
+      ]
+    })
+  })
+
+export const boxChecks: readonly Check[] = [boxHasItsRelays, leadsNowhere]
