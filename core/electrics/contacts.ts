@@ -118,6 +118,13 @@ export const COIL_SNUBBER: Snubber = {
   words: `${SMALL_RC}, across the coil`,
 }
 
+/** mA that an RC across an open contact lets pass: I = 2π·f·C·U; its resistor counts for nothing at that. V, Hz. */
+export const snubberLeak = ({ nanofarads }: Snubber, volts: number, hertz: number): number =>
+  2 * Math.PI * hertz * nanofarads * 1e-9 * volts * 1000
+
+/** mA at 5 V that a silver contact of 10 A wants to stay clean (common practice; data sheets state a least load). */
+export const SILVER_MILLIAMPS = 100
+
 /** Volts of a load's circuit; 0 for a button input, which brings its own few. */
 export const loadVolts = (site: Site, { supply, volts }: Load): number =>
   supply === 'mains' ? site.mains.volts : supply === 'low-voltage' ? volts : 0

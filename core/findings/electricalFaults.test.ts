@@ -204,6 +204,33 @@ const FAULTS: readonly (readonly [
     low({ type: 'coil', watts: 6, suppression: 'diode' }),
     /at 12 V DC with a snubber/,
   ],
+  [
+    'L19',
+    'warning',
+    'a snubber is across the contact of an LED lamp of 9 W',
+    load({ suppression: 'snubber' }),
+    'a varistor is across the lamp',
+    load({ suppression: 'varistor' }),
+    /lets 7.23 mA pass at 230 V 50 Hz/,
+  ],
+  [
+    'L19',
+    'warning',
+    'the same at 120 V 60 Hz',
+    both(at120, load({ suppression: 'snubber' })),
+    'the lamp has 100 W',
+    both(at120, load({ suppression: 'snubber', watts: 100 })),
+    /lets 4.52 mA pass at 120 V 60 Hz/,
+  ],
+  [
+    'L20',
+    'warning',
+    'a silver contact of 10 A is across a button input',
+    load({ supply: 'dry' }),
+    'its contacts are gold',
+    both(load({ supply: 'dry' }), module({ contacts: 'gold' })),
+    /wants about 100 mA at 5 V/,
+  ],
   // mains side
   [
     'L11',

@@ -1,11 +1,16 @@
 import { CONTACTORS, type ContactorProfile } from '../boards'
 import {
   contactorThatFits,
+  contactRatingOf,
   contactVerdict,
   DC_ARC_VOLTS,
   figure,
   inSentence,
+  loadAmps,
   loadVolts,
+  SILVER_MILLIAMPS,
+  snubberFor,
+  snubberLeak,
   suppressionFor,
   type ContactVerdict,
 } from '../electrics'
@@ -257,6 +262,75 @@ export const contactVolts: Check = (site) =>
     ]
   })
 
+/** W below which a lamp glows, or a small motor hums, on what a snubber lets pass (common practice). */
+const GLOWS_WATTS = 25
+
+/** L19 a snubber across the contact that feeds a small load while it is off */
+export const snubberLeaks: Check = (site) =>
+  loaded(site).flatMap((one): Finding[] => {
+    const { load, channel } = one
+    const across = load.suppression === 'snubber' && load.contactor === null && channel.kind !== 'paired'
+    const lamp = load.type === 'led' || load.type === 'electronic' || load.type === 'unknown'
+    if (!across || load.supply !== 'mains' || !lamp || load.watts > GLOWS_WATTS) return []
+    const leak = snubberLeak(snubberFor(loadAmps(site, load)), site.mains.volts, site.mains.hertz)
+    return [
+      {
+        id: 'L19',
+        severity: 'warning',
+        title: 'snubber feeds it while it is off',
+        where: atLoad(one),
+        what:
+          `The snubber across the open contact lets ${figure(leak)} mA pass at ${site.mains.volts} V ` +
+          `${site.mains.hertz} Hz; ${load.name} has ${load.watts} W.`,
+        why: 'A small LED lamp glows or flickers when it is off; and its terminals are live all the time.',
+        fixes: [
+          {
+            label: 'I fit a varistor across it instead',
+            change: changeLoad(load, (l) => {
+              l.suppression = 'varistor'
+            }),
+          },
+          {
+            label: 'It needs none',
+            change: changeLoad(load, (l) => {
+              l.suppression = 'none'
+            }),
+          },
+        ],
+      },
+    ]
+  })
+
+/** L20 a power contact across a button input, whose few milliamperes do not keep silver clean */
+export const dryContact: Check = (site) =>
+  loaded(site).flatMap((one): Finding[] => {
+    const controller = site.controllers.find(({ id }) => id === one.channel.controller)!
+    const rating = contactRatingOf(site, controller)
+    if (one.load.supply !== 'dry' || !rating || rating.amps < 5 || controller.module?.contacts === 'gold') return []
+    return [
+      {
+        id: 'L20',
+        severity: 'warning',
+        title: 'power contact in a signal circuit',
+        where: atLoad(one),
+        what:
+          `A silver contact of ${rating.amps} A wants about ${SILVER_MILLIAMPS} mA at 5 V to stay clean (common ` +
+          `practice); ${one.load.name} is a button input and gives a few.`,
+        why: 'It works for months, then now and then a press is missed. A gold contact or an opto output does not tire.',
+        fixes: controller.module
+          ? [
+              {
+                label: 'The contacts are gold',
+                change: (draft) => {
+                  draft.controllers.find(({ id }) => id === controller.id)!.module!.contacts = 'gold'
+                },
+              },
+            ]
+          : [],
+      },
+    ]
+  })
+
 /** L08 two supplies meeting in one box */
 export const twoSupplies: Check = (site) =>
   loaded(site)
@@ -341,5 +415,7 @@ export const loadChecks: readonly Check[] = [
   heaterWithoutLimit,
   noSuppression,
   wrongSuppression,
+  snubberLeaks,
+  dryContact,
   twoSupplies,
 ]

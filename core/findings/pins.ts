@@ -145,6 +145,52 @@ function heldAtStart(
   return { level: closedLevel, by: `${roleName(role)}, closed at start, holds it ${closedLevel}` }
 }
 
+/** A push switch where the board's own button stands, working the same way: closed it does what the button does. */
+const isBoardsButton = ({ role, spot }: Placed): boolean =>
+  role.kind === 'input' &&
+  role.input.kind === 'momentary' &&
+  role.input.pull !== 'fitted' &&
+  spot.usedBy?.includes('button') === true
+
+const pressedItPrograms = ({ controller, role, spot }: Placed): Finding =>
+  found(
+    'P03',
+    'note',
+    'held at power-up it programs',
+    whereOf(controller, role),
+    `${roleName(role)} is where the board’s own button stands, ${pinName(spot)}: a switch like any other while it runs.`,
+    `Held down while power comes, ${spot.startLevel!.otherwise}.`,
+  )
+
+/** P19 a switch where the board's own button stands, told that it closes the other way */
+export const againstTheButton: Check = (site) =>
+  placedRoles(site).flatMap(({ controller, role, spot }): Finding[] => {
+    if (role.kind !== 'input' || !spot.usedBy?.includes('button') || !spot.startLevel) return []
+    const { input } = role
+    // a button on a start-up pin pulls it to the level that the pin must not have
+    const pulls = spot.startLevel.level === 'high' ? 'low' : 'high'
+    if (input.closedLevel === pulls) return []
+    return [
+      found(
+        'P19',
+        'error',
+        'against the board’s own button',
+        whereOf(controller, role),
+        `${roleName(role)} is said to close to ${input.closedLevel} on ${pinName(spot)}, where the board’s own button ` +
+          `closes to ${pulls}.`,
+        'The button and the switch are read the wrong way round, and together they short the supply.',
+        [
+          {
+            label: `It closes to ${pulls}`,
+            change: (draft) => {
+              draft.inputs.find((i) => i.id === input.id)!.closedLevel = pulls
+            },
+          },
+        ],
+      ),
+    ]
+  })
+
 /** P03 boot-select pin that what is connected holds wrong at start */
 export const heldWrongAtStart: Check = (site) =>
   placedRoles(site).flatMap((placed) => {
@@ -152,6 +198,7 @@ export const heldWrongAtStart: Check = (site) =>
     const { startLevel } = spot
     const held = startLevel && heldAtStart(site, placed)
     if (!startLevel || !held || held.level === startLevel.level) return []
+    if (isBoardsButton(placed)) return [pressedItPrograms(placed)]
     return [
       found(
         'P03',
@@ -614,6 +661,7 @@ export const pinChecks: readonly Check[] = [
   twoRolesOnOnePin,
   inputOnlyAsOutput,
   heldWrongAtStart,
+  againstTheButton,
   activeAtStart,
   serialLogPins,
   flashPins,

@@ -29,6 +29,8 @@ export const RelayModule = z.strictObject({
   /** As printed on the relay. */
   contactAmps: z.number().positive().max(100),
   contactVolts: z.number().positive().max(1_000),
+  /** what its contacts are made of; not said: silver, as relays of these amperes are */
+  contacts: z.enum(['silver', 'gold']).optional(),
 })
 
 /**
