@@ -161,6 +161,7 @@ export const meshMultiRelay: BoardProfile = {
     outputs: ['O1', 'O2'],
     switchInputs: ['S1', 'S2'],
     switchesAtMains: true,
+    parameters: { number: 1, what: 'type of the switch', switches: { momentary: 0, follow: 1, flip: 2 } },
     note:
       'parameter 1 of the device says the switch type: 0 push, 1 rocker that follows, 2 rocker that ' +
       'toggles; include it in the mesh again after a change',

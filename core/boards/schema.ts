@@ -76,6 +76,17 @@ export const Boxed = z.strictObject({
   relaysBy: z.enum(['gpio', 'serial']),
   /** level that pulls its relays in; not said: high */
   active: z.enum(['low', 'high']).optional(),
+  /**
+   * Not programmed by its maker's hand: what it does is said by parameters, from whatever hub it is in. `switches`: the
+   * value for each kind of switch. Not said: it is programmed.
+   */
+  parameters: z
+    .strictObject({
+      number: z.int().min(0).max(255),
+      what: z.string().trim().min(1).max(60),
+      switches: z.strictObject({ momentary: z.int(), follow: z.int(), flip: z.int() }),
+    })
+    .optional(),
   /** how one tells it from another revision under the same name */
   marks: z.array(z.string().trim().min(1).max(200)).max(6).optional(),
   /** external switches can be relied on */

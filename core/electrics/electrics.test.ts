@@ -167,6 +167,13 @@ describe('who hangs on one supply', () => {
     // both peak when they join
     expect(budget.startTogether).toBeGreaterThanOrEqual(300 + 50)
   })
+  it('a strike on the controller’s source is in its budget: 6 W at 12 V are 500 mA', () => {
+    const site = cleanSite()
+    site.controllers[0]!.supply = { source: 'boxed-12v-5a', ...plan, board: 'buck-5v-3a', coils: 'buck-5v-3a' }
+    Object.assign(site.loads[0]!, { supply: 'low-voltage', watts: 6, feed: { from: 'controller' } })
+    const { shares } = supplyBudget(site, site.controllers[0]!)!
+    expect(shares.find(({ name }) => name === site.loads[0]!.name)!.steady).toBeCloseTo(500, 9)
+  })
   it('a modem peaks at the start, and its burst counts whole until a reservoir holds it', () => {
     const site = cleanSite()
     const controller = site.controllers[0]!

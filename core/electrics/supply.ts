@@ -1,5 +1,14 @@
 import { boardIn, moduleIn, type BoardProfile, type PartProfile, type SupplyProfile } from '../boards'
-import { powerUpOf, channelsOn, coprocessorOf, relaysOn, type Controller, type Site, type SupplyPlan } from '../site'
+import {
+  powerUpOf,
+  channelsOn,
+  coprocessorOf,
+  loadOf,
+  relaysOn,
+  type Controller,
+  type Site,
+  type SupplyPlan,
+} from '../site'
 import { RADIO_JOIN_MS, type Heat, type Share, type StartUp, type SupplyBudget } from './budget'
 import { optoChain } from './optoDrive'
 import { calculationsOf } from './supplyCalculations'
@@ -56,6 +65,7 @@ interface FittedPart {
 
 /** What a budget is worked out from: the plan with its profiles looked up. */
 interface Supplied {
+  readonly site: Site
   readonly controller: Controller
   readonly board: BoardProfile
   readonly plan: SupplyPlan
@@ -83,6 +93,7 @@ function suppliedOf(site: Site, controller: Controller): Supplied | undefined {
   if (!board || !plan || !source) return undefined
   const converter = (id: string | null) => (id === null ? undefined : moduleIn(site, 'supply', id))
   return {
+    site,
     controller,
     board,
     plan,
@@ -144,6 +155,15 @@ function ownMilliamps(supplied: Supplied): { readonly idle: number; readonly pea
   }
 }
 
+/** Loads that hang on the controller's own source: a strike on its adapter, at the volts of the source. */
+const ownLoads = ({ site, controller }: Supplied): Share[] =>
+  channelsOn(site, controller.id).flatMap((channel): Share[] => {
+    const load = loadOf(site, channel.load)
+    if (load?.supply !== 'low-voltage' || load.feed.from !== 'controller') return []
+    const milliamps = (load.watts / load.volts) * 1000
+    return [{ name: load.name, steady: milliamps, peak: milliamps }]
+  })
+
 /** The same at the source, consumer by consumer. */
 function sharesOf(supplied: Supplied): Share[] {
   const { source, before, relays, controller, parts, coprocessor } = supplied
@@ -161,6 +181,7 @@ function sharesOf(supplied: Supplied): Share[] {
     ...(coprocessor
       ? [share(coprocessor.name, 'board', coprocessor.drawMilliamps.idle, coprocessor.drawMilliamps.peak)]
       : []),
+    ...ownLoads(supplied),
     ...(own.length ? [share(own.map(({ name }) => name).join(', '), 'own', idle, peak)] : []),
   ]
 }

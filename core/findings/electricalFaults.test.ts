@@ -475,6 +475,15 @@ const FAULTS: readonly (readonly [
     /GP0.* and GP12.* are the same serial port of the chip/,
     'm0-plus-wifi',
   ],
+  [
+    'S10',
+    'error',
+    'a strike of 12 V hangs on the controller’s 5 V',
+    both(supply({}), low({ type: 'coil', watts: 6, suppression: 'diode', feed: { from: 'controller' } })),
+    'the source has 12 V',
+    both(away, low({ type: 'coil', watts: 6, suppression: 'diode', feed: { from: 'controller' } })),
+    /is for 12 V DC and hangs on the .*, 5 V DC/,
+  ],
   // pins and levels
   [
     'P10',

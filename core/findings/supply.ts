@@ -11,7 +11,7 @@ import {
   type Rail,
   type RailKey,
 } from '../electrics'
-import { type Controller, type Site, type SupplyPlan } from '../site'
+import { channelsOn, loadOf, outputRoles, type Controller, type Site, type SupplyPlan } from '../site'
 import { supplyRange } from '../wiring'
 import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
@@ -166,6 +166,35 @@ export const railVolts: Check = (site) =>
           }
         }),
     ),
+  )
+
+/** S10 a load on the controller's source, which has other volts */
+export const loadOnSource: Check = (site) =>
+  supplied(site).flatMap(({ controller, budget }): Finding[] =>
+    channelsOn(site, controller.id).flatMap((channel): Finding[] => {
+      const load = loadOf(site, channel.load)
+      const { volts, name } = budget.source
+      if (load?.supply !== 'low-voltage' || load.feed.from !== 'controller') return []
+      if (load.volts === volts && load.current === 'dc') return []
+      return [
+        {
+          id: 'S10',
+          severity: volts > load.volts ? 'danger' : 'error',
+          title: 'load on the wrong source',
+          where: { ...whereOf(controller), channel: channel.id, role: outputRoles(channel)[0]! },
+          what: `${load.name} is for ${load.volts} V ${load.current.toUpperCase()} and hangs on the ${name}, ${volts} V DC.`,
+          why: volts > load.volts ? 'It burns.' : 'It does not work, or only when it is cold.',
+          fixes: [
+            {
+              label: 'It has a supply of its own',
+              change: (draft) => {
+                draft.loads.find(({ id }) => id === load.id)!.feed = { from: 'own' }
+              },
+            },
+          ],
+        },
+      ]
+    }),
   )
 
 /** S08 a converter that cannot make its volts, or gives less than is drawn */
@@ -329,4 +358,5 @@ export const supplyChecks: readonly Check[] = [
   railVolts,
   converterTooWeak,
   lowRail,
+  loadOnSource,
 ]

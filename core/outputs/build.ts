@@ -1,10 +1,19 @@
-import type { Port } from '../boards'
+import { boardIn, type Port } from '../boards'
 import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../image'
-import { channelOf, controllerOf, isTooNear, longHoldOf, opensAtASpike, writeSite, type Site } from '../site'
+import {
+  channelOf,
+  controllerOf,
+  isTooNear,
+  longHoldOf,
+  opensAtASpike,
+  writeSite,
+  type Controller,
+  type Site,
+} from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
 import { portOf } from './ports'
-import { flashSteps, serviceSheet, wiringSheet } from './sheets'
+import { flashSteps, serviceSheet, setupSteps, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
 
 /** A file of a build; `name` is its path inside the build's folder. */
@@ -65,10 +74,22 @@ const fixedPart = (firmware: readonly BuildFile[], port: Port, settings: Record<
     .filter(({ name }) => ['runtime/', 'ports/host/', `ports/${port}/`].some((folder) => name.startsWith(folder)))
     .map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, settings) }))
 
+/** What every board gets, programmed or not. */
+const sheets = (site: Site, controller: Controller): BuildFile[] => [
+  { name: 'sheets/service.md', text: serviceSheet(site, controller) },
+  { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
+]
+const tables = (site: Site, controller: string): BuildFile[] => [
+  { name: 'tables/pins.csv', text: pinsCsv(site, controller) },
+  { name: 'tables/connections.csv', text: connectionsCsv(site, controller) },
+]
+const document = (site: Site): BuildFile => ({ name: 'site.json', text: writeSite(site) })
+
 /**
- * Everything that is written for one controller. `firmware` is the fixed part of it (runtime and ports, by their
- * paths), read by the caller; a board gets the ports that it can use. The same site and firmware give the same bytes.
- * Throws BuildRefused where a role has no pin: such firmware would drive nothing.
+ * Everything that is written for one controller. A board that nobody programs gets sheets and tables, and no
+ * firmware. `firmware` is the fixed part of it (runtime and ports, by their paths), read by the caller; a board gets
+ * the ports that it can use. The same site and firmware give the same bytes. Throws BuildRefused where a role has no
+ * pin: such firmware would drive nothing.
  */
 export function buildController(site: Site, controllerId: string, firmware: readonly BuildFile[]): Build {
   const controller = controllerOf(site, controllerId)
@@ -85,6 +106,10 @@ export function buildController(site: Site, controllerId: string, firmware: read
   const refused = refusedIn(site, main)
   if (refused.length)
     throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: settle this first, no firmware may do it`)
+  if (boardIn(site, controller.board)?.boxed?.parameters) {
+    const steps = { name: 'sheets/set-up-steps.md', text: setupSteps(site, controller) }
+    return { image, files: [...sheets(site, controller), steps, ...tables(site, controllerId), document(site)] }
+  }
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
@@ -93,13 +118,11 @@ export function buildController(site: Site, controllerId: string, firmware: read
       VESTIBULE_COPROCESSOR: part === 'mirror',
       VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null,
     }),
-    { name: 'sheets/service.md', text: serviceSheet(site, controller) },
-    { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
+    ...sheets(site, controller),
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },
-    { name: 'tables/pins.csv', text: pinsCsv(site, controllerId) },
-    { name: 'tables/connections.csv', text: connectionsCsv(site, controllerId) },
+    ...tables(site, controllerId),
     { name: 'image.json', text: `${JSON.stringify(image, null, 2)}\n` },
-    { name: 'site.json', text: writeSite(site) },
+    document(site),
   ]
   return { image, files }
 }

@@ -7,7 +7,16 @@ import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
 import { newInput, newStepped, type Site } from '../site'
 import { addAppWay, addHubWay, addWallWay } from '../ways'
-import { flashSteps, imageHeader, MAINS_CAUTIONS, serviceSheet, stageCautions, testList, wiringSheet } from '.'
+import {
+  buildController,
+  flashSteps,
+  imageHeader,
+  MAINS_CAUTIONS,
+  serviceSheet,
+  stageCautions,
+  testList,
+  wiringSheet,
+} from '.'
 
 /** The clean site with a fan on a selector of three bits. */
 function withFan(): Site {
@@ -95,6 +104,50 @@ describe('cautions', () => {
     expect(steps).toContain(image.hash)
     expect(steps).toContain('GPIO 0 to ground')
     expect(steps).toContain('controller alone, relays with no load, load')
+  })
+})
+
+describe('flash steps', () => {
+  const stepsAt = (changes: Partial<Site['controllers'][number]>) => {
+    const other = cleanSite(changes.board ?? 'dual-core-wifi-30', changes)
+    const sheet = flashSteps(other, other.controllers[0]!, compileController(other, 'corner'))
+    return sheet.slice(sheet.indexOf('## Steps')).split('\n')
+  }
+  const at = (lines: readonly string[], words: RegExp) => lines.findIndex((line) => words.test(line))
+  it('say what must be unplugged or held before the step that programs', () => {
+    const eight = stepsAt({ board: 'eight-bit-5v', link: 'none' })
+    expect(at(eight, /wired to D0 and D1 off/)).toBeGreaterThan(0)
+    expect(at(eight, /wired to D0 and D1 off/)).toBeLessThan(at(eight, /make flash/))
+    const dual = stepsAt({})
+    expect(at(dual, /Hold the boot button/)).toBeLessThan(at(dual, /Follow `firmware/))
+    expect(at(dual, /First start/)).toBeGreaterThan(at(dual, /Follow `firmware/))
+  })
+  it('say nothing of a serial log that is off', () => {
+    expect(stepsAt({}).join()).toContain('open the serial log at 115200')
+    expect(stepsAt({ serialLog: false }).join()).not.toContain('open the serial log')
+  })
+})
+
+describe('a board that nobody programs', () => {
+  const mesh = produce(cleanSite(), (draft) => {
+    Object.assign(draft.controllers[0]!, { board: 'mesh-multi-relay', module: null, link: 'none', pins: {} })
+    for (const channel of draft.channels) channel.active = 'high'
+    planAndWrite(draft as Site, 'corner')
+  })
+  const { files } = buildController(mesh, 'corner', [{ name: 'runtime/device.h', text: '' }])
+  it('gets its parameters and steps, and no firmware or secrets', () => {
+    expect(files.map(({ name }) => name)).toEqual([
+      'sheets/service.md',
+      'sheets/connections.md',
+      'sheets/set-up-steps.md',
+      'tables/pins.csv',
+      'tables/connections.csv',
+      'site.json',
+    ])
+    const steps = files[2]!.text
+    expect(steps).toContain('| S1 | push switch | 0 |')
+    expect(steps).toContain('Mains can kill')
+    expect(steps).not.toMatch(/firmware\/|make|serial/)
   })
 })
 

@@ -5,6 +5,7 @@ import { topics } from '../topics'
 import {
   channelOf,
   hubOf,
+  inputsOn,
   linksOn,
   mainOf,
   pointOf,
@@ -223,11 +224,30 @@ const PROGRAM_STEPS: Readonly<Record<Port, string>> = {
     'Follow `firmware/ports/board-core/README.md`: one settings file, your message client, the versions that you pin.',
 }
 
+/** What to do at the board before and after the program goes onto it; nothing of a log that is silent here. */
+function atTheBoard(site: Site, controller: Controller, image: ControllerImage): { before: Lines; after: Lines } {
+  const { programming } = boardIn(site, controller.board)!
+  const isFirst = (line: string): boolean => line.startsWith('First start')
+  const logs = controller.serialLog && image.serial === null
+  const told =
+    controller.link === 'none'
+      ? 'First start: the serial log is off; work a switch, and its relay’s indicator must follow.'
+      : 'First start: the serial log is off here; the tables’ hash comes on the controller’s `log` topic.'
+  return {
+    before: programming.filter((line) => !isFirst(line)),
+    after: programming.filter(isFirst).map((line) => (!logs && line.includes('serial log') ? told : line)),
+  }
+}
+
 function stepsOf(site: Site, controller: Controller, image: ControllerImage): Lines {
   const port = portOf(site, controller)
   const joins = controller.link !== 'none'
+  const { before, after } = atTheBoard(site, controller, image)
   return [
     ...(joins ? ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.'] : []),
+    ...lineSteps(site, controller, image),
+    // what must be unplugged or held comes before what needs it
+    ...before,
     PROGRAM_STEPS[port],
     ...(port === 'avr' && joins
       ? [
@@ -235,13 +255,44 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
             'coprocessor stands for it. Switches, remote, rules and the serial link work.',
         ]
       : []),
-    ...lineSteps(site, controller, image),
+    ...after,
     `The tables are ${image.hash}` +
       `${joins ? ': the firmware says so when its link comes up, and the logbook knows the build by them' : ''}.`,
-    ...boardIn(site, controller.board)!.programming,
     'Test in this order: controller alone, relays with no load, load. An indicator that is on while the ' +
       'lamp stays dark means lamp or wiring, not the controller.',
   ]
+}
+
+/** What to set on a board that nobody programs, from the hub that it is in. */
+export const setupSteps = (site: Site, controller: Controller): string => inMarkdown(site, controller, setupText)
+
+function setupText(site: Site, controller: Controller): string {
+  const board = boardIn(site, controller.board)!
+  const { number, what, switches } = board.boxed!.parameters!
+  const follows = (input: string): boolean =>
+    site.ways.some(
+      (way) => way.kind === 'wall' && way.input === input && way.bindings.some(({ gesture }) => gesture === 'follow'),
+    )
+  const rows = inputsOn(site, controller.id).map(({ id, name, kind }) => {
+    const value = kind === 'momentary' ? switches.momentary : follows(id) ? switches.follow : switches.flip
+    return [
+      name,
+      kind === 'momentary' ? 'push switch' : follows(id) ? 'rocker that follows' : 'rocker that toggles',
+      value,
+    ]
+  })
+  const steps = [
+    'Wire it as the connection list says, with the supply off.',
+    'Include it in the mesh from the hub, close to it.',
+    ...board.programming,
+    'Test in this order: with no load, then with the load.',
+  ]
+  return (
+    `# ${controller.name}: set-up steps\n\n${board.name}. It is not programmed: there is no firmware and no secrets file.\n` +
+    `${cautions(site, controller.id)}` +
+    `${section(`Parameter ${number}, ${what}`, ['switch', 'kind', 'value'], rows).join('\n')}\n\n## Steps\n\n` +
+    `${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n`
+  )
 }
 
 /** How to get this build onto its board, and what to look at first. */
@@ -283,6 +334,7 @@ function toCheck(site: Site, controller: Controller, circuit: Circuit): readonly
   const of = (name: string, check: readonly string[] = []) => check.map((line) => [name, line] as const)
   return [
     ...of(board.name, board.check),
+    ...of(board.name, board.boxed ? [board.boxed.note, ...(board.boxed.marks ?? [])] : []),
     ...(controller.module && !board.boxed ? of('relay module', RELAYS_TO_CHECK) : []),
     ...(controller.supply ? of('supply', SUPPLY_TO_CHECK) : []),
     ...(circuit.devices.some(({ kind }) => kind === 'contactor') ? of('contactor', CONTACTOR_TO_CHECK) : []),

@@ -114,7 +114,7 @@ function loadFields(site: Site) {
         },
       },
       [['', 'none'], ...contactors.map((one) => [one.id, one.name] as const)],
-      { what: 'contactor', when: isFed },
+      { what: 'contactor', when: isFed, place: 'col-span-2' },
     ),
     ...REST,
   ]
