@@ -111,10 +111,17 @@ function linesOf(net: Net): ElkExtendedEdge[] {
     })
 }
 
+/** From above: what comes from the house, the supplies, then what they feed. */
+const FIRST: readonly Device['kind'][] = ['house', 'fuse', 'supply']
+const inFlow = (devices: readonly Device[]): Device[] => [
+  ...FIRST.flatMap((kind) => devices.filter((device) => device.kind === kind)),
+  ...devices.filter(({ kind }) => !FIRST.includes(kind)),
+]
+
 /** The graph for the layout: devices with their pins as ports, lines as edges. */
 export const wiringGraph = ({ devices, nets }: Circuit): ElkNode => ({
   id: 'wiring',
-  children: devices.map((device) => boxOf(device, nets)),
+  children: inFlow(devices).map((device) => boxOf(device, nets)),
   edges: nets.filter(isLine).flatMap(linesOf),
   layoutOptions: {
     'elk.algorithm': 'layered',
@@ -124,8 +131,9 @@ export const wiringGraph = ({ devices, nets }: Circuit): ElkNode => ({
     // stubs and their labels stand outside of the boxes: lines and neighbours keep that far away
     'elk.layered.spacing.edgeNodeBetweenLayers': String(STUB + 64),
     'elk.spacing.nodeNode': '26',
-    'elk.spacing.componentComponent': String(2 * (STUB + 64)),
-    'elk.aspectRatio': '1.4',
+    // what hangs on rails alone stands in line with the rest, not in an empty quarter of its own
+    'elk.separateConnectedComponents': 'false',
+    'elk.layered.considerModelOrder.strategy': 'PREFER_NODES',
     'elk.padding': '[top=40,left=120,bottom=40,right=120]',
   },
 })

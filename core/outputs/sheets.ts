@@ -338,29 +338,33 @@ function toCheck(site: Site, controller: Controller, circuit: Circuit): readonly
     ...(controller.module && !board.boxed ? of('relay module', RELAYS_TO_CHECK) : []),
     ...(controller.supply ? of('supply', SUPPLY_TO_CHECK) : []),
     ...(circuit.devices.some(({ kind }) => kind === 'contactor') ? of('contactor', CONTACTOR_TO_CHECK) : []),
-    ...controller.parts.flatMap((part) => of(part.name, moduleIn(site, 'part', part.profile)?.check)),
+    ...controller.parts
+      .filter(({ name }) => circuit.devices.some(({ kind, title }) => kind === 'part' && title === name))
+      .flatMap((part) => of(part.name, moduleIn(site, 'part', part.profile)?.check)),
   ]
 }
 
 /** Every thing by its one name. */
 const namesOf = ({ devices }: Circuit): readonly (readonly string[])[] =>
-  devices.map(({ ref, title, type, notes }) => [ref, title === type ? type : `${title}: ${type}`, notes.join('; ')])
+  devices.map(({ ref, title, type, notes }) => [
+    ref,
+    type.toLowerCase().includes(title.toLowerCase()) ? type : `${title}: ${type}`,
+    notes.join('; '),
+  ])
 
 function wiringText(site: Site, controller: Controller): string {
   const circuit = circuitOf(site, controller.id)
   const rows = connectionRows(site, circuit)
-  const lines = (mains: boolean) =>
-    rows.filter((row) => row.mains === mains).map((row) => ['☐', row.device, row.from, row.to, row.colour, row.note])
-  const low = `## Low voltage\n\n${table(['', 'device', 'from', 'to', 'colour', 'note'], lines(false))}\n`
-  const high = lines(true).length
-    ? `\n## Mains, supply off and proved ` +
-      `dead\n\n${table(['', 'device', 'from', 'to', 'colour', 'note'], lines(true))}\n`
-    : ''
+  const lines = (head: string, mains: boolean): string => {
+    const wires = rows.filter((row) => row.mains === mains)
+    const cells = wires.map((row) => ['☐', row.device, row.from, row.to, row.colour, row.note])
+    return section(head, ['', 'device', 'from', 'to', 'colour', 'note'], cells).join('\n')
+  }
   return (
     `# ${controller.name}: connections\n${cautions(site, controller.id)}\nColours are a suggestion for ` +
     `a ${site.mains.volts} V region; local code decides.\n` +
     `${section('Names', ['', 'what it is', 'mind'], namesOf(circuit)).join('\n')}\n` +
     `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller, circuit)).join('\n')}\n\n` +
-    `${low}${high}`
+    `${lines('Low voltage', false)}\n${lines('Mains, supply off and proved dead', true)}\n`
   )
 }
