@@ -1,3 +1,4 @@
+import { useDeferredValue, useMemo } from 'react'
 import { circuitOf, connectionRows, firstNamed, wireKey, type Connection, type Device } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
 import { solder, tickedWires } from '../../store/logbook'
@@ -5,11 +6,12 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 
 /** The connection list, with boxes to tick off while soldering; the ticks are kept with the logbook. */
 export function ConnectionList({ controller }: { controller: Controller }) {
-  const site = useAppSelector((state) => state.site.site)!
+  // a long list follows a little later than the hand
+  const site = useDeferredValue(useAppSelector((state) => state.site.site)!)
   const dispatch = useAppDispatch()
   const wires = useAppSelector((state) => state.logbook.wires)
   const done = tickedWires(wires, controller.id)
-  const circuit = circuitOf(site, controller.id)
+  const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
   const rows = connectionRows(site, circuit)
   const named = firstNamed(circuit)
   const mainsFrom = rows.findIndex((row) => row.mains)
