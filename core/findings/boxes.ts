@@ -1,6 +1,6 @@
 import { boardIn, pinName, reaches, type BoardProfile } from '../boards'
 import { readPinOn, replanRoles } from '../pins'
-import { channelsOn, outputRoles, roleName, rolesOf, type Controller, type Site } from '../site'
+import { channelsOn, loadOf, outputRoles, roleName, rolesOf, type Controller, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 /** Boards that come in a box with their relays: what is wired inside is fixed, and nothing of it hangs outside. */
@@ -90,4 +90,26 @@ export const leadsNowhere: Check = (site) =>
     })
   })
 
-export const boxChecks: readonly Check[] = [boxHasItsRelays, leadsNowhere]
+/** L21 a load that is not for mains on a box that gives line at its outputs */
+export const boxGivesLine: Check = (site) =>
+  boxes(site).flatMap(({ controller, board }) =>
+    channelsOn(site, controller.id).flatMap((channel): Finding[] => {
+      const load = loadOf(site, channel.load)
+      if (!load || load.supply === 'mains') return []
+      return [
+        {
+          id: 'L21',
+          severity: 'danger',
+          title: 'the box gives line',
+          where: { ...place(controller), channel: channel.id, role: outputRoles(channel)[0]! },
+          what:
+            `${load.name} is ${load.supply === 'dry' ? 'a button input' : `for ${load.volts} V`}; the outputs of the ` +
+            `${board.name} give ${site.mains.volts} V when they close. It is left out of the lists.`,
+          why: 'Mains would reach what is made for a few volts, and whoever touches it.',
+          fixes: [],
+        },
+      ]
+    }),
+  )
+
+export const boxChecks: readonly Check[] = [boxHasItsRelays, leadsNowhere, boxGivesLine]

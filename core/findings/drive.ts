@@ -75,6 +75,35 @@ export const tooFewRelays: Check = (site) =>
     ]
   })
 
+/** D10 two channels said to stand on one relay */
+export const relayTwice: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const relays = relaysOn(site, controller.id)
+    return relays.flatMap((one, i): Finding[] => {
+      const first = relays.slice(0, i).find(({ relay }) => relay === one.relay)
+      if (!first || first.channel.id === one.channel.id) return []
+      const { id, name } = one.channel
+      return [
+        {
+          id: 'D10',
+          severity: 'danger',
+          title: 'two channels on one relay',
+          where: { ...whereOf(controller), channel: id, role: one.role },
+          what: `${first.channel.name} and ${name} are both said to stand on K${one.relay} of ${controller.name}.`,
+          why: 'Both loads hang on one contact, and two pins of the board drive one input against each other.',
+          fixes: [
+            {
+              label: `${name} on the next free relay`,
+              change: (draft) => {
+                delete draft.channels.find((channel) => channel.id === id)!.relay
+              },
+            },
+          ],
+        },
+      ]
+    })
+  })
+
 /** D02 opto LED current too low to pull in */
 export const tooLittleToPullIn: Check = (site) =>
   site.controllers.flatMap((controller) => {
@@ -278,6 +307,7 @@ export const driveChecks: readonly Check[] = [
   neverTurnsOff,
   partOnPin,
   tooFewRelays,
+  relayTwice,
   coilsFromRegulator,
   bareRelay,
   pinCurrent,

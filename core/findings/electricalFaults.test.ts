@@ -371,6 +371,24 @@ const FAULTS: readonly (readonly [
     both(boxed, channelsHigh),
     /hang on no pin: a second chip works them/,
   ],
+  [
+    'L21',
+    'danger',
+    'a strike of 12 V is on a box that gives line',
+    both(boxed, channelsHigh, low({ type: 'coil', watts: 6 })),
+    'a lamp is',
+    both(boxed, channelsHigh),
+    /is for 12 V; the outputs of the .* give 230 V/,
+  ],
+  [
+    'D10',
+    'danger',
+    'two channels are said to stand on one relay',
+    (s) => s.channels.forEach((one) => (one.relay = 1)),
+    'each has its own',
+    (s) => s.channels.forEach((one, i) => (one.relay = i + 1)),
+    /Bench lamp and Shelf lamp are both said to stand on K1/,
+  ],
   // supply
   [
     'S02',

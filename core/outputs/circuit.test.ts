@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { FANS, PARTS } from '../boards'
+import { choices, type Choices } from '../seeded'
 import { circuitOf, connectionsOf } from '../wiring'
-import type { Site } from '../site'
+import { newFeed, newInput, newPaired, newStepped, newSwitched, optoModule, type Load, type Site } from '../site'
 import { labelsOf, wiringSheet } from '.'
 import { netsOfDrawing, netsOfList, netsOfNetlist, partsOf, type Nets } from './pages.testkit'
-import { SETUPS } from './setups.testkit'
+import { bench, hang, part, SETUPS } from './setups.testkit'
 
 /**
  * Who wires a controller reads the list, the drawing, the netlist, the parts list and the labels. Here they are read
@@ -195,6 +197,15 @@ describe('wires that were wrong', () => {
     joined(site, 'G1 +', 'K1 coil +', 'V1 K')
     joined(site, 'U1 GND', 'Q1 E', 'R2 2')
   })
+  it('a load that two channels switch is one thing with one heading, one neutral, and two contacts side by side', () => {
+    const site = SETUPS['lamp']!()
+    site.channels.push({ ...site.channels[0]!, id: 'second' as never, name: 'Second' })
+    const rows = connectionsOf(site, boxOf(site))
+    joined(site, 'A1 K1 NO', 'A1 K2 NO', 'E1 L')
+    expect(rows.filter(({ to }) => to === 'E1 N')).toHaveLength(1)
+    const heads = rows.map(({ device }) => device).filter((device, i, all) => device !== all[i - 1])
+    expect(new Set(heads).size).toBe(heads.length)
+  })
   it('a level shifter has the board on its own side: 5 V of an 8-bit board at HV, its 3.3 V pin at LV', () => {
     const site = SETUPS['modem']!()
     joined(site, 'U1 GPIO 1', 'T1 HV rx')
@@ -219,4 +230,51 @@ describe('wires that were wrong', () => {
     site.inputs[0]!.name = 'S6'
     expect(circuitOf(site, boxOf(site)).devices.find(({ kind }) => kind === 'switch')!.ref).toBe('S6')
   })
+})
+
+it('200 random boxes: list, netlist and parts agree, nothing throws, and no rail meets another', () => {
+  const random = choices(12)
+  for (let i = 0; i < 200; i++) {
+    const { site, box } = bench(
+      { module: { ...optoModule(8), driver: random.pick(DRIVERS) } },
+      random.pick([120, 230] as const),
+    )
+    for (let c = 0; c < random.whole(1, 4); c++) {
+      const channel = random.pick([
+        () => newSwitched(site, `C${c}`, box),
+        () => newPaired(site, `C${c}`, box),
+        () => newStepped(site, `C${c}`, box, random.pick(FANS)),
+        () => newFeed(site, `C${c}`, box),
+      ])()
+      hang(site, channel, random.chance(0.1) ? null : randomLoad(random))
+    }
+    for (const kind of ['momentary', 'rocker', 'selector'] as const)
+      if (random.chance(0.5))
+        site.inputs.push(
+          newInput(site, random.pick(['S1', 'K1', 'R1', 'Hall']), box, kind, { pull: random.pick(PULLS) }),
+        )
+    if (random.chance(0.5)) box.parts.push(part(random.pick(PARTS).id, 'Part one', [...random.pick(BETWEEN)]))
+    const { id } = box
+    const list = netsOfList(site, id)
+    expect(netsOfNetlist(site, id)).toEqual(list)
+    const refs = circuitOf(site, id).devices.map(({ ref }) => ref)
+    expect(new Set(refs).size).toBe(refs.length)
+    for (const ref of partsOf(site, id)) expect(refs).toContain(ref)
+    const rails = ['U1 GND', 'U1 VIN', 'U1 3V3', 'X1 L', 'X1 N', 'X1 PE']
+    for (const net of list) expect(net.filter((one) => rails.includes(one)).length).toBeLessThanOrEqual(1)
+  }
+})
+
+const DRIVERS = ['module', 'transistor-and-diode', 'none'] as const
+const PULLS = ['internal', 'fitted'] as const
+const BETWEEN = [[], ['transistor'], ['divider'], ['level-shifter']] as const
+const randomLoad = (random: Choices): Partial<Load> => ({
+  type: random.pick(['led', 'motor', 'heater', 'coil', 'unknown'] as const),
+  watts: random.whole(0, 2_000),
+  supply: random.pick(['mains', 'mains', 'low-voltage', 'dry'] as const),
+  current: random.pick(['dc', 'ac'] as const),
+  feed: random.pick([{ from: 'own' }, { from: 'shared', name: 'One' }, { from: 'controller' }] as const),
+  contact: random.pick(['line', 'neutral'] as const),
+  suppression: random.pick(['none', 'snubber', 'varistor', 'diode'] as const),
+  contactor: random.pick([null, 'contactor-9a', 'no-such-one']),
 })

@@ -159,7 +159,7 @@ describe('connections', () => {
     expect(to(/COM$/)).toEqual(['A1 K1 COM', 'A1 K2 COM', 'A1 K3 COM', 'A1 K4 COM', 'A1 K5 COM'])
   })
   it('the contacts of a regulator share one neutral and one earth', () =>
-    expect(rows.filter((row) => row.device === 'E3 Shelf lamp LED' && / (N|PE)$/.test(row.to))).toHaveLength(2))
+    expect(rows.filter((row) => row.device === 'E2 Shelf lamp LED' && / (N|PE)$/.test(row.to))).toHaveLength(2))
   it('each bit of a selector has its wire, and they share a common', () =>
     expect(rows.filter((row) => row.device === 'R1 selector, 3 contacts').map((row) => row.to)).toEqual([
       'R1 bit 1',

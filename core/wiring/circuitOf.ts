@@ -14,7 +14,7 @@ import {
 } from '../site'
 import { CircuitBuilder, type Circuit } from './circuit'
 import { profileOf, type Feed, type FittedPart, type Growing } from './growing'
-import { wireBoxedLoad, wireLoad } from './loadWires'
+import { wireBoxedLoad, wireLoad, type Standing } from './loadWires'
 import { wireMains } from './mainsWires'
 import { wirePair } from './pairWires'
 import { isLineOf, wireBus, wirePart } from './partWires'
@@ -54,11 +54,11 @@ function wireLoads(growing: Growing, relays: readonly Relay[], at: ReturnType<ty
     })
     build.wire(['N', 'mains'], points.neutral, { ref: u, pin: 'N' }, 'neutral', { mains: true })
   }
-  const shared = new Map<string, string>()
+  const standing: Standing = { supplies: new Map(), loads: new Map() }
   for (const group of groups) {
     const load = loadOf(site, group[0]!.channel.load)
     if (boxed && points) wireBoxedLoad(growing, group, load, points)
-    else if (at) wireLoad(growing, group, at, load, points, shared)
+    else if (at) wireLoad(growing, group, at, load, points, standing)
   }
 }
 

@@ -29,7 +29,10 @@ const rowOf = (site: Site, { under, conductor, from, to, note, mains }: Wire): C
 
 /** The wires of a circuit as rows: what is not mains first, in the order in which it is wired. */
 export function connectionRows(site: Site, { wires }: Circuit): Connection[] {
-  const rows = wires.map((wire) => rowOf(site, wire))
+  // a heading stands once, with all that is wired under it
+  const headings = [...new Set(wires.map(({ under }) => under))]
+  const grouped = headings.flatMap((heading) => wires.filter(({ under }) => under === heading))
+  const rows = grouped.map((wire) => rowOf(site, wire))
   return [...rows.filter(({ mains }) => !mains), ...rows.filter(({ mains }) => mains)]
 }
 

@@ -196,25 +196,35 @@ function dry({ build }: Growing, load: Load, relays: readonly Relay[], at: Conta
 const notesOf = (channel: Channel): string[] =>
   channel.kind === 'paired' ? ['end switches set by hand before the first run'] : []
 
-/** Wires the load of a channel; `shared`: supplies of low-voltage loads that are there already. */
+/** What stands already: supplies of low-voltage loads by their names, and loads that hang on another channel too. */
+export interface Standing {
+  readonly supplies: Map<string, string>
+  readonly loads: Map<string, Pick<Hung, 'e' | 'poles'>>
+}
+
+/** Wires the load of a channel. One that another channel switches as well is one thing, with contacts side by side. */
 export function wireLoad(
   growing: Growing,
   relays: readonly Relay[],
   at: ContactAt,
   load: Load | undefined,
   points: MainsPoints | null,
-  shared: Map<string, string>,
+  standing: Standing,
 ): void {
   const { build } = growing
   const { channel } = relays[0]!
   if (!load) return unnamed(growing, channel, relays, at)
   if (load.supply === 'dry') return dry(growing, load, relays, at)
-  const e = build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, { notes: notesOf(channel) })
+  const there = standing.loads.get(load.id)
+  const e =
+    there?.e ?? build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, { notes: notesOf(channel) })
   build.under(`${e} ${load.name}`)
-  const poles = load.supply === 'mains' ? mainsPoles(points!, load) : lowPoles(growing, load, shared)
+  const poles =
+    there?.poles ?? (load.supply === 'mains' ? mainsPoles(points!, load) : lowPoles(growing, load, standing.supplies))
+  standing.loads.set(load.id, { e, poles })
   const hung: Hung = { channel, load, relays, at, e, poles }
   contacts(growing, hung)
-  others(growing, hung)
+  if (!there) others(growing, hung)
 }
 
 /** The printed output of a boxed board that a relay's pin works. */
@@ -236,6 +246,8 @@ export function wireBoxedLoad(
 ): void {
   const { build } = growing
   const { channel } = relays[0]!
+  // its outputs give line: what is not for mains is not wired there at all (finding L21)
+  if (load && load.supply !== 'mains') return
   const title = load?.name ?? `load of ${channel.name}, not named yet`
   const e = build.device('E', 'load', title, load ? `${title}, ${load.watts} W` : title)
   build.under(`${e} ${title}`)
