@@ -197,6 +197,13 @@ describe('wires that were wrong', () => {
     joined(site, 'G1 +', 'K1 coil +', 'V1 K')
     joined(site, 'U1 GND', 'Q1 E', 'R2 2')
   })
+  it('relays that nobody named stand in the list, with their pins and their loads', () => {
+    const site = SETUPS['lamp']!()
+    site.controllers[0]!.module = null
+    joined(site, 'U1 GPIO 23', 'K1 driver')
+    joined(site, 'K1 NO', 'E1 L')
+    expect(typesOf(site)).toContain('relay with its driver, not named yet')
+  })
   it('a load that two channels switch is one thing with one heading, one neutral, and two contacts side by side', () => {
     const site = SETUPS['lamp']!()
     site.channels.push({ ...site.channels[0]!, id: 'second' as never, name: 'Second' })
@@ -236,7 +243,7 @@ it('200 random boxes: list, netlist and parts agree, nothing throws, and no rail
   const random = choices(12)
   for (let i = 0; i < 200; i++) {
     const { site, box } = bench(
-      { module: { ...optoModule(8), driver: random.pick(DRIVERS) } },
+      { module: random.chance(0.1) ? null : { ...optoModule(8), driver: random.pick(DRIVERS) } },
       random.pick([120, 230] as const),
     )
     for (let c = 0; c < random.whole(1, 4); c++) {

@@ -18,7 +18,7 @@ import { wireBoxedLoad, wireLoad, type Standing } from './loadWires'
 import { wireMains } from './mainsWires'
 import { wirePair } from './pairWires'
 import { isLineOf, wireBus, wirePart } from './partWires'
-import { wireRelays } from './relayWires'
+import { wireRelays, type ContactAt } from './relayWires'
 import { wireSupply } from './supplyWires'
 import { isReference, wireSwitch } from './switchWires'
 
@@ -40,12 +40,12 @@ function fittedParts(site: Site, controller: Controller, build: CircuitBuilder, 
 const byChannel = (channels: readonly Channel[], relays: readonly Relay[]): Relay[][] =>
   channels.map((channel) => relays.filter((relay) => relay.channel.id === channel.id)).filter((list) => list.length > 0)
 
-function wireLoads(growing: Growing, relays: readonly Relay[], at: ReturnType<typeof wireRelays>): void {
+/** `at`: where the contacts are; null: inside a box. */
+function wireLoads(growing: Growing, relays: readonly Relay[], at: ContactAt | null): void {
   const { site, controller, board, build, u } = growing
   const groups = byChannel(channelsOn(site, controller.id), relays)
   const boxed = board.boxed !== null
   const mains = boxed || groups.some(([relay]) => loadOf(site, relay!.channel.load)?.supply === 'mains')
-  if (!boxed && !at) return
   const points = mains ? wireMains(growing) : null
   if (boxed && points) {
     build.wire(['L', 'mains'], points.line, { ref: u, pin: 'L' }, 'line', {

@@ -96,12 +96,28 @@ function bareRelay(growing: Growing, module: RelayModule, one: Relay): void {
   })
 }
 
-/** Wires what drives the contacts; null: nobody has said which relays there are. */
-export function wireRelays(growing: Growing, relays: readonly Relay[]): ContactAt | null {
+/** Relays that nobody has named stand in the list all the same: their pin, and their contacts with what hangs there. */
+function unnamedRelay(growing: Growing, one: Relay): void {
+  const { build } = growing
+  const notes = ['name the module on the bench: nothing of it is checked']
+  const k = build.device('K', 'relay', relayName(one), 'relay with its driver, not named yet', {
+    notes,
+    wish: `K${one.relay}`,
+  })
+  build.under(`${k} ${relayName(one)}`)
+  build.contact(k, relayName(one))
+  const note = `${relayName(one)}, ${one.channel.active} closes; through a driver, never straight to a coil`
+  const pin = pinAt(growing, one.role)
+  build.wire([`out ${one.role.slice(4)}`, 'signal'], pin, { ref: k, pin: 'driver' }, 'signal', { note, role: one.role })
+}
+
+/** Wires what drives the contacts, and says where they are. */
+export function wireRelays(growing: Growing, relays: readonly Relay[]): ContactAt {
   const { module } = growing.controller
-  if (!module) return null
-  if (module.driver === 'module') return moduleRelays(growing, module, relays)
+  if (module?.driver === 'module') return moduleRelays(growing, module, relays)
   for (const one of relays) growing.build.reserve(`K${one.relay}`)
-  for (const one of relays) bareRelay(growing, module, one)
+  for (const one of relays)
+    if (module) bareRelay(growing, module, one)
+    else unnamedRelay(growing, one)
   return ({ relay }, contact) => ({ ref: `K${relay}`, pin: contact })
 }
