@@ -31,6 +31,8 @@ const loaded = (site: Site): Loaded[] =>
     return load ? [{ channel, load, verdict: contactVerdict(site, channel) }] : []
   })
 
+type LoadCheck = (site: Site, all: readonly Loaded[]) => Finding[]
+
 const atLoad = ({ channel, load }: Loaded): Where => ({
   thing: 'load',
   id: load.id,
@@ -62,8 +64,8 @@ function withContactor(site: Site, { load }: Loaded): Fix[] {
 const hangs = ({ load, verdict }: Loaded): string => (verdict?.contactor ? `The contactor of ${load.name}` : load.name)
 
 /** L01 contact rating and category */
-export const contactRating: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const contactRating: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { verdict } = one
     if (!verdict || verdict.amps <= verdict.mayAmps) return []
     return [
@@ -82,8 +84,8 @@ export const contactRating: Check = (site) =>
   })
 
 /** L02 inrush */
-export const inrush: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const inrush: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { verdict } = one
     if (!verdict || verdict.inrushFits || verdict.amps > verdict.mayAmps) return []
     return [
@@ -100,8 +102,8 @@ export const inrush: Check = (site) =>
   })
 
 /** L03 continuous over 80 % (NEC 210.20(A)) */
-export const continuousLoad: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const continuousLoad: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { verdict, load } = one
     if (!verdict || verdict.contactor || !load.continuous || verdict.amps > verdict.mayAmps || verdict.used <= 1)
       return []
@@ -121,8 +123,8 @@ export const continuousLoad: Check = (site) =>
   })
 
 /** L17 the load on the contactor, which is what carries it */
-export const contactorRating: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const contactorRating: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { load, verdict } = one
     const contactor = verdict?.contactor
     if (!contactor || contactor.used <= 1) return []
@@ -143,8 +145,8 @@ export const contactorRating: Check = (site) =>
   })
 
 /** L05 load type unknown */
-export const unknownLoad: Check = (site) =>
-  loaded(site)
+const unknownLoad: LoadCheck = (_, all) =>
+  all
     .filter(({ load }) => load.type === 'unknown' && load.supply !== 'dry')
     .map((one) => ({
       id: 'L05',
@@ -170,8 +172,8 @@ export const unknownLoad: Check = (site) =>
     }))
 
 /** L07 motor, coil or strike without suppression */
-export const noSuppression: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const noSuppression: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { load, channel } = one
     const wanted = load.type === 'unknown' ? null : suppressionFor(site, channel, load)
     if (!wanted || load.suppression !== 'none') return []
@@ -199,8 +201,8 @@ export const noSuppression: Check = (site) =>
   })
 
 /** L18 suppression of the wrong kind: an RC at direct current does little, a diode at alternating current is a short */
-export const wrongSuppression: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const wrongSuppression: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { load } = one
     if (load.supply === 'dry' || load.suppression === 'none' || load.suppression === 'varistor') return []
     const direct = load.supply === 'low-voltage' && load.current === 'dc'
@@ -229,8 +231,8 @@ export const wrongSuppression: Check = (site) =>
   })
 
 /** L14 volts across the contact against what is printed on it, and L15 direct current that arcs */
-export const contactVolts: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const contactVolts: LoadCheck = (_, all) =>
+  all.flatMap((one): Finding[] => {
     const { verdict, load } = one
     if (!verdict) return []
     const { volts, mayVolts } = verdict
@@ -266,8 +268,8 @@ export const contactVolts: Check = (site) =>
 const GLOWS_WATTS = 25
 
 /** L19 a snubber across the contact that feeds a small load while it is off */
-export const snubberLeaks: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const snubberLeaks: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const { load, channel } = one
     const across = load.suppression === 'snubber' && load.contactor === null && channel.kind !== 'paired'
     const lamp = load.type === 'led' || load.type === 'electronic' || load.type === 'unknown'
@@ -302,8 +304,8 @@ export const snubberLeaks: Check = (site) =>
   })
 
 /** L20 a power contact across a button input, whose few milliamperes do not keep silver clean */
-export const dryContact: Check = (site) =>
-  loaded(site).flatMap((one): Finding[] => {
+const dryContact: LoadCheck = (site, all) =>
+  all.flatMap((one): Finding[] => {
     const controller = site.controllers.find(({ id }) => id === one.channel.controller)!
     const rating = contactRatingOf(site, controller)
     if (one.load.supply !== 'dry' || !rating || rating.amps < 5 || controller.module?.contacts === 'gold') return []
@@ -332,8 +334,8 @@ export const dryContact: Check = (site) =>
   })
 
 /** L08 two supplies meeting in one box */
-export const twoSupplies: Check = (site) =>
-  loaded(site)
+const twoSupplies: LoadCheck = (_, all) =>
+  all
     .filter(({ load }) => load.sharesBox)
     .map((one) => ({
       id: 'L08',
@@ -353,8 +355,8 @@ export const twoSupplies: Check = (site) =>
     }))
 
 /** L04 neutral switched instead of line */
-export const neutralSwitched: Check = (site) =>
-  loaded(site)
+const neutralSwitched: LoadCheck = (site, all) =>
+  all
     .filter(({ load }) => load.supply === 'mains' && load.contact === 'neutral')
     .map(({ channel, load }): Finding => ({
       id: 'L04',
@@ -381,8 +383,8 @@ export const neutralSwitched: Check = (site) =>
     }))
 
 /** L06 heater with no time limit */
-export const heaterWithoutLimit: Check = (site) =>
-  loaded(site)
+const heaterWithoutLimit: LoadCheck = (_, all) =>
+  all
     .filter(({ load, channel }) => load.type === 'heater' && limitOf(channel) === null)
     .map(({ channel, load }): Finding => ({
       id: 'L06',
@@ -404,7 +406,7 @@ export const heaterWithoutLimit: Check = (site) =>
       ],
     }))
 
-export const loadChecks: readonly Check[] = [
+const LOAD_CHECKS: readonly LoadCheck[] = [
   contactRating,
   inrush,
   continuousLoad,
@@ -418,4 +420,12 @@ export const loadChecks: readonly Check[] = [
   snubberLeaks,
   dryContact,
   twoSupplies,
+]
+
+/** All of them over the same verdicts: with 200 channels these are worked out once, not once a check. */
+export const loadChecks: readonly Check[] = [
+  (site) => {
+    const all = loaded(site)
+    return LOAD_CHECKS.flatMap((check) => check(site, all))
+  },
 ]

@@ -117,10 +117,11 @@ export function relaysOn(site: Site, controller: string): Relay[] {
   const channels = channelsOn(site, controller)
   const taken = new Set<number>()
   const said = new Map<string, number>()
-  for (const { id, relay, ...channel } of channels) {
+  for (const channel of channels) {
+    const { id, relay } = channel
     if (relay === undefined) continue
     said.set(id, relay)
-    outputRoles({ id, ...channel } as Channel).forEach((_, contact) => taken.add(relay + contact))
+    outputRoles(channel).forEach((_, contact) => taken.add(relay + contact))
   }
   let next = 0
   const free = (): number => {
