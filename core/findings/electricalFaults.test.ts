@@ -1,4 +1,4 @@
-import { both, box, controller, load, mainsFeed, modem, module, pin, supply } from './changes.testkit'
+import { both, box, controller, load, mainsFeed, modem, module, ownBoard, pin, supply } from './changes.testkit'
 import { sentences, type Sentence } from './sentences.testkit'
 import type { Change } from './changes.testkit'
 import { newLoad, newPulsed, newSwitched, optoModule, type LoadId, type PartId, type Site } from '../site'
@@ -501,6 +501,16 @@ const FAULTS: readonly (readonly [
     'the source has 12 V',
     both(away, low({ type: 'coil', watts: 6, suppression: 'diode', feed: { from: 'controller' } })),
     /is for 12 V DC and hangs on the .*, 5 V DC/,
+  ],
+  [
+    'S07',
+    'danger',
+    'a 3.3 V display is on a 5 V board that names no 3.3 V pin',
+    both(ownBoard({ lowRailMilliamps: undefined }), withPart('small-display')),
+    'it names one',
+    both(ownBoard({ lowRailMilliamps: 50 }), withPart('small-display')),
+    /Part takes at most 3.6 V; the Mine has 5 V/,
+    EIGHT,
   ],
   // pins and levels
   [

@@ -168,6 +168,30 @@ export const railVolts: Check = (site) =>
     ),
   )
 
+/** S07 a 3.3 V part on a 5 V board that has no 3.3 V pin for it */
+export const partOnLogic: Check = (site) =>
+  site.controllers.flatMap((controller) => {
+    const board = boardIn(site, controller.board)
+    if (!board || board.lowRailMilliamps !== undefined) return []
+    return controller.parts.flatMap((part): Finding[] => {
+      const profile = moduleIn(site, 'part', part.profile)
+      if (profile?.rail !== 'logic' || supplyRange(profile).most >= board.logicVolts) return []
+      return [
+        {
+          id: 'S07',
+          severity: 'danger',
+          title: 'too many volts',
+          where: { thing: 'part', id: part.id, name: part.name, controller: controller.id, step: 'bench' },
+          what:
+            `${part.name} takes at most ${supplyRange(profile).most} V; the ${board.name} has ${board.logicVolts} V, and ` +
+            'its profile names no 3.3 V pin.',
+          why: 'It is destroyed at the first power-up.',
+          fixes: [],
+        },
+      ]
+    })
+  })
+
 /** S10 a load on the controller's source, which has other volts */
 export const loadOnSource: Check = (site) =>
   supplied(site).flatMap(({ controller, budget }): Finding[] =>
@@ -359,4 +383,5 @@ export const supplyChecks: readonly Check[] = [
   converterTooWeak,
   lowRail,
   loadOnSource,
+  partOnLogic,
 ]
