@@ -30,7 +30,7 @@ export {
   type Snubber,
   type Suppression,
 } from './contacts'
-export { conductorAmps, feedVerdict, touchesMains, type FeedVerdict } from './mainsFeed'
+export { conductorAmps, conductorSize, feedVerdict, touchesMains, type FeedVerdict } from './mainsFeed'
 export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, type BoxFill } from './boxFill'
 export { cannotConvert, railMilliamps, railsOf, type Rail, type RailKey } from './rails'
 export { boardPull, pulledVolts, pullsText, readsAs, type Pull } from './pinVolts'

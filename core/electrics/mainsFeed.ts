@@ -16,6 +16,10 @@ const AREA_AMPS = { 1: 13, 1.5: 16.5, 2.5: 23, 4: 30, 6: 38, 10: 52, 16: 69 } as
 export const conductorAmps = (conductor: MainsConductor): number =>
   conductor.by === 'awg' ? AWG_AMPS[conductor.awg] : AREA_AMPS[conductor.squareMillimetres]
 
+/** A conductor's size as its region writes it: "1.5 mm²", "AWG 14". */
+export const conductorSize = (conductor: MainsConductor): string =>
+  conductor.by === 'awg' ? `AWG ${conductor.awg}` : `${conductor.squareMillimetres} mm²`
+
 export interface FeedVerdict {
   /** A of all mains loads together, each that is on for hours at 125 % (NEC 210.20(A), published) */
   readonly amps: number

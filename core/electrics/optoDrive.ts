@@ -1,5 +1,5 @@
 import type { RelayModule } from '../site'
-import { ohms } from './preferred'
+import { E12, ohms } from './preferred'
 import { figure, type Calculation } from './calculation'
 
 /**
@@ -89,7 +89,7 @@ export function optoChain(module: RelayModule, logicVolts: number): OptoChain {
 /** The largest resistor of E12 with which the chain gives these mA; null: these volts do not reach it with any. */
 export function chainOhms(module: RelayModule, logicVolts: number, milliamps: number): number | null {
   const lit = litVolts(module, logicVolts)
-  const values = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2].flatMap((step) => [step * 100, step * 1000])
+  const values = E12.flatMap((step) => [step * 100, step * 1000])
   const fitting = values.filter((value) => chainMilliamps(lit, module.chain ?? 'both', value) >= milliamps)
   return fitting.length > 0 ? Math.max(...fitting) : null
 }

@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
-import { boxFill, conductorAmps, feedVerdict, figure, touchesMains } from '../electrics'
-import { loadOf, relaysOn, type Controller, type MainsConductor, type MainsFeed, type Relay, type Site } from '../site'
+import { boxFill, conductorAmps, conductorSize, feedVerdict, figure, touchesMains } from '../electrics'
+import { loadOf, relaysOn, type Controller, type MainsFeed, type Relay, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
 /**
@@ -15,9 +15,6 @@ const changeFeed =
     const { mains } = draft.controllers.find((c) => c.id === id)!
     if (mains) change(mains)
   }
-
-const wireWords = (conductor: MainsConductor): string =>
-  conductor.by === 'awg' ? `AWG ${conductor.awg}` : `${conductor.squareMillimetres} mm²`
 
 /** A usual circuit of the region (common practice). */
 export const usualFeed = (site: Site): MainsFeed => ({
@@ -43,7 +40,7 @@ export const protectionNotSaid: Check = (site) =>
         why: 'Neither the sum of its loads nor its wire can be checked, and the sheets leave them out.',
         fixes: [
           {
-            label: `${usual.breakerAmps} A, ${wireWords(usual.conductor)}, residual-current device`,
+            label: `${usual.breakerAmps} A, ${conductorSize(usual.conductor)}, residual-current device`,
             change: (draft) => {
               draft.controllers.find((c) => c.id === controller.id)!.mains = usual
             },
@@ -90,7 +87,7 @@ export const wireToBreaker: Check = (site) =>
         title: 'wire thin for its breaker',
         where: place(controller),
         what:
-          `${wireWords(mains.conductor)} stands ${figure(may)} A (${source}; local code decides); it is behind a ` +
+          `${conductorSize(mains.conductor)} stands ${figure(may)} A (${source}; local code decides); it is behind a ` +
           `${mains.breakerAmps} A breaker.`,
         why: 'The breaker does not protect the wire: it burns before anything trips.',
         fixes: [

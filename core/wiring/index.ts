@@ -7,7 +7,6 @@ export { forbiddenPatterns, readSelector, smallestRewiring, type Rewiring, type 
 export { solderedRoles, wireKey } from './soldered'
 export { partFeed, supplyRange } from './growing'
 export { levelStep, isDriven } from './partWires'
-export { conductorWords } from './mainsWires'
 export { coprocessorLine } from './pairWires'
 export { contactUsed } from './loadWires'
 export { pullsAtStart, pullsOfInput } from './pulls'

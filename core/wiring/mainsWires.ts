@@ -1,4 +1,5 @@
-import type { MainsConductor, MainsFeed } from '../site'
+import { conductorSize } from '../electrics'
+import type { MainsFeed } from '../site'
 import type { Terminal } from './circuit'
 import type { Growing } from './growing'
 
@@ -12,15 +13,12 @@ export interface MainsPoints {
   readonly earth: Terminal
 }
 
-export const conductorWords = (conductor: MainsConductor): string =>
-  conductor.by === 'awg' ? `AWG ${conductor.awg} copper` : `${conductor.squareMillimetres} mm² copper`
-
 const OFF = 'supply off and proved dead first'
 
 /** Line from the breaker to the inlet, through the residual-current device where there is one. */
 function house({ build, site }: Growing, x: string, feed: MainsFeed): void {
   const qf = build.device('QF', 'house', 'Breaker', `breaker, ${feed.breakerAmps} A`, { notes: [OFF] })
-  const size = conductorWords(feed.conductor)
+  const size = `${conductorSize(feed.conductor)} copper`
   const to = (pin: string): Terminal => ({ ref: x, pin })
   if (feed.residualCurrent !== 'fitted') {
     const missing = 'no residual-current device: see finding L13'

@@ -96,7 +96,7 @@ const MODULE = [
     { what: 'jumper' },
   ),
   module.choice(
-    'LEDs in series at an input',
+    'LEDs at an input',
     {
       read: ({ chain }) => chain ?? '',
       write: (target, chain) => {
@@ -106,17 +106,22 @@ const MODULE = [
     },
     [
       ['', 'nobody looked'],
-      ['opto', 'the opto’s alone'],
-      ['both', 'and the indicator'],
+      ['opto', 'opto only'],
+      ['both', 'opto, indicator'],
     ],
     { what: 'input chain', when: ({ input }) => input === 'opto' },
   ),
-  module.choice('Driver', 'driver', [
-    ['module', 'on the module'],
-    ['transistor-and-diode', 'bare relays, transistor and diode'],
-    ['transistor-only', 'bare relays, transistor only'],
-    ['none', 'bare relays, none'],
-  ]),
+  module.choice(
+    'Driver',
+    'driver',
+    [
+      ['module', 'on the module'],
+      ['transistor-and-diode', 'bare relays, transistor and diode'],
+      ['transistor-only', 'bare relays, transistor only'],
+      ['none', 'bare relays, none'],
+    ],
+    { place: 'col-span-2' },
+  ),
 ]
 
 /** The controller itself: board, relay module, link, and what happens after an outage. */

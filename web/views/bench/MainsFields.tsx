@@ -1,4 +1,4 @@
-import { feedVerdict } from '../../../core/electrics'
+import { conductorSize, feedVerdict } from '../../../core/electrics'
 import { usualFeed } from '../../../core/findings'
 import { plainCopy, type Controller, type MainsConductor, type MainsFeed } from '../../../core/site'
 import { CalculationTable } from '../../parts/CalculationTable'
@@ -13,11 +13,11 @@ const conductorKey = (conductor: MainsConductor): string =>
 const CONDUCTORS: readonly (readonly [string, string, MainsConductor])[] = [
   ...AREAS.map((size) => {
     const conductor: MainsConductor = { by: 'area', squareMillimetres: size }
-    return [conductorKey(conductor), `${size} mm²`, conductor] as const
+    return [conductorKey(conductor), conductorSize(conductor), conductor] as const
   }),
   ...AWGS.map((size) => {
     const conductor: MainsConductor = { by: 'awg', awg: size }
-    return [conductorKey(conductor), `AWG ${size}`, conductor] as const
+    return [conductorKey(conductor), conductorSize(conductor), conductor] as const
   }),
 ]
 

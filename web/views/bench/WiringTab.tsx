@@ -27,7 +27,9 @@ export function WiringTab({ controller }: { controller: Controller }) {
       {svg ? (
         <figure
           aria-label="Wiring drawing"
-          className="overflow-auto border border-bus bg-white"
+          // a large drawing is read by scrolling, not with a magnifying glass
+          tabIndex={0}
+          className="overflow-auto border border-bus bg-white [&>svg]:min-w-[72rem] print:[&>svg]:min-w-0"
           dangerouslySetInnerHTML={{ __html: svg }}
         />
       ) : (
