@@ -70,8 +70,8 @@ describe('check', () => {
     ['huge', file('huge.json', `"${'x'.repeat(20 * 1024 * 1024)}"`), /holds 20.0 MiB, at most 4 MiB are read/],
     [
       'wrong version',
-      file('version.json', whole.replace('"version": 4', '"version": 7')),
-      /version: is 7; this program reads versions 1 to 4/,
+      file('version.json', whole.replace('"version": 5', '"version": 7')),
+      /version: is 7; this program reads versions 1 to 5/,
     ],
     [
       'wrong type',
@@ -188,7 +188,7 @@ describe('build and export', () => {
   })
   it('exports the schema that is published, which takes the demo', async () => {
     const { out } = await vestibule('export', 'demo/fernhollow.json', '--format', 'schema')
-    expect(out).toBe(readFileSync('docs/site-4.schema.json', 'utf8'))
+    expect(out).toBe(readFileSync('docs/site-5.schema.json', 'utf8'))
     const validate = new Ajv2020({ strict: false }).compile(JSON.parse(out) as object)
     expect(validate(JSON.parse(readFileSync('demo/fernhollow.json', 'utf8')))).toBe(true)
   })
@@ -231,7 +231,7 @@ describe('build and export', () => {
       channels: { name: string }[]
       ways: unknown[]
     }
-    expect([before.version, site.version]).toEqual([1, 4])
+    expect([before.version, site.version]).toEqual([1, 5])
     expect(site.channels.map((channel) => channel.name)).toEqual(before.channels.map((channel) => channel.name))
     expect(site.ways).toEqual(before.ways)
     expect(site.groups).toEqual([])

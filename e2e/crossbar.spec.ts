@@ -102,7 +102,7 @@ test('a bad site file is refused with its place', async ({ page, served }) => {
     mimeType: 'application/json',
     buffer: Buffer.from('{"format":"vestibule-site","version":7}'),
   })
-  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 4')
+  await expect(page.getByRole('alert')).toHaveText('broken.json: version: is 7; this program reads versions 1 to 5')
 })
 
 test('a finding leads to the very thing: its service is open, and its credential in hand', async ({ page, served }) => {

@@ -312,8 +312,8 @@ describe('credentials', () => {
       expect(leaks.map(([key]) => key)).toEqual([])
       const secrets = (await server.ask('POST', '/api/sites/fernhollow/controllers/throwing/secrets')).text
       expect(secrets).toContain(`#define VESTIBULE_WIFI_PASSWORD "${canaries.get('wifi/password')!}"`)
-      expect(secrets).toContain(`#define VESTIBULE_APP_DEVICE_TOKEN "${canaries.get('app/device-token/throwing')!}"`)
-      expect(secrets).not.toContain(canaries.get('app/device-token/glaze')!)
+      expect(secrets).toContain(`#define VESTIBULE_APP_BOARD_KEY "${canaries.get('app/board-key/throwing')!}"`)
+      expect(secrets).not.toContain(canaries.get('app/board-key/glaze')!)
       for (const name of readdirSync(server.data))
         for (const value of canaries.values()) expect(readFileSync(join(server.data, name)).includes(value)).toBe(false)
     },
@@ -322,13 +322,13 @@ describe('credentials', () => {
     expect(
       (
         await server.ask('PUT', '/api/sites/fernhollow/credentials', {
-          key: 'app/device-token/glaze',
+          key: 'app/board-key/glaze',
           value: '  abcd efgh ijkl \n',
         })
       ).json,
     ).toEqual({ changes: ['blanks around it taken off', 'blanks inside taken out'] })
     const refused = await server.ask('PUT', '/api/sites/fernhollow/credentials', {
-      key: 'app/device-token/glaze',
+      key: 'app/board-key/glaze',
       value: 'short',
     })
     expect(refused.status).toBe(422)
@@ -340,14 +340,14 @@ describe('credentials', () => {
   it('one value on two devices, and one that is newer than its board, are found', async () => {
     for (const controller of ['throwing', 'glaze'])
       await server.ask('PUT', '/api/sites/fernhollow/credentials', {
-        key: `app/device-token/${controller}`,
+        key: `app/board-key/${controller}`,
         value: 'sametoken12345',
       })
     const { findings } = (await server.ask('GET', '/api/sites/fernhollow/findings')).json as {
       findings: { id: string; where: { id: string } }[]
     }
     expect(findings.map((finding) => `${finding.id} ${finding.where.id}`)).toEqual(
-      expect.arrayContaining(['C03 app/device-token/glaze', 'C07 wifi/password']),
+      expect.arrayContaining(['C03 app/board-key/glaze', 'C07 wifi/password']),
     )
   })
   it('are forgotten when asked', async () => {

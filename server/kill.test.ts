@@ -18,7 +18,7 @@ describe('kill -9', () => {
   it('under mixed writing: each edit, note, credential and value that was acknowledged is there afterwards', async () => {
     const book = await killed(data, 4, 1, () => undefined, 6)
     for (const { sent } of Object.values(book) as { sent: number }[]) expect(sent).toBeGreaterThan(5)
-  }, 120_000)
+  }, 300_000)
 })
 
 /** A small disk of its own, where this machine lets one have it. */

@@ -10,7 +10,7 @@ import type { Context } from './context'
 const SALT = randomBytes(32)
 const markOf = (value: string): string => createHmac('sha256', SALT).update(value).digest('hex').slice(0, 16)
 
-/** A credential's key as it is stored: "app/device-token/throwing" belongs to "app". */
+/** A credential's key as it is stored: "app/board-key/throwing" belongs to "app". */
 export const addressOf = (key: string): { owner: string; name: string } => {
   const at = key.indexOf('/')
   return { owner: key.slice(0, at), name: key.slice(at + 1) }

@@ -10,7 +10,7 @@ import { siteJsonSchema, writeSite } from '../core/site'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 for (const site of [studioCorner(), beforeReview(), fernhollow()])
   writeFileSync(join(root, 'demo', `${site.id}.json`), writeSite(site))
-writeFileSync(join(root, 'docs', 'site-4.schema.json'), `${JSON.stringify(siteJsonSchema(), null, 2)}\n`)
+writeFileSync(join(root, 'docs', 'site-5.schema.json'), `${JSON.stringify(siteJsonSchema(), null, 2)}\n`)
 
 /**
  * A few captures of the throwing room's remote, and a rocker that bounces: made from what the site says, jittered by a

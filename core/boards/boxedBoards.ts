@@ -59,6 +59,7 @@ export const boxedTwoRelayEarly: BoardProfile = {
       'the relays are driven over the serial line, on which the log must be silent; external switches are ' +
       'unreliable; the boot pad is hard to reach',
   },
+  own: { light: { gpio: 13, lit: 'low' } },
   left: [power('L', null), power('N', null), power('OUT1', null), power('OUT2', null)],
   right: [
     gpio('TX', 1, ['output'], { usedBy: ['serial-log'] }),
@@ -92,6 +93,7 @@ export const boxedTwoRelayLate: BoardProfile = {
     marks: ['no second chip: the radio drives the relays’ transistors itself'],
     note: 'relays and both button pins on GPIO; the boot pin is button 0',
   },
+  own: { light: { gpio: 13, lit: 'low' }, button: { gpio: 0, pressed: 'low', label: 'BTN0' } },
   left: [
     power('L', null),
     power('N', null),
@@ -132,6 +134,7 @@ export const boxedInWall: BoardProfile = {
     switchesAtMains: true,
     note: 'one relay and one switch input; the switch terminal stands at mains potential',
   },
+  own: { button: { gpio: 0, pressed: 'low', label: 'BTN' } },
   pairs: [],
   left: [power('L', null), power('N', null), power('O', null), gpio('REL', 4, OUTPUT)],
   right: [

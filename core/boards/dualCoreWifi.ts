@@ -25,6 +25,7 @@ export const dualCoreWifi: BoardProfile = {
   pairs: 'matrix',
   serialPorts: 3,
   boxed: null,
+  own: { light: { gpio: 2, lit: 'high' }, button: { gpio: 0, pressed: 'low', label: 'BOOT' } },
   left: [
     power('EN', null, 'reset: high to run'),
     { ...inputOnly('VP', 36), glitches: true },
@@ -82,10 +83,7 @@ export const dualCoreWifi: BoardProfile = {
     power('GND', 0),
     power('3V3', 3.3),
   ],
-  hidden: [
-    { gpio: 0, why: 'boot button: low at start means programming' },
-    ...[6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' })),
-  ],
+  hidden: [...[6, 7, 8, 9, 10, 11].map((number) => ({ gpio: number, why: 'belongs to the flash memory' }))],
   supplyVolts: { least: 4.5, most: 5.5 },
   check: [
     'VP and VN (GPIO 36, 39): they fall for under a microsecond when an analogue reading begins; a slow sensor or none there',

@@ -47,6 +47,7 @@ export const eightBit: BoardProfile = {
     { kind: 'i2c', first: 18, second: 19 },
   ],
   boxed: null,
+  own: { light: { gpio: 13, lit: 'high' } },
   left: [
     power('RST', null),
     power('3V3', 3.3),

@@ -5,12 +5,13 @@ import { dualCoreM0, eightPinCoprocessor, smallRiscv } from './smallBoards'
 import type { ModuleProfile } from './modules'
 import { MODULES } from './moduleProfiles'
 import type { BoardProfile } from './schema'
-import { singleCoreWifi } from './singleCoreWifi'
+import { singleCoreWifi, singleCoreWifiWide } from './singleCoreWifi'
 
 /** Profiles of real boards, as data. */
 export const BOARDS: readonly BoardProfile[] = [
   dualCoreWifi,
   singleCoreWifi,
+  singleCoreWifiWide,
   smallRiscv,
   dualCoreM0,
   eightBit,

@@ -7,12 +7,32 @@ export type PinReading =
   | { kind: 'unknown' }
 
 /** The pins of a board; of a boxed one each says what it is wired to inside. */
-export function gpioSpots({ left, right, boxed }: BoardProfile): GpioSpot[] {
-  const spots = [...left, ...right].filter((spot) => spot.kind === 'gpio')
+export function gpioSpots({ left, right, boxed, own }: BoardProfile): GpioSpot[] {
+  const onHeader = [...left, ...right].filter((spot) => spot.kind === 'gpio')
+  const spots = [...onHeader, ...buttonOffHeader(onHeader, own)]
   if (!boxed) return spots
   const inside = (gpio: number) =>
     boxed.relays.includes(gpio) ? 'relay' : boxed.switches.includes(gpio) ? 'switch' : 'other'
   return spots.map((spot) => ({ ...spot, inBox: inside(spot.gpio) }))
+}
+
+/** The board's own button, where its pin is not brought out: it can be read all the same. */
+function buttonOffHeader(onHeader: readonly GpioSpot[], own: BoardProfile['own']): GpioSpot[] {
+  const button = own?.button
+  if (!button || onHeader.some(({ gpio }) => gpio === button.gpio)) return []
+  return [
+    {
+      kind: 'gpio',
+      label: button.label,
+      gpio: button.gpio,
+      can: ['input', 'pull-up', 'interrupt'],
+      usedBy: ['button'],
+      startLevel: {
+        level: button.pressed === 'low' ? 'high' : 'low',
+        otherwise: 'the board waits for programming instead of starting',
+      },
+    },
+  ]
 }
 
 /** Whether a pin of a box leads to what a role needs: a relay, or a switch terminal or its own button. */

@@ -26,6 +26,8 @@ export const GpioSpot = z.strictObject({
   inBox: z.enum(['relay', 'switch', 'other']).optional(),
   /** It falls for under a microsecond when an analogue reading begins. */
   glitches: z.boolean().optional(),
+  /** A line of the flash memory, free only where the firmware is written in its two-line mode. */
+  freedBy: z.literal('two-line flash').optional(),
   /** A resistor that the board itself has at this pin, Ω. */
   boardPull: z.strictObject({ to: z.enum(['high', 'low']), ohms: z.number().positive() }).optional(),
   /** What the pin itself does between power and firmware. */
@@ -131,6 +133,18 @@ export const BoardProfile = z
     /** Pins that serve as pairs; matrix: any two pins can. */
     pairs: z.union([z.literal('matrix'), z.array(PinPair).max(12)]),
     boxed: Boxed.nullable(),
+    /**
+     * What the board has of its own: a light, with the level that lights it, and a button, with the level that it gives
+     * when pressed and what is printed at it.
+     */
+    own: z
+      .strictObject({
+        light: z.strictObject({ gpio: z.int(), lit: z.enum(['low', 'high']) }).optional(),
+        button: z
+          .strictObject({ gpio: z.int(), pressed: z.enum(['low', 'high']), label: z.string().min(1).max(12) })
+          .optional(),
+      })
+      .optional(),
     /**
      * What the board package must be told: flash, partition, speed. Empty: nothing to choose, or a board of a maker's
      * own.

@@ -34,6 +34,7 @@ export const singleCoreWifi: BoardProfile = {
     { kind: 'i2c', first: 14, second: 12 },
   ],
   boxed: null,
+  own: { light: { gpio: 2, lit: 'low' }, button: { gpio: 0, pressed: 'low', label: 'FLASH' } },
   left: [
     power('RST', null, 'reset: high to run'),
     gpio('A0', 17, { can: ['analogue'] }),
@@ -93,5 +94,49 @@ export const singleCoreWifi: BoardProfile = {
     'D8 (GPIO 15) must be low and D4 (GPIO 2) high meanwhile, as the board itself arranges.',
     'First start: open the serial log at 115200 and look for the tables’ hash; a board whose serial ' +
       'line is a link says it on its `log` topic only.',
+  ],
+}
+
+const FLASH_LINE = 'belongs to the flash memory'
+const FREED = { freedBy: 'two-line flash' as const, usedBy: ['flash' as const] }
+const PIN = Object.fromEntries([...singleCoreWifi.left, ...singleCoreWifi.right].map((spot) => [spot.label, spot]))
+
+/**
+ * The same chip on a board of 30 pins, which brings the flash memory's lines out too: SD2 and SD3 are free where the
+ * firmware is written in the two-line mode. Source: memory of the chip maker's data sheet and of usual boards.
+ */
+export const singleCoreWifiWide: BoardProfile = {
+  ...singleCoreWifi,
+  id: 'single-core-wifi-30',
+  name: 'Single-core 3.3 V Wi-Fi board, 30 pins',
+  left: [
+    PIN['A0']!,
+    power('RSV', null, 'not connected'),
+    power('RSV', null, 'not connected'),
+    gpio('SD3', 10, FREED),
+    gpio('SD2', 9, FREED),
+    power('SD1', null, FLASH_LINE),
+    power('CMD', null, FLASH_LINE),
+    power('SD0', null, FLASH_LINE),
+    power('CLK', null, FLASH_LINE),
+    power('GND', 0),
+    power('3V3', 3.3),
+    power('EN', null, 'high to run'),
+    power('RST', null, 'reset: high to run'),
+    power('GND', 0),
+    power('VIN', 5),
+  ],
+  right: [
+    ...['D0', 'D1', 'D2', 'D3', 'D4'].map((label) => PIN[label]!),
+    power('3V3', 3.3),
+    power('GND', 0),
+    ...['D5', 'D6', 'D7', 'D8', 'RX', 'TX'].map((label) => PIN[label]!),
+    power('GND', 0),
+    power('3V3', 3.3),
+  ],
+  hidden: [6, 7, 8, 11].map((number) => ({ gpio: number, why: FLASH_LINE })),
+  check: [
+    ...singleCoreWifi.check!,
+    'SD2 and SD3: on some modules they hang on the flash memory in either mode; try the board before you wire them',
   ],
 }

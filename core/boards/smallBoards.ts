@@ -25,6 +25,7 @@ export const smallRiscv: BoardProfile = {
   pairs: 'matrix',
   serialPorts: 2,
   boxed: null,
+  own: { light: { gpio: 8, lit: 'low' }, button: { gpio: 9, pressed: 'low', label: 'BOOT' } },
   left: [
     power('5V', 5),
     power('GND', 0),

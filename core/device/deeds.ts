@@ -1,5 +1,5 @@
 import { KINDS } from '../site'
-import type { ControllerAction, ImageDeed, ImagePoint } from '../image'
+import { NO_LEVEL, type ControllerAction, type ImageDeed, type ImagePoint } from '../image'
 import { command } from './channels'
 import { log, type DeviceState } from './state'
 import { handInAuto, setMode } from './auto'
@@ -38,19 +38,22 @@ function speakFirst(state: DeviceState, which: (point: ImagePoint) => boolean): 
 /**
  * A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on that `off`
  * would turn off. Feeds that are detached stay closed, and pulsed channels never take part: a door must not open
- * because somebody leaves the room.
+ * because somebody leaves the room. `on` gives each member its level where the group has levels, as a scene; one of 0
+ * spares essential members like `off`.
  */
-function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
+export function groupCommand(state: DeviceState, group: number, told: Command, source: Source): void {
   const { channels } = state.image
-  const members = state.image.groups[group]!.members.filter((index) => {
+  const { members: all, levels } = state.image.groups[group]!
+  const members = all.filter((index) => {
     const { inGroups } = KINDS[channels[index]!.kind]
     return inGroups === 'always' || (inGroups === 'local' && state.local)
   })
   const isOn = (index: number) => state.channels[index]!.level > 0 && !channels[index]!.essential
   const action = told.action !== 'toggle' ? told.action : members.some(isOn) ? 'off' : 'on'
   for (const index of members) {
-    if (action === 'off' && channels[index]!.essential) continue
-    byHand(state, index, { action, level: told.level }, source)
+    const level = action === 'on' ? (levels?.[all.indexOf(index)] ?? NO_LEVEL) : NO_LEVEL
+    if ((action === 'off' || level === 0) && channels[index]!.essential) continue
+    byHand(state, index, level === NO_LEVEL ? { action, level: told.level } : { action: 'level', level }, source)
   }
 }
 

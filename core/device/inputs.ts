@@ -42,11 +42,42 @@ function learn(state: DeviceState, index: number): void {
   if (table.kind === 'contact') return positionChanges(state, index)
   for (const i of state.bindingsOf[index]!) {
     const binding = state.image.bindings[i]!
-    if (binding.on !== 'channel') continue
-    if (binding.gesture === 'follow') learnedFromWall(state, binding.index, input.code === 0 ? 0 : null)
-    if (binding.gesture === 'select' && table.kind === 'selector' && table.table[input.code] !== NO_LEVEL)
-      learnedFromWall(state, binding.index, table.table[input.code]!)
+    if (binding.on === 'channel' && binding.gesture === 'follow')
+      learnedFromWall(state, binding.index, input.code === 0 ? 0 : null)
   }
+  if (table.kind === 'selector') learnSelector(state, index)
+  else gatedBy(state, index).forEach((selector) => learnSelector(state, selector))
+}
+
+/** Selectors that count only while this input is closed, and that have settled. */
+const gatedBy = (state: DeviceState, index: number): number[] =>
+  state.image.inputs.flatMap(({ gate }, selector) =>
+    gate === index && state.inputs[selector]!.settled !== UNKNOWN ? [selector] : [],
+  )
+
+/** The level that a selector gives: of its code, and 0 while its gate is open; null: the gate has not settled. */
+function levelOfSelector(state: DeviceState, index: number): number | null {
+  const { table, gate } = state.image.inputs[index]!
+  const stands = gate === undefined ? 1 : state.inputs[gate]!.settled
+  if (stands === UNKNOWN) return null
+  return stands === 0 ? 0 : table[state.inputs[index]!.settled]!
+}
+
+function learnSelector(state: DeviceState, index: number): void {
+  const level = levelOfSelector(state, index)
+  if (level === null || level === NO_LEVEL) return
+  for (const i of state.bindingsOf[index]!) {
+    const binding = state.image.bindings[i]!
+    if (binding.on === 'channel' && binding.gesture === 'select') learnedFromWall(state, binding.index, level)
+  }
+}
+
+/** A selector or its gate moved. A code that is not in the table keeps the last level and is reported. */
+function selectorMoves(state: DeviceState, index: number): void {
+  const level = levelOfSelector(state, index)
+  if (level === NO_LEVEL)
+    log(state, `selector ${state.image.inputs[index]!.id}: no level for code ${state.inputs[index]!.settled}`)
+  else if (level !== null) fire(state, index, 'select', level)
 }
 
 /** A position contact moved: the true state of its channels is another. */
@@ -68,16 +99,14 @@ function codeChanges(state: DeviceState, index: number): void {
   switch (table.kind) {
     case 'contact':
       return positionChanges(state, index)
-    case 'selector': {
-      const level = table.table[input.code]!
-      // a code that is not in the table keeps the last level and is reported
-      if (level === NO_LEVEL) log(state, `selector ${table.id}: no level for code ${input.code}`)
-      else fire(state, index, 'select', level)
+    case 'selector':
+      // turned while its gate is open it starts nothing, and stops nothing that something else started
+      if (table.gate === undefined || state.inputs[table.gate]!.settled === 1) selectorMoves(state, index)
       return
-    }
     case 'rocker':
       fire(state, index, 'flip')
-      return fire(state, index, 'follow')
+      fire(state, index, 'follow')
+      return gatedBy(state, index).forEach((selector) => selectorMoves(state, selector))
     case 'momentary':
       if (closed) {
         input.pressed = true

@@ -1,3 +1,4 @@
+import type { ImagePoint } from '../image'
 import { KINDS } from '../site'
 import { SERVICE_WINDOW_MS, type DeviceState } from './state'
 import { watchLost } from './watch'
@@ -52,7 +53,7 @@ function linkUp(state: DeviceState): void {
   })
 }
 
-function maySpeakFirst(state: DeviceState, carries: 'channel' | 'sensor' | 'mode', index: number): boolean {
+function maySpeakFirst(state: DeviceState, carries: ImagePoint['carries'], index: number): boolean {
   if (carries !== 'channel') return carries === 'mode'
   const { kind } = state.image.channels[index]!
   return KINDS[kind].lasting

@@ -1,7 +1,7 @@
 import { KINDS } from '../site'
 import { setMode } from './auto'
 import { command, hasContact, isOnOffPoint, topOf } from './channels'
-import { byHand, modeByHand } from './deeds'
+import { byHand, groupCommand, modeByHand } from './deeds'
 import { servedAtPowerUp } from './powerUp'
 import { log, type DeviceState } from './state'
 import type { Command } from './types'
@@ -40,12 +40,25 @@ function wordOf(state: DeviceState, index: number, payload: string): Command | u
 
 function channelSet(state: DeviceState, level: string, payload: string, retain: boolean): void {
   const index = state.image.channels.findIndex((channel) => channel.takesSet && channel.topic === level)
-  if (index < 0) return log(state, 'set: unknown channel')
+  if (index < 0) return groupSet(state, level, payload, retain)
   // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at
   // each reconnection.
   if (retain) return log(state, `set ${level}: retained, ignored`)
   const told = wordOf(state, index, payload)
   if (told) byHand(state, index, told, 'hub')
+  else log(state, `set ${level}: not understood`)
+}
+
+/** What a group takes on its `set` topic. */
+const GROUP_WORDS = ['on', 'off', 'toggle', 'up', 'down', 'stop'] as const
+
+/** A group's topic level is its id; a channel of that name goes before it. */
+function groupSet(state: DeviceState, level: string, payload: string, retain: boolean): void {
+  const index = state.image.groups.findIndex((group) => group.takesSet && group.id === level)
+  if (index < 0) return log(state, 'set: unknown channel')
+  if (retain) return log(state, `set ${level}: retained, ignored`)
+  const action = GROUP_WORDS.find((word) => word === payload)
+  if (action) groupCommand(state, index, { action, level: 0 }, 'hub')
   else log(state, `set ${level}: not understood`)
 }
 
@@ -59,7 +72,7 @@ function levelOf(state: DeviceState, index: number, payload: string): number | u
   const value = Number(payload)
   if (value < min || value > max || carries === 'sensor') return undefined
   const span = max - min
-  return Math.floor(((value - min) * (carries === 'mode' ? 1 : topOf(state, carried)) + span - 1) / span)
+  return Math.floor(((value - min) * (carries === 'channel' ? topOf(state, carried) : 1) + span - 1) / span)
 }
 
 /** What a value of a channel's point tells it: of an on/off point on a stepped channel only whether it is on. */
@@ -74,6 +87,7 @@ function pointSet(state: DeviceState, number: string, payload: string, retain: b
   const level = levelOf(state, index, payload)
   if (level === undefined) return log(state, `vp${vp}: not understood`)
   if (carries === 'mode') modeByHand(state, level > 0)
+  else if (carries === 'group') groupCommand(state, carried, { action: level > 0 ? 'on' : 'off', level: 0 }, 'app')
   else byHand(state, carried, pointCommand(state, index, level), 'app')
 }
 
@@ -93,6 +107,8 @@ function pointHeld(state: DeviceState, number: string, payload: string): void {
     if (wins) setMode(state, level > 0)
     return
   }
+  // a group has no state that a service could hold
+  if (carries === 'group') return
   const { kind } = state.image.channels[carried]!
   // A door or a shutter never moves because of what a service remembers.
   if (!KINDS[kind].lasting) return

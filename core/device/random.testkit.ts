@@ -177,16 +177,32 @@ function randomKey(random: Choices, channels: readonly ImageChannel[], groups: n
   }
 }
 
+/** Some selectors with a rocker before them. */
+function withGates(random: Choices, inputs: readonly ImageInput[]): ImageInput[] {
+  const rockers = inputs.flatMap(({ kind }, index) => (kind === 'rocker' ? [index] : []))
+  return inputs.map((input) =>
+    input.kind === 'selector' && rockers.length > 0 && random.chance(0.6)
+      ? { ...input, gate: random.pick(rockers) }
+      : input,
+  )
+}
+
 /** A random controller image, of any shape that the schema lets through. */
 export function randomImage(seed: number): ControllerImage {
   const random = choices(seed)
-  const inputs = Array.from({ length: random.pick([0, 2, 3, 4, 5, 6]) }, (_, i) => randomInput(random, i))
+  // what came later draws from a stream of its own, so that each seed keeps the rest of its image
+  const more = choices(seed * 7_919 + 5)
+  const inputs = withGates(
+    more,
+    Array.from({ length: random.pick([0, 2, 3, 4, 5, 6]) }, (_, i) => randomInput(random, i)),
+  )
   const channelCount = random.whole(1, 6)
   const channels = Array.from({ length: channelCount }, (_, i) => randomChannel(random, i, inputs))
-  const groups = Array.from({ length: random.whole(0, 2) }, (_, i) => ({
-    id: `g${i + 1}`,
-    members: channels.flatMap((_channel, index) => (random.chance(0.6) ? [index] : [])),
-  })).filter((group) => group.members.length > 0)
+  const groups = Array.from({ length: random.whole(0, 2) }, (_, i) => {
+    const members = channels.flatMap((_channel, index) => (random.chance(0.6) ? [index] : []))
+    const levels = members.map(() => more.pick([NO_LEVEL, 0, 1, 2, 8]))
+    return { id: `g${i + 1}`, members, takesSet: more.chance(0.7), ...(more.chance(0.5) ? { levels } : {}) }
+  }).filter((group) => group.members.length > 0)
   const sensors = Array.from({ length: random.whole(0, 2) }, (_, i) => ({
     id: `t${i + 1}`,
     deadBand: random.pick([0, 500]),
@@ -245,25 +261,29 @@ export function randomImage(seed: number): ControllerImage {
         [-5, 5],
         [1, 2],
       ] as const)
-      const carries = random.pick([
+      const nought = random.chance(0.1)
+      const picked = random.pick([
         'channel',
         'channel',
         'channel',
         'mode',
         ...(sensors.length ? (['sensor'] as const) : []),
       ] as const)
+      const ofGroup = groups.length > 0 && more.chance(0.15)
+      const carries = ofGroup ? ('group' as const) : picked
+      const carried =
+        picked === 'channel'
+          ? random.whole(0, channelCount - 1)
+          : picked === 'sensor'
+            ? random.whole(0, sensors.length - 1)
+            : 0
       return {
-        vp: random.chance(0.1) ? 0 : i * 37,
+        vp: nought ? 0 : i * 37,
         carries,
-        index:
-          carries === 'channel'
-            ? random.whole(0, channelCount - 1)
-            : carries === 'sensor'
-              ? random.whole(0, sensors.length - 1)
-              : 0,
+        index: ofGroup ? more.whole(0, groups.length - 1) : carried,
         min,
         max,
-        reports: random.chance(0.7),
+        reports: random.chance(0.7) && !ofGroup,
       }
     }),
     sensors,
@@ -359,7 +379,9 @@ function randomMessage(random: Choices, image: ControllerImage): { topic: string
     'b',
     'stop',
   ])
-  return { topic, payload, retain: random.chance(0.15) }
+  const retain = random.chance(0.15)
+  const group = image.groups[payload.length % 3]
+  return { topic: group && topic.endsWith('nobody/set') ? scheme.set(group.id) : topic, payload, retain }
 }
 
 /** Instants at or just before the minutes that random schedules have. */

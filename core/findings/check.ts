@@ -5,11 +5,13 @@ import { driveChecks } from './drive'
 import { fanChecks } from './fan'
 import { fallbackChecks } from './fallback'
 import { NO_RECORD, SEVERITIES, whereKey, type Check, type Finding, type RecordOfBuilds } from './finding'
+import { groupChecks } from './groups'
 import { infraredChecks } from './infrared'
 import { limitChecks } from './limits'
 import { loadChecks } from './loads'
 import { mainsChecks } from './mainsSide'
 import { mappingChecks } from './mapping'
+import { ownPartChecks } from './ownParts'
 import { pinChecks } from './pins'
 import { reachChecks } from './reach'
 import { safetyChecks } from './safety'
@@ -20,12 +22,14 @@ import { nameChecks } from './voiceNames'
 
 const CHECKS: readonly Check[] = [
   ...pinChecks,
+  ...ownPartChecks,
   ...boxChecks,
   ...driveChecks,
   ...supplyChecks,
   ...loadChecks,
   ...mainsChecks,
   ...mappingChecks,
+  ...groupChecks,
   ...reachChecks,
   ...limitChecks,
   ...nameChecks,

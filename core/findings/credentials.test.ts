@@ -21,8 +21,8 @@ describe('credentials', () => {
   const all = [
     'wifi/name',
     'wifi/password',
-    'app/template-id',
-    'app/device-token/corner',
+    'app/board-pattern',
+    'app/board-key/corner',
     'hub/host',
     'hub/broker-user/corner',
     'hub/broker-password/corner',
@@ -47,13 +47,13 @@ describe('credentials', () => {
         controller: 'other' as Site['controllers'][number]['id'],
       })
     })
-    const keys = [...all, 'app/device-token/other']
+    const keys = [...all, 'app/board-key/other']
     expect(
       ids(
-        keys.map((key) => stored(key, key.includes('token') ? { sameAs: 'equal' } : {})),
+        keys.map((key) => stored(key, key.includes('board-key') ? { sameAs: 'equal' } : {})),
         two,
       ),
-    ).toContain('C03 app/device-token/other')
+    ).toContain('C03 app/board-key/other')
     expect(
       ids(
         keys.map((key) => stored(key)),
@@ -70,10 +70,10 @@ describe('credentials', () => {
         all.map((key) => stored(key)),
         variable,
       ),
-    ).toContain('C04 app/secret-key/corner')
+    ).toContain('C04 app/once-key/corner')
     expect(
       ids(
-        [...all, 'app/thing-id/corner', 'app/secret-key/corner'].map((key) => stored(key)),
+        [...all, 'app/board-id/corner', 'app/once-key/corner'].map((key) => stored(key)),
         variable,
       ).filter((one) => one.startsWith('C')),
     ).toEqual([])

@@ -37,7 +37,7 @@ const strike: Change = (s) => {
   s.channels[0] = { ...newPulsed(s, 'Door', s.controllers[0]!, { load: s.loads[0]!.id, door }), id }
 }
 const at120: Change = (s) => {
-  s.mains = { volts: 120, hertz: 60 }
+  s.mains = { volts: 120, hertz: 60, phases: 'split' }
   s.controllers[0]!.mains = {
     breakerAmps: 15,
     residualCurrent: 'fitted',

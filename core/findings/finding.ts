@@ -22,6 +22,7 @@ export interface Where {
     | 'key'
     | 'link'
     | 'rule'
+    | 'group'
     | 'sensor'
     | 'template'
     | 'credential'

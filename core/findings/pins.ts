@@ -299,12 +299,25 @@ export const flashPins: Check = (site) =>
               whereOf(controller, role),
               `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`,
               'The board stops as soon as the pin is driven.',
-              replan(site, controller, role.id),
+              [...freeing(board, controller, reading.gpio), ...replan(site, controller, role.id)],
             ),
           ]
         : []
     })
   })
+
+/** A line of the flash memory that another mode of writing it frees. */
+const freeing = (board: BoardProfile, { id }: Controller, gpio: number): Fix[] =>
+  gpioSpots(board).some((spot) => spot.gpio === gpio && spot.freedBy)
+    ? [
+        {
+          label: 'Write the flash in two lines',
+          change: (draft) => {
+            draft.controllers.find((one) => one.id === id)!.twoLineFlash = true
+          },
+        },
+      ]
+    : []
 
 /** P07 input without any pull */
 export const noPull: Check = (site) =>

@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
-import { boardIn } from '../boards'
+import { boardIn, type BoardProfile } from '../boards'
 import { readPinOn } from '../pins'
 import {
   channelsOn,
@@ -55,6 +55,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
+    ...lightOf(controller, board),
     receiver: receiverOf(site, controller),
     inputs: inputs.map((input, i) =>
       compileInput(
@@ -62,6 +63,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
         controller,
         input,
         bindings.some((b) => b.input === i && b.gesture === 'hold'),
+        inputs,
       ),
     ),
     channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
@@ -139,6 +141,13 @@ function receiverOf(site: Site, controller: Controller): number {
   return part ? gpioOf(site, controller, `part:${part.id}:out`) : NO_PIN
 }
 
+/** The board's own light, where it shows the link. */
+function lightOf({ statusLight, link }: Controller, { own }: BoardProfile): Pick<ControllerImage, 'light'> {
+  const light = own?.light
+  if (!statusLight || !light || link === 'none') return {}
+  return { light: { gpio: light.gpio, lit: light.lit === 'high' ? 1 : 0 } }
+}
+
 /** The pins of the part that carries the controller's link: a modem has a line of its own. */
 function lineOf(site: Site, controller: Controller): ControllerImage['line'] {
   const pin = (need: 'serial-tx' | 'serial-rx'): number => {
@@ -148,7 +157,14 @@ function lineOf(site: Site, controller: Controller): ControllerImage['line'] {
   return { sends: pin('serial-tx'), hears: pin('serial-rx') }
 }
 
-function compileInput(site: Site, controller: Controller, input: Input, holdIsBound: boolean): ImageInput {
+function compileInput(
+  site: Site,
+  controller: Controller,
+  input: Input,
+  holdIsBound: boolean,
+  inputs: readonly Input[],
+): ImageInput {
+  const gate = input.kind === 'selector' && input.gate ? inputs.findIndex(({ id }) => id === input.gate) : -1
   return {
     id: input.id,
     gpios: inputRoles(input).map((role) => gpioOf(site, controller, role)),
@@ -160,6 +176,7 @@ function compileInput(site: Site, controller: Controller, input: Input, holdIsBo
     settleMs: input.settleMs,
     holdMs: input.kind === 'momentary' && holdIsBound ? input.holdMs : 0,
     table: input.kind === 'selector' ? input.table.map((level) => level ?? NO_LEVEL) : [],
+    ...(gate < 0 ? {} : { gate }),
   }
 }
 

@@ -8,7 +8,14 @@ import {
   type Sensor,
   type Site,
 } from '../site'
-import type { ControllerImage, ImageBinding, ImageDeed, ImageGroup, ImagePoint } from './types'
+import {
+  NO_LEVEL,
+  type ControllerImage,
+  type ImageBinding,
+  type ImageDeed,
+  type ImageGroup,
+  type ImagePoint,
+} from './types'
 
 const onChannel = (index: number): Pick<ImageDeed, 'on' | 'index'> => ({ on: 'channel', index })
 
@@ -67,10 +74,15 @@ export function bindingsOf(
 /** Groups with a member here, their members in channel order. */
 export const groupsOf = (site: Site, channels: readonly Channel[]): ImageGroup[] =>
   site.groups
-    .map((group) => ({
-      id: group.id as string,
-      members: channels.flatMap((channel, index) => (group.members.includes(channel.id) ? [index] : [])),
-    }))
+    .map((group): ImageGroup => {
+      const members = channels.flatMap((channel, index) => (group.members.includes(channel.id) ? [index] : []))
+      return {
+        id: group.id as string,
+        members,
+        ...(group.levels ? { levels: members.map((index) => group.levels![channels[index]!.id] ?? NO_LEVEL) } : {}),
+        ...(group.ways?.some(({ kind }) => kind === 'hub') ? { takesSet: true } : {}),
+      }
+    })
     .filter((group) => group.members.length > 0)
 
 /**
@@ -101,6 +113,10 @@ export function pointsOf(
   )
   const others = mine.flatMap(({ point: { carries, vp, min, max, access } }): ImagePoint[] => {
     if (carries.kind === 'mode') return [{ vp, carries: 'mode', index: 0, min, max, reports: access !== 'write' }]
+    if (carries.kind === 'group') {
+      const group = groupsOf(site, channels).findIndex(({ id }) => id === carries.group)
+      return group < 0 ? [] : [{ vp, carries: 'group', index: group, min, max, reports: false }]
+    }
     const index = carries.kind === 'sensor' ? sensors.findIndex((sensor) => sensor.id === carries.sensor) : -1
     return index < 0 ? [] : [{ vp, carries: 'sensor', index, min, max, reports: access !== 'write' }]
   })

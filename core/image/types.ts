@@ -32,6 +32,8 @@ export interface ControllerImage {
    * GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port
    */
   readonly line: { readonly sends: number; readonly hears: number }
+  /** the board's own light, which shows how the link stands, and the level that lights it; not said: none */
+  readonly light?: { readonly gpio: number; readonly lit: 0 | 1 }
   /** GPIO of the infrared receiver, or NO_PIN */
   readonly receiver: number
   readonly inputs: readonly ImageInput[]
@@ -67,6 +69,8 @@ export interface ImageInput {
   readonly holdMs: number
   /** selector: level of each code; NO_LEVEL where the code has none. Empty otherwise. */
   readonly table: readonly number[]
+  /** selector: input whose contact must be closed for its level to count; not said: none */
+  readonly gate?: number
 }
 
 /** A code of a selector that stands for no level. */
@@ -114,6 +118,10 @@ export interface ImageGroup {
   readonly id: string
   /** in channel order */
   readonly members: readonly number[]
+  /** what `on` gives to each member; NO_LEVEL: on. Not said: on for all */
+  readonly levels?: readonly number[]
+  /** Takes commands on its `set` topic; not said: no. */
+  readonly takesSet?: boolean
 }
 
 export type ControllerAction = 'auto' | 'manual' | 'autoToggle' | 'pair' | 'reset' | 'report'
@@ -151,8 +159,8 @@ export interface ImageChar extends ImageDeed {
 
 export interface ImagePoint {
   readonly vp: number
-  readonly carries: 'channel' | 'sensor' | 'mode'
-  /** in channels or sensors; 0 for the mode */
+  readonly carries: 'channel' | 'sensor' | 'mode' | 'group'
+  /** in channels, sensors or groups; 0 for the mode */
   readonly index: number
   /**
    * Least and greatest value. A value stands for the level ⌈(value − min) · L / (max − min)⌉, so that only the least is

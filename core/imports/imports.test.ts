@@ -17,13 +17,13 @@ describe('points from a table', () => {
   it('says what changes, row by row, and does it in one edit', () => {
     const preview = importPoints(
       site,
-      pointsCsv(site).replace('Bench lamp,bench-lamp,integer,0,1', 'Bench,bench-lamp,integer,0,100'),
+      pointsCsv(site).replace('Bench lamp,,bench-lamp,integer,0,1', 'Bench,bench/lamp,bench-lamp,integer,0,100'),
     )
     expect(preview.ok && preview.changes[0]).toEqual({
       kind: 'changed',
       row: 2,
       name: 'vp1 Bench',
-      what: 'name Bench lamp → Bench, max 1 → 100',
+      what: 'name Bench lamp → Bench, key “” → bench/lamp, max 1 → 100',
     })
     if (preview.ok) expect(parseSite(applyOperations(site, preview.edit.patch)).ok).toBe(true)
   })

@@ -7,6 +7,7 @@ const COLUMNS = [
   'controller',
   'vp',
   'name',
+  'key',
   'carries',
   'type',
   'min',
@@ -19,7 +20,17 @@ const COLUMNS = [
 ] as const
 const NEEDED = ['service', 'controller', 'vp', 'name', 'min', 'max'] as const
 
-const { vp: VP, min: MIN, max: MAX, step: STEP, default: DEFAULT, unit: UNIT, access: ACCESS, type: TYPE } = Point.shape
+const {
+  vp: VP,
+  min: MIN,
+  max: MAX,
+  step: STEP,
+  default: DEFAULT,
+  unit: UNIT,
+  access: ACCESS,
+  type: TYPE,
+  key: KEY,
+} = Point.shape
 const EVERY_MS = Point.shape.update.options[1].shape.everyMs
 
 interface Wanted {
@@ -57,8 +68,9 @@ function refuseTwice(wanted: readonly Wanted[], errors: RowError[]): void {
   }
 }
 
-const flat = ({ name, type, min, max, step, default: usual, unit, access, update }: Wanted['point']) => ({
+const flat = ({ name, key = '', type, min, max, step, default: usual, unit, access, update }: Wanted['point']) => ({
   name,
+  key,
   type,
   min,
   max,
@@ -142,7 +154,9 @@ function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
   const service = byIdOrName(row, 'service', site.services, errors)
   const controller = byIdOrName(row, 'controller', site.controllers, errors)
   const numbers = numbersOf(row, errors)
-  const { name = '', unit = '' } = row.cells
+  const { name = '', unit = '', key = '' } = row.cells
+  if (key.length > KEY.unwrap().maxLength!)
+    errors.push({ row: row.number, column: 'key', what: `at most ${KEY.unwrap().maxLength} characters` })
   if (!named(name)) errors.push({ row: row.number, column: 'name', what: NAME_WANTED })
   if (unit.length > UNIT.maxLength!)
     errors.push({ row: row.number, column: 'unit', what: `at most ${UNIT.maxLength} characters` })
@@ -157,6 +171,7 @@ function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
     point: {
       controller: controller.id,
       name,
+      ...(key ? { key } : {}),
       type,
       unit,
       access,

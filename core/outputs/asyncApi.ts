@@ -2,6 +2,7 @@ import { SOURCES } from '../device'
 import { stringify } from 'yaml'
 import {
   channelsOn,
+  controllersOfGroup,
   mainOf,
   reachesNetwork,
   sensorsOn,
@@ -77,6 +78,9 @@ const MESSAGES: Record<string, object> = {
   value: { payload: text('a whole number as decimal digits') },
   reading: { payload: text('a reading as a decimal number') },
   heartbeat: { payload: text('the hub lives') },
+  'set-group': {
+    payload: text('what a group can be told; never retained', ['on', 'off', 'toggle', 'up', 'down', 'stop']),
+  },
 }
 
 /** Channels that are told the same words share one message. */
@@ -143,6 +147,7 @@ const receives = (address: string, title: string, message: string, retained: boo
 function pointTopics(site: Site, controller: Controller, { vp, name, carries }: Point): Topic[] {
   const scheme = topics(site.id, controller.id)
   const isSensor = carries.kind === 'sensor'
+  if (carries.kind === 'group') return [receives(scheme.pointSet(vp), `${name}: set by a person`, 'value', false)]
   return [
     ...(isSensor
       ? []
@@ -154,6 +159,13 @@ function pointTopics(site: Site, controller: Controller, { vp, name, carries }: 
   ]
 }
 
+/** A group that a hub works has a topic on each controller with members. */
+const groupTopics = (site: Site, controller: Controller): Topic[] =>
+  site.groups
+    .filter((group) => group.ways?.some(({ kind }) => kind === 'hub'))
+    .filter((group) => controllersOfGroup(site, group).some(({ id }) => id === controller.id))
+    .map(({ id, name }) => receives(topics(site.id, controller.id).set(id), `${name}: command`, 'set-group', false))
+
 function controllerTopics(site: Site, controller: Controller): Topic[] {
   const scheme = topics(site.id, controller.id)
   const { id, name } = controller
@@ -164,6 +176,7 @@ function controllerTopics(site: Site, controller: Controller): Topic[] {
     sends(scheme.status, `${name}: online or offline`, 'status', true),
     sends(scheme.log, `${name}: log`, 'log', false),
     ...channelsOn(site, id).flatMap((channel) => channelTopics(site, controller, channel)),
+    ...groupTopics(site, controller),
     ...sensors.map((sensor) => sends(scheme.sensor(sensor.id), `${sensor.name}, ${sensor.unit}`, 'reading', false)),
     ...byNumber.flatMap((point) => pointTopics(site, controller, point)),
   ]
@@ -190,7 +203,8 @@ const channelEntry = ({ address, title, message }: Topic) => [
 
 function operationEntry({ address, title, direction, message, retained }: Topic) {
   const key = keyOf(address)
-  const bindings = { mqtt: { qos: 1, retain: retained, bindingVersion: '0.2.0' } }
+  // a board core's client is told topic, payload and retain, and sends at most once (firmware/ports/board-core/network.h)
+  const bindings = { mqtt: { qos: 0, retain: retained, bindingVersion: '0.2.0' } }
   return [
     `${direction}.${key}`,
     {

@@ -32,13 +32,20 @@ export class BuildRefused extends Error {
   readonly code = 'build-refused'
 }
 
+/** All that a board core compiles, side by side in one folder; secrets that are there already stay as they are. */
+const SKETCH = `sketch:
+	mkdir -p sketch
+	cp image.h runtime/* ports/board-core/*.cpp ports/board-core/*.h sketch/
+	if [ -f secrets.h ]; then cp secrets.h sketch/; else cp -n secrets.example.h sketch/secrets.h; fi
+`
+
 const makefile = (
   port: Port,
   part: PairRole,
 ): string => `# \`make host\` gives a program for this machine that plays traces${part === 'mirror' ? ' (`controller trace mirror`)' : ''}${port === 'avr' ? "; `make avr` the board's own program" : '; for the board see ports/board-core/README.md'}.
 host:
 	$(MAKE) -C ports/host
-${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : ''}.PHONY: host${port === 'avr' ? ' avr flash' : ''}
+${port === 'avr' ? 'avr:\n\t$(MAKE) -C ports/avr\nflash:\n\t$(MAKE) -C ports/avr flash\n' : SKETCH}.PHONY: host ${port === 'avr' ? 'avr flash' : 'sketch'}
 `
 
 /** The core port's settings of this board: what stands there as 0 and is true here, becomes 1. */
@@ -116,6 +123,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
     { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
     ...fixedPart(firmware, portOf(site, controller), {
       VESTIBULE_COPROCESSOR: part === 'mirror',
+      VESTIBULE_JOINS: controller.link !== 'none',
       VESTIBULE_SERIAL_LOG: controller.serialLog && image.serial === null,
     }),
     ...sheets(site, controller),

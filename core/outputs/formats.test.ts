@@ -2,6 +2,7 @@ import { cpuMilliseconds } from '../cpuTime.testkit'
 import { Parser } from '@asyncapi/parser'
 import { produce } from 'immer'
 import { load, loadAll } from 'js-yaml'
+import { parseAllDocuments } from 'yaml'
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
 import { readFileSync } from 'node:fs'
@@ -81,12 +82,18 @@ describe('hub file', () => {
       type: 'switch',
       command: { words: ['on', 'off', 'toggle'], retain: false },
     })
-    expect(entity('clay-dust-fan')).toMatchObject({ type: 'levels', state: { key: 'level', most: 4 } })
+    expect(entity('clay-dust-fan')).toMatchObject({ type: 'levels', state: { key: 'level', values: [0, 1, 2, 3, 4] } })
     expect(entity('shutter-opener')).toMatchObject({ type: 'pulse', command: { words: ['pulse', 'open', 'close'] } })
     expect(entity('window-spots')).toMatchObject({
       type: 'feed',
       gesture: { topic: 'vestibule/fernhollow/window/window-spots/gesture' },
     })
+  })
+  it('reads the same by YAML 1.1, where on and off without quotes are no words', () => {
+    expect(parseAllDocuments(hubFiles(site), { version: '1.1' }).map((one) => one.toJS())).toEqual(
+      parseAllDocuments(hubFiles(site)).map((one) => one.toJS()),
+    )
+    expect(hubFiles(site)).toMatch(/- "on"/)
   })
   it('a silent entity has no state', () => expect(entity('radio-socket').state).toBeUndefined())
   it('the heartbeat comes three times within the watch', () => expect(files[0]!.heartbeat.everyMs).toBe(3_333))

@@ -2,6 +2,7 @@ import { stringify } from 'yaml'
 import {
   channelOf,
   controllerOf,
+  controllersOfGroup,
   roomOf,
   topLevel,
   type Channel,
@@ -22,12 +23,15 @@ import { credentialsNeeded } from '../services'
  * the heartbeat that the hub must send. Secrets are only named; their values stand in a file apart.
  */
 
+/** Words that YAML 1.1 takes for yes and no stand in quotes, so that every reader takes them for words. */
+const QUOTED = { lineWidth: 0, aliasDuplicateObjects: false, compat: 'yaml-1.1' } as const
+
 /** How a channel's state reads, by its kind. */
 function stateOf(channel: Channel): Record<string, unknown> {
   const kind = kindOf(channel)
   switch (kind.report) {
     case 'level':
-      return { key: 'level', least: 0, most: topLevel(channel) }
+      return { key: 'level', values: Array.from({ length: topLevel(channel) + 1 }, (_, level) => level) }
     case 'words': {
       const values = positionOf(channel) ? DOOR_STATES : kind.states
       const named = kind.numbered ? outputsOf(channel).map((output, at) => [values[at + 1], output.words]) : []
@@ -60,6 +64,26 @@ function entityRow(site: Site, hub: Hub, entity: Hub['entities'][number]): objec
   }
 }
 
+/** A group is told on each controller that has members; it has no state of its own. */
+const groupRows = (site: Site, hub: Hub): object[] =>
+  site.groups.flatMap((group) => {
+    const way = group.ways?.find((one) => one.kind === 'hub' && one.hub === hub.id)
+    if (way?.kind !== 'hub') return []
+    return [
+      {
+        id: group.id,
+        name: way.name,
+        type: 'group',
+        members: site.channels.filter(({ id }) => group.members.includes(id)).map(({ id }) => id as string),
+        command: {
+          topics: controllersOfGroup(site, group).map(({ id }) => topics(site.id, id).set(group.id)),
+          retain: false,
+          words: ['on', 'off', 'toggle', 'up', 'down', 'stop'],
+        },
+      },
+    ]
+  })
+
 const sensorRows = (site: Site): object[] =>
   site.sensors
     .filter((sensor) => controllerOf(site, sensor.controller)?.link !== 'none')
@@ -81,6 +105,8 @@ const heartbeatOf = (site: Site, { watch }: Hub): object =>
           retain: false,
           everyMs: Math.floor(watch.watchMs / 3),
           payload: 'alive',
+          // what must answer too, or the heartbeat is not sent
+          ...(watch.programs?.length ? { onlyWhileAlive: [...watch.programs] } : {}),
         },
       }
     : {}
@@ -97,9 +123,10 @@ export function hubFile(site: Site, hub: Hub): string {
     ...(keys.length ? { secrets: keys } : {}),
     ...heartbeatOf(site, hub),
     entities: hub.entities.map((entity) => entityRow(site, hub, entity)),
+    ...(groupRows(site, hub).length ? { groups: groupRows(site, hub) } : {}),
     sensors: sensorRows(site),
   }
-  return stringify(file, { lineWidth: 0, aliasDuplicateObjects: false })
+  return stringify(file, QUOTED)
 }
 
 /** All hubs of a site, one document each. */

@@ -52,7 +52,7 @@ const NAMES: Record<List, (image: ControllerImage) => { name: string; row: objec
     })),
   points: (image) =>
     image.points.map((row) => ({
-      name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : 'the mode'}`,
+      name: `point vp${row.vp} of ${row.carries === 'channel' ? image.channels[row.index]?.id : row.carries === 'sensor' ? image.sensors[row.index]?.id : row.carries === 'group' ? `group ${image.groups[row.index]?.id}` : 'the mode'}`,
       row,
     })),
   rules: (image) =>
@@ -102,6 +102,7 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
     'auto',
     'watch',
     'serial',
+    'light',
   ] as const) {
     const [old, now] = [before[key], after[key]].map((value) =>
       typeof value === 'object' ? JSON.stringify(value) : String(value),

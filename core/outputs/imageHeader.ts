@@ -1,5 +1,7 @@
 import { FIRST_EXPANDER_GPIO } from '../pins'
 import {
+  NO_INPUT,
+  NO_LEVEL,
   NO_PIN,
   type ControllerImage,
   type ImageAction,
@@ -150,7 +152,16 @@ function layout(image: ControllerImage) {
       channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)),
     ),
     sensors: image.sensors.map((sensor) => sensorRow(words.add, sensor)),
-    groups: image.groups.map((group) => `{${members.first.get(group)!}, ${group.members.length}}`),
+    gates: image.inputs.some(({ gate }) => gate !== undefined)
+      ? image.inputs.map(({ gate }) => String(gate ?? NO_INPUT))
+      : [],
+    levels: image.groups.some(({ levels }) => levels)
+      ? image.groups.flatMap(({ members: all, levels }) => all.map((_, at) => levels?.[at] ?? NO_LEVEL))
+      : [],
+    groups: image.groups.map(
+      (group) =>
+        `{${words.add(group.id)}, ${flag(group.takesSet === true)}, ${members.first.get(group)!}, ${group.members.length}}`,
+    ),
   }
 }
 type Layout = ReturnType<typeof layout>
@@ -160,6 +171,8 @@ const isExpanded = (gpio: number): boolean => gpio >= FIRST_EXPANDER_GPIO && gpi
 const constants = (image: ControllerImage, { pins, outputs }: Layout): string => `\
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
 constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
+constexpr uint8_t STATUS_LIGHT_PIN = ${image.light?.gpio ?? NO_PIN};
+constexpr bool STATUS_LIGHT_LIT_HIGH = ${flag(image.light?.lit === 1)};
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
 constexpr bool HAS_LINK = ${flag(image.link)};
 constexpr bool HAS_EXPANDER = ${flag([...pins.all, ...outputs.all].some(isExpanded))};
@@ -177,15 +190,17 @@ constexpr size_t RULE_COUNT = ${image.rules.length};`
 const explained = (columns: string, type: string, name: string, rows: readonly string[]): string =>
   `// ${columns}\n${table(type, name, rows)}`
 
-const lists = ({ pins, codes, outputs, patterns, members }: Layout): string =>
+const lists = ({ pins, codes, outputs, patterns, members, levels, gates }: Layout): string =>
   [
-    '// GPIO of each input contact, level of each selector code, GPIO of each output, closed contacts of each level, channels',
-    '// of each group',
+    '// GPIO of each input contact, level of each selector code, gate of each input (255: none), GPIO of each output, closed',
+    '// contacts of each level, channels of each group and what on gives to each (255: on)',
     table('uint8_t', 'INPUT_PINS', pins.all.map(String)),
     table('uint8_t', 'SELECTOR_CODES', codes.all.map(String)),
+    table('uint8_t', 'GATES', gates),
     table('uint8_t', 'OUTPUT_PINS', outputs.all.map(String)),
     table('uint8_t', 'PATTERNS', patterns.all.map(String)),
     table('uint8_t', 'MEMBERS', members.all.map(String)),
+    table('uint8_t', 'MEMBER_LEVELS', levels.map(String)),
   ].join('\n')
 
 const DEED = '{action, level, target, index}'
@@ -199,7 +214,7 @@ const tables = (image: ControllerImage, { inputs, channels, groups, sensors }: L
   [
     explained(INPUT_COLUMNS, 'Input', 'INPUTS', inputs),
     explained(CHANNEL_COLUMNS, 'Channel', 'CHANNELS', channels),
-    explained('first member, members', 'Group', 'GROUPS', groups),
+    explained('id, takes set, first member, members', 'Group', 'GROUPS', groups),
     explained(`input, gesture, ${DEED}`, 'Binding', 'BINDINGS', image.bindings.map(bindingRow)),
     explained(`protocol, address, command, every ms, ${DEED}`, 'Key', 'KEYS', image.keys.map(keyRow)),
     explained(`character, nearby, ${DEED}`, 'Character', 'CHARACTERS', image.chars.map(charRow)),
@@ -233,7 +248,7 @@ constexpr Image IMAGE = {
     ${flag(image.auto.start)}, Hand::${image.auto.hand}, ${image.auto.yieldMs}UL,
     ${flag(image.watch !== null)}, ${image.watch?.watchMs ?? 0}UL, ${image.watch?.graceMs ?? 0}UL, ${image.watch?.steadyMs ?? 0}UL,
     ${flag(image.serial !== null)}, ${image.serial?.baud ?? 0}UL, ${image.serial?.statusMs ?? 0}UL,
-    INPUT_PINS, SELECTOR_CODES, OUTPUT_PINS, PATTERNS, MEMBERS,
+    INPUT_PINS, SELECTOR_CODES, GATES, OUTPUT_PINS, PATTERNS, MEMBERS, MEMBER_LEVELS,
     INPUTS, ${image.inputs.length},
     CHANNELS, ${image.channels.length},
     GROUPS, ${image.groups.length},

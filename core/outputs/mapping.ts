@@ -79,6 +79,7 @@ const pointRows = ({ name, points, widgets }: Service): object[] =>
     controller: point.controller,
     vp: point.vp,
     name: point.name,
+    key: point.key ?? '',
     type: point.type,
     min: point.min,
     max: point.max,
@@ -132,7 +133,7 @@ const linkRow = (site: Site, link: Link): object => ({
  * compute. The keys are listed by `mappingReference`, which the template editor shows.
  */
 export const mappingOf = (site: Site): Record<string, unknown> => ({
-  site: { id: site.id, name: site.name, volts: site.mains.volts, hertz: site.mains.hertz },
+  site: { id: site.id, name: site.name, volts: site.mains.volts, hertz: site.mains.hertz, phases: site.mains.phases },
   rooms: site.rooms.map(({ id, name }) => ({
     id,
     name,
@@ -151,7 +152,13 @@ export const mappingOf = (site: Site): Record<string, unknown> => ({
     kind: rule.kind,
     ...ruleWords(site, rule),
   })),
-  groups: site.groups.map(({ id, name, members }) => ({ id, name, members })),
+  groups: site.groups.map(({ id, name, members, levels = {}, ways = [] }) => ({
+    id,
+    name,
+    members,
+    levels: members.map((member) => `${member} ${levels[member] ?? 'on'}`),
+    ways: ways.map((way) => way.kind),
+  })),
   controls: site.controls.map((control) => ({
     source: sourceWords(site, control.source),
     action: control.action,

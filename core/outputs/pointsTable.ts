@@ -7,6 +7,7 @@ export const POINT_COLUMNS = [
   'controller',
   'vp',
   'name',
+  'key',
   'carries',
   'type',
   'min',
@@ -21,6 +22,7 @@ export const POINT_COLUMNS = [
 const carried = (site: Site, service: string, point: Point): string => {
   if (point.carries.kind === 'sensor') return `sensor:${point.carries.sensor}`
   if (point.carries.kind === 'mode') return 'mode'
+  if (point.carries.kind === 'group') return `group:${point.carries.group}`
   const way = site.ways.find(
     (candidate) => candidate.kind === 'app' && candidate.service === service && candidate.point === point.id,
   )
@@ -28,7 +30,7 @@ const carried = (site: Site, service: string, point: Point): string => {
 }
 
 /**
- * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>` or `mode`; an empty `update_ms`
+ * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>`, `group:<id>` or `mode`; an empty `update_ms`
  * is on each change.
  */
 export function pointsCsv(site: Site): string {
@@ -38,6 +40,7 @@ export function pointsCsv(site: Site): string {
       point.controller,
       point.vp,
       point.name,
+      point.key ?? '',
       carried(site, service.id, point),
       point.type,
       point.min,

@@ -13,8 +13,8 @@ export interface BrokerPlace {
 }
 
 /**
- * The macro of a credential: "wifi/password" is VESTIBULE_WIFI_PASSWORD, "app/device-token/throwing"
- * VESTIBULE_APP_DEVICE_TOKEN.
+ * The macro of a credential: "wifi/password" is VESTIBULE_WIFI_PASSWORD, "app/board-key/throwing"
+ * VESTIBULE_APP_BOARD_KEY.
  */
 const macroOf = (need: CredentialNeed): string =>
   `VESTIBULE_${need.key

@@ -44,7 +44,7 @@ export const part = (profile: string, name: string, fitted?: Controller['parts']
 /** An empty site with one controller, fed and protected. */
 export function bench(changes: Partial<Controller> = {}, volts: 120 | 230 = 230): { site: Site; box: Controller } {
   const site = emptySite('Bench')
-  site.mains = volts === 230 ? { volts, hertz: 50 } : { volts, hertz: 60 }
+  site.mains = volts === 230 ? { volts, hertz: 50, phases: 'one' } : { volts, hertz: 60, phases: 'split' }
   const board = changes.board ?? 'dual-core-wifi-30'
   const box = newController(site, 'Box', board, {
     module: { ...optoModule(4), chain: 'opto' },

@@ -37,8 +37,13 @@ export const isExpanderPin = (spot: GpioSpot): boolean => spot.gpio >= FIRST_EXP
 /** Every pin that a role of this controller could have: the board's own first, then those of its expanders. */
 export function pinsOf(site: Site, controller: Controller): GpioSpot[] {
   const board = boardIn(site, controller.board)
-  return board ? [...gpioSpots(board), ...expanderPins(site, controller)] : []
+  if (!board) return []
+  return [...gpioSpots(board).filter((spot) => !isHeldByFlash(controller, spot)), ...expanderPins(site, controller)]
 }
+
+/** A line of the flash memory that the firmware's mode does not free. */
+const isHeldByFlash = (controller: Controller, spot: GpioSpot): boolean =>
+  spot.freedBy !== undefined && controller.twoLineFlash !== true
 
 /** Reads a pin as written on this controller: a pin of an expander by its name, else a pin of the board. */
 export function readPinOn(site: Site, controller: Controller, written: string): PinReading {
@@ -47,7 +52,14 @@ export function readPinOn(site: Site, controller: Controller, written: string): 
   )
   if (onExpander) return { kind: 'spot', spot: onExpander }
   const board = boardIn(site, controller.board)
-  return board ? readPin(board, written) : { kind: 'unknown' }
+  const reading: PinReading = board ? readPin(board, written) : { kind: 'unknown' }
+  return reading.kind === 'spot' && isHeldByFlash(controller, reading.spot)
+    ? {
+        kind: 'hidden',
+        gpio: reading.spot.gpio,
+        why: 'is a line of the flash memory, unless its two-line mode is chosen',
+      }
+    : reading
 }
 
 /** Text of a pin as assigned, or what is missing. */

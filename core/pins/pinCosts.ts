@@ -67,6 +67,7 @@ class Bill {
 /** What it costs to give a role to a pin. */
 export function pinCost(controller: Controller, role: Role, spot: GpioSpot): PinCost {
   const bill = new Bill()
+  if (controller.statusLight && spot.usedBy?.includes('light')) return bill.forbid('carries the status light')
   const refused =
     role.kind === 'output'
       ? outputCost(bill, controller, role.channel.active, spot)

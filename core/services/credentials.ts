@@ -6,7 +6,7 @@ import { serviceKindIn } from './serviceKinds'
  * here.
  */
 export interface CredentialNeed {
-  /** unique in the site: "wifi/password", "app/device-token/throwing" */
+  /** unique in the site: "wifi/password", "app/board-key/throwing" */
   readonly key: string
   readonly label: string
   readonly owner: string
@@ -63,7 +63,7 @@ function secretNeeds(site: Site, holder: Service | Hub, secret: Secret): Credent
         {
           ...of,
           key: `${holder.id}/${secret.id}/${controller}`,
-          label: `${secret.label}, ${nameOf(controller)}`,
+          label: `${secret.label}: ${nameOf(controller)}`,
           controllers: [controller],
           usedIn: `secrets file of ${nameOf(controller)}`,
         },
@@ -94,10 +94,16 @@ export const credentialsNeeded = (site: Site): CredentialNeed[] => [
   ...networkNeeds(site),
   ...site.controllers.filter(({ link }) => link === 'modem').flatMap(modemNeeds),
   ...[...site.services, ...site.hubs].flatMap((holder) =>
-    (serviceKindIn(site, holder.kind)?.secrets ?? []).flatMap((secret) => secretNeeds(site, holder, secret)),
+    keysOf(site, holder).flatMap((secret) => secretNeeds(site, holder, secret)),
   ),
   ...site.hubs.flatMap(hubNeeds),
 ]
+
+/** What a holder's kind asks for; a voice service that is linked through an account asks for nothing here. */
+const keysOf = (site: Site, holder: Service | Hub): readonly Secret[] =>
+  'linkedThrough' in holder && holder.linkedThrough !== undefined
+    ? []
+    : (serviceKindIn(site, holder.kind)?.secrets ?? [])
 
 /** Controllers that speak to a service or hub, in the site's order. */
 export function controllersOf(site: Site, id: string): string[] {
@@ -109,8 +115,15 @@ export function controllersOf(site: Site, id: string): string[] {
         : [],
     ),
   )
+  const inGroups = new Set(
+    site.groups.flatMap((group) =>
+      group.ways?.some((way) => way.kind === 'hub' && way.hub === id) ? (group.members as readonly string[]) : [],
+    ),
+  )
   const own = new Set([
-    ...site.channels.filter((channel) => channels.has(channel.id)).map((channel) => channel.controller as string),
+    ...site.channels
+      .filter(({ id: channel }) => channels.has(channel) || inGroups.has(channel))
+      .map((channel) => channel.controller as string),
     ...(service?.points.map((point) => point.controller as string) ?? []),
   ])
   return site.controllers.map((controller) => controller.id as string).filter((controller) => own.has(controller))

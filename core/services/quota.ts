@@ -71,6 +71,8 @@ function serviceRows(site: Site, service: Service): Draft[] {
     const silent = neverSent(site, point) !== null
     if (silent && point.carries.kind !== 'channel') return []
     if (point.carries.kind === 'sensor') return [row('sensor', DAY_MS / 1000 / controller.sensorS, state)]
+    if (point.carries.kind === 'group')
+      return [row('commands', site.day.changes / 10, messageBytes(scheme.pointSet(point.vp), payloadBytes))]
     if (point.carries.kind === 'mode') return [row('changes', site.day.changes / 10, state)]
     return site.ways.flatMap((way): Draft[] => {
       if (way.kind !== 'app' || way.service !== service.id || way.point !== point.id) return []

@@ -13,7 +13,7 @@ export function emptySite(name: string, taken: Iterable<string> = []): Site {
     version: SITE_VERSION,
     id: idFromName<string>(name, taken, 'site') as SiteId,
     name,
-    mains: { volts: 230, hertz: 50 },
+    mains: { volts: 230, hertz: 50, phases: 'one' },
     rooms: [],
     controllers: [],
     channels: [],

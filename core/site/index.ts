@@ -8,7 +8,7 @@ export * from './channels'
 export * from './ways'
 export * from './wayParts'
 export * from './services'
-export { migrate } from './migrate'
+export { migrate, RENAMED_SECRETS } from './migrate'
 export {
   parseSite,
   readSite,

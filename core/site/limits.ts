@@ -2,7 +2,7 @@
  * The version of the document's shape. Older ones are brought up to it (migrate.ts), newer ones are refused, never
  * guessed at.
  */
-export const SITE_VERSION = 4
+export const SITE_VERSION = 5
 
 /**
  * Longest time a deadline may lie ahead: a quarter of the 32-bit millisecond range, so that comparisons survive its

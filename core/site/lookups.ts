@@ -65,6 +65,10 @@ export const reachesNetwork = (site: Site, controller: Controller): boolean =>
 export const rulesFor = (site: Site, channel: string): Rule[] => site.rules.filter((rule) => rule.channel === channel)
 export const waysTo = (site: Site, channel: string): Way[] => site.ways.filter((way) => way.channel === channel)
 
+/** Controllers on which a group has members. */
+export const controllersOfGroup = (site: Site, group: Group): Controller[] =>
+  site.controllers.filter(({ id }) => channelsOn(site, id).some((channel) => group.members.includes(channel.id)))
+
 /** A point with the service that holds it. */
 export function pointOf(site: Site, service: string, point: string): Point | undefined {
   return byId(serviceOf(site, service)?.points ?? [], point)

@@ -99,7 +99,59 @@ function fromVersion3(site: Plain): Plain {
   }
 }
 
-const STEPS: Record<number, (site: Plain) => Plain> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3 }
+/** What credentials of services were called, and are now: by what they are for. */
+export const RENAMED_SECRETS: Readonly<Record<string, string>> = {
+  'template-id': 'board-pattern',
+  'device-token': 'board-key',
+  'thing-id': 'board-id',
+  'secret-key': 'once-key',
+  'web-key': 'store-key',
+  'app-key': 'account-key',
+  'app-secret': 'signing-key',
+  'api-key': 'hub-key',
+  'hook-key': 'call-key',
+}
+/** The labels that stood beside them, where the maker has not written another. */
+const RENAMED_LABELS: Readonly<Record<string, string>> = {
+  'Template id': 'Board pattern',
+  'Device token': 'Board key',
+  'Thing id': 'Board id',
+  'Secret key': 'Board key, shown once',
+  'Store host': 'Store address',
+  'Web key': 'Store key',
+  'App key': 'Account key',
+  'App secret': 'Signing key',
+  'Key of the hub’s interface': 'Key between hub and controller',
+  'Hook key': 'Key of the calls',
+}
+const renamed = (names: Readonly<Record<string, string>>, name: unknown): unknown =>
+  typeof name === 'string' ? (names[name] ?? name) : name
+
+/** 4 → 5: the phases of the mains are said; credentials of services are called by what they are for. */
+function fromVersion4(site: Plain): Plain {
+  const { mains, profiles } = site
+  const secrets = (kind: Plain): Plain => ({
+    ...kind,
+    secrets: each(kind['secrets'], (secret) => ({
+      ...secret,
+      id: renamed(RENAMED_SECRETS, secret['id']),
+      label: renamed(RENAMED_LABELS, secret['label']),
+    })),
+  })
+  return {
+    ...site,
+    version: 5,
+    mains: isPlain(mains) ? { ...mains, phases: 'one' } : mains,
+    profiles: isPlain(profiles) ? { ...profiles, services: each(profiles['services'], secrets) } : profiles,
+  }
+}
+
+const STEPS: Record<number, (site: Plain) => Plain> = {
+  1: fromVersion1,
+  2: fromVersion2,
+  3: fromVersion3,
+  4: fromVersion4,
+}
 
 /** The document in the present version, or as it came where no step leads on. */
 export function migrate(data: unknown): unknown {

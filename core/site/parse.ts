@@ -75,6 +75,8 @@ function* boardReferences(site: Site, sets: Sets): Generator<Reference> {
     if (channel.kind === 'pulsed' && channel.contact)
       yield to(sets, 'inputs', channel.contact, 'channels', i, 'contact')
   }
+  for (const [i, input] of site.inputs.entries())
+    if (input.kind === 'selector' && input.gate) yield to(sets, 'inputs', input.gate, 'inputs', i, 'gate')
   for (const [i, { part, controller }] of site.sensors.entries()) {
     const parts = site.controllers.find(({ id }) => id === controller)?.parts
     if (part) yield within('part', parts, part, 'sensors', i, 'part')
@@ -89,6 +91,8 @@ function* serviceReferences(site: Site, sets: Sets): Generator<Reference> {
       yield to(sets, 'controllers', controller, 'services', s, 'points', i, 'controller')
       if (carries.kind === 'sensor')
         yield to(sets, 'sensors', carries.sensor, 'services', s, 'points', i, 'carries', 'sensor')
+      if (carries.kind === 'group')
+        yield to(sets, 'groups', carries.group, 'services', s, 'points', i, 'carries', 'group')
     }
     for (const [i, widget] of widgets.entries())
       yield within('point', points, widget.point, 'services', s, 'widgets', i, 'point')
@@ -96,6 +100,10 @@ function* serviceReferences(site: Site, sets: Sets): Generator<Reference> {
   for (const [h, hub] of site.hubs.entries())
     for (const [i, entity] of hub.entities.entries())
       yield to(sets, 'channels', entity.channel, 'hubs', h, 'entities', i, 'channel')
+  const accounts = new Set([...sets.services, ...idsOf(site.hubs)])
+  for (const [s, { linkedThrough }] of site.services.entries())
+    if (linkedThrough)
+      yield { place: ['services', s, 'linkedThrough'], id: linkedThrough, among: accounts, thing: 'service or hub' }
 }
 
 function* wayReferences(site: Site, sets: Sets): Generator<Reference> {
@@ -129,6 +137,18 @@ function* wayReferences(site: Site, sets: Sets): Generator<Reference> {
   }
 }
 
+function* groupWayReferences(site: Site, sets: Sets): Generator<Reference> {
+  const hubs = idsOf(site.hubs)
+  for (const [i, { ways = [] }] of site.groups.entries())
+    for (const [w, way] of ways.entries()) {
+      const place = ['groups', i, 'ways', w] as const
+      if (way.kind === 'hub') yield { place: [...place, 'hub'], id: way.hub, among: hubs, thing: 'hub' }
+      else yield to(sets, 'services', way.service, ...place, 'service')
+      const points = way.kind === 'app' ? site.services.find(({ id }) => id === way.service)?.points : undefined
+      if (way.kind === 'app') yield within('point', points, way.point, ...place, 'point')
+    }
+}
+
 function* togetherReferences(site: Site, sets: Sets): Generator<Reference> {
   for (const [i, group] of site.groups.entries())
     for (const [m, member] of group.members.entries()) yield to(sets, 'channels', member, 'groups', i, 'members', m)
@@ -154,6 +174,7 @@ function* referencesOf(site: Site): Generator<Reference> {
   yield* serviceReferences(site, sets)
   yield* wayReferences(site, sets)
   yield* togetherReferences(site, sets)
+  yield* groupWayReferences(site, sets)
 }
 
 /** Lists whose ids must be unique within the list. */

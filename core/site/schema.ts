@@ -8,7 +8,19 @@ import { SITE_VERSION } from './limits'
 import { milliseconds, name } from './shapes'
 import { Way } from './ways'
 
-export const Room = z.strictObject({ id: RoomId, name })
+/**
+ * What is in the wall already, asked once a place: how many switches work the lamp, whether they glow, and whether a
+ * neutral is in the box.
+ */
+export const OldWiring = z.strictObject({
+  switching: z.enum(['one-way', 'two-way', 'intermediate']),
+  /** a small lamp in the switch, through which a little current flows while it is open */
+  glow: z.boolean(),
+  neutral: z.boolean(),
+})
+
+/** `wall` is not said: nobody has looked. */
+export const Room = z.strictObject({ id: RoomId, name, wall: OldWiring.optional() })
 
 /** A relay module as bought: how its inputs are driven and how its coils are fed. */
 export const RelayModule = z.strictObject({
@@ -139,6 +151,10 @@ export const Controller = z.strictObject({
   }),
   /** Who wins after an outage; null: not stated (finding B06), compiled as local. */
   outage: z.enum(['local', 'service']).nullable(),
+  /** The board's own light shows how the link stands; not said: it stays dark. */
+  statusLight: z.boolean().optional(),
+  /** The firmware is written in the flash memory's two-line mode, which frees two pins; not said: in four lines. */
+  twoLineFlash: z.boolean().optional(),
   staggerMs: milliseconds(0, 10_000),
   storeMs: milliseconds(100, 600_000),
   minReportMs: milliseconds(0, 60_000),
@@ -196,6 +212,8 @@ export const SelectorInput = z
      * Level of each code, code 0 first (bit 1 counts 1, bit 2 counts 2 …); null: a code that the switch does not make.
      */
     table: z.array(z.int().min(0).max(8).nullable()).max(16),
+    /** A switch before it: its level counts only while that is closed, and is 0 else; not said: none. */
+    gate: InputId.optional(),
   })
   .refine((input) => input.table.length === 2 ** input.bits, {
     path: ['table'],
@@ -228,6 +246,8 @@ export const Load = z.strictObject({
   feed: LowVoltageFeed,
   /** The conductor that goes through the contact. */
   contact: z.enum(['line', 'neutral']),
+  /** Of a load on mains: it hangs between two lines (240 V of a split phase, 400 V of three); not said: line, neutral. */
+  acrossLines: z.boolean().optional(),
   /** On for three hours or more at a time. */
   continuous: z.boolean(),
   suppression: z.enum(['none', 'snubber', 'varistor', 'diode']),
@@ -255,6 +275,8 @@ export const SiteShape = z.strictObject({
   mains: z.strictObject({
     volts: z.union([z.literal(120), z.literal(230)]),
     hertz: z.union([z.literal(50), z.literal(60)]),
+    /** one line and neutral; a split phase, two lines about one neutral; three lines and a neutral */
+    phases: z.enum(['one', 'split', 'three']),
   }),
   rooms: z.array(Room),
   controllers: z.array(Controller),
@@ -285,6 +307,7 @@ export const SiteShape = z.strictObject({
   }),
 })
 
+export type OldWiring = z.infer<typeof OldWiring>
 export type Room = z.infer<typeof Room>
 export type RelayModule = z.infer<typeof RelayModule>
 export type PinChoice = z.infer<typeof PinChoice>

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ChannelId, ControllerId, EntityId, HubId, PointId, SensorId, ServiceId, WidgetId } from './ids'
+import { ChannelId, ControllerId, EntityId, GroupId, HubId, PointId, SensorId, ServiceId, WidgetId } from './ids'
 import { milliseconds, name } from './shapes'
 
 const limit = z.int().min(1).max(1_000_000_000).nullable()
@@ -47,11 +47,12 @@ export const ServiceProfile = z.strictObject({
   steps: z.array(z.string().min(1).max(200)).max(20),
 })
 
-/** What a point carries: a channel by a way of the crossbar, the reading of a sensor, or a controller's auto mode. */
+/** What a point carries: a channel by a way of the crossbar, a sensor's reading, a controller's auto mode, a group. */
 export const Carries = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('channel') }),
   z.strictObject({ kind: z.literal('sensor'), sensor: SensorId }),
   z.strictObject({ kind: z.literal('mode') }),
+  z.strictObject({ kind: z.literal('group'), group: GroupId }),
 ])
 
 /** A service's virtual pin or variable: one number that both ends hold. */
@@ -61,6 +62,8 @@ export const Point = z
     controller: ControllerId,
     vp: z.int().min(0).max(255),
     name,
+    /** what it is called there beside its number: a variable's name in code, the path of a store's key */
+    key: z.string().trim().min(1).max(80).optional(),
     carries: Carries,
     /** decimal: only for what a sensor reads */
     type: z.enum(['integer', 'decimal']),
@@ -104,6 +107,10 @@ export const Service = z.strictObject({
   host: z.string().max(200),
   /** Anyone may read and write its data; null: the kind has no such rules. */
   rulesOpen: z.boolean().nullable(),
+  /** Of a voice service: linked in its own app, through an account at this service or hub; it asks for no key. */
+  linkedThrough: z.union([ServiceId, HubId]).optional(),
+  /** The phone shows all widgets on one screen, or one screen a room; not said: one. */
+  screens: z.enum(['one', 'rooms']).optional(),
   points: z.array(Point).max(2_000),
   widgets: z.array(Widget).max(2_000),
 })
@@ -126,6 +133,8 @@ export const Watch = z.strictObject({
   steadyMs: milliseconds(0, 600_000),
   /** Where a watchdog beside the controllers runs, if there is one. */
   runsOn: z.enum(['controllers', 'hub machine', 'other machine']),
+  /** Programs beside the hub that must live too: the heartbeat is sent only while each of them answers. */
+  programs: z.array(name).max(5).optional(),
 })
 
 export const Hub = z.strictObject({

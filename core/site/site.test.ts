@@ -80,7 +80,7 @@ describe('reading a site', () => {
   it.each([
     ['truncated text', writeSite(cleanSite()).slice(0, 500), /^line \d+, column \d+: the text is not whole JSON$/],
     ['a huge text', ' '.repeat(20 * 1024 * 1024), /the file holds 20.0 MiB; a site is at most 4 MiB/],
-    ['another version', JSON.stringify({ ...site, version: 9 }), /^version: is 9; this program reads versions 1 to 4$/],
+    ['another version', JSON.stringify({ ...site, version: 9 }), /^version: is 9; this program reads versions 1 to 5$/],
     ['another format', '{"format":"x"}', /^format: is not "vestibule-site"/],
     ['a list', '[]', /a site is a JSON object, this is a list/],
     ['a wrong type', JSON.stringify({ ...site, rooms: 'none' }), /^rooms: Invalid input: expected array/],

@@ -5,13 +5,16 @@ import {
   ControlId,
   ControllerId,
   GroupId,
+  HubId,
   InputId,
   KeyId,
   LinkId,
   PartId,
+  PointId,
   RemoteId,
   RuleId,
   SensorId,
+  ServiceId,
   TemplateId,
 } from './ids'
 import { milliseconds, name } from './shapes'
@@ -19,7 +22,21 @@ import { Gesture } from './ways'
 
 /** Things that stand behind ways: groups, sensors, remotes, links, rules, and what works groups and controllers. */
 
-export const Group = z.strictObject({ id: GroupId, name, members: z.array(ChannelId).max(200) })
+/** Ways to a whole group: a point of a controller, an entity on each controller that has members, a spoken name. */
+export const GroupWay = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('app'), service: ServiceId, point: PointId }),
+  z.strictObject({ kind: z.literal('hub'), hub: HubId, name }),
+  z.strictObject({ kind: z.literal('voice'), service: ServiceId, name, through: z.enum(['app', 'hub']) }),
+])
+
+export const Group = z.strictObject({
+  id: GroupId,
+  name,
+  members: z.array(ChannelId).max(200),
+  /** What `on` gives to a member, as a scene has it: 0 is off; a member that is not here goes on. */
+  levels: z.record(z.string(), z.int().min(0).max(8)).optional(),
+  ways: z.array(GroupWay).max(20).optional(),
+})
 
 export const Sensor = z.strictObject({
   id: SensorId,
@@ -150,6 +167,7 @@ export const Template = z.strictObject({
   text: z.string().max(50_000),
 })
 
+export type GroupWay = z.infer<typeof GroupWay>
 export type Group = z.infer<typeof Group>
 export type Sensor = z.infer<typeof Sensor>
 export type KeyCode = z.infer<typeof KeyCode>

@@ -40,7 +40,7 @@ const heldMessage = (site: string, point: Point, value: number): Message => ({
 /** What it says when it comes up: the value of every point, retained. */
 export const announceHeld = (site: string, service: Service, state: AppServiceState): Message[] =>
   service.points
-    .filter((point) => point.carries.kind !== 'sensor')
+    .filter(({ carries }) => carries.kind !== 'sensor' && carries.kind !== 'group')
     .map((point) => heldMessage(site, point, state.values[point.id] ?? point.default))
 
 /**
@@ -56,7 +56,8 @@ export function setPoint(site: string, service: Service, state: AppServiceState,
     state: { ...state, values: { ...state.values, [point.id]: clamped } },
     publish: [
       { topic: topics(site, point.controller).pointSet(point.vp), payload: String(clamped), retain: false },
-      heldMessage(site, point, clamped),
+      // a group has no state to be held
+      ...(point.carries.kind === 'group' ? [] : [heldMessage(site, point, clamped)]),
     ],
   }
 }

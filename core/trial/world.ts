@@ -2,7 +2,7 @@ import { weekMsOf } from '../device'
 import { compileSite, thousandths } from '../image'
 import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import { channelOf, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
+import { channelOf, controllersOfGroup, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
 import {
   announceHeld,
@@ -121,6 +121,8 @@ export class World {
         return this.touchWidget(action.service, action.widget, action.on, action.value)
       case 'hub':
         return this.commandFromHub(action.hub, action.entity, action.command)
+      case 'group':
+        return this.groupFromHub(action.hub, action.group, action.command)
       case 'break':
         return this.breakThing(action.what, action.broken)
     }
@@ -231,7 +233,41 @@ export class World {
     const found = resolveUtterance(this.site, text)
     if (found.kind === 'nothing' || found.kind === 'ambiguous')
       return this.note('refused', `the voice service: ${found.why.at(-1)}`)
+    if (found.kind === 'group') return this.speakToGroup(found.group, found.through, found.spoken.action)
     for (const way of found.kind === 'device' ? [found.way] : found.ways) this.speakTo(way.through, found.spoken)
+  }
+
+  /** A group hears by its entity, or by each of its points. */
+  private speakToGroup(id: string, through: 'app' | 'hub', word: string): void {
+    const ways = this.site.groups.find((group) => group.id === id)?.ways ?? []
+    for (const way of ways) {
+      if (way.kind === 'hub' && through === 'hub') this.groupFromHub(way.hub, id, word)
+      if (way.kind !== 'app' || through !== 'app') continue
+      const index = this.services.findIndex((held) => held.service.id === way.service)
+      const held = this.services[index]
+      const point = held?.service.points.find((candidate) => candidate.id === way.point)
+      if (held && point)
+        this.serviceStep(
+          index,
+          setPoint(this.site.id, held.service, held.state, point.id, word === 'off' ? point.min : point.max),
+        )
+    }
+  }
+
+  /** A hub says a word to a group: to each controller that has members. */
+  private groupFromHub(hubId: string, id: string, command: string): void {
+    const group = this.site.groups.find((candidate) => candidate.id === id)
+    const way = group?.ways?.find((candidate) => candidate.kind === 'hub' && candidate.hub === hubId)
+    if (!group || way?.kind !== 'hub') return
+    this.note('hand', `${way.name} by the hub: ${command}`)
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
+    if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
+    for (const controller of controllersOfGroup(this.site, group))
+      this.broker.publish({
+        topic: topics(this.site.id, controller.id).set(id),
+        payload: command,
+        retain: false,
+      })
   }
 
   private speakTo(through: string | null, spoken: Spoken): void {

@@ -29,10 +29,14 @@ export function spokenNames(site: Site): SpokenName[] {
     site.channels.some((channel) => channel.room === room.id && channels.has(channel.id)),
   )
   const groups = site.groups.filter((group) => group.members.some((member) => channels.has(member)))
+  const called = site.groups.flatMap((group) =>
+    (group.ways ?? []).flatMap((way) => (way.kind === 'voice' ? [{ id: group.id, name: way.name }] : [])),
+  )
   return [
     ...ways.map((way): SpokenName => ({ kind: 'device', id: way.id, name: way.name })),
     ...rooms.map((room): SpokenName => ({ kind: 'room', id: room.id, name: room.name })),
     ...groups.map((group): SpokenName => ({ kind: 'group', id: group.id, name: group.name })),
+    ...called.map((group): SpokenName => ({ kind: 'group', ...group })),
   ]
 }
 

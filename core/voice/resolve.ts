@@ -1,4 +1,15 @@
-import { channelOf, roomOf, topLevel, type Channel, type Site, type VoiceWay, kindOf, type SpokenWord } from '../site'
+import {
+  channelOf,
+  kindOf,
+  roomOf,
+  topLevel,
+  type Channel,
+  type Group,
+  type GroupWay,
+  type Site,
+  type SpokenWord,
+  type VoiceWay,
+} from '../site'
 import { likeness } from './likeness'
 import { voiceWays } from './names'
 import { heardAs, numberSaid, withoutArticles, wordsOf } from './words'
@@ -21,6 +32,14 @@ export type Resolution =
       readonly kind: 'many'
       /** a room or a group */ readonly what: string
       readonly ways: readonly VoiceWay[]
+      readonly spoken: Spoken
+      readonly why: readonly string[]
+    }
+  | {
+      readonly kind: 'group'
+      readonly group: string
+      readonly what: string
+      readonly through: 'app' | 'hub'
       readonly spoken: Spoken
       readonly why: readonly string[]
     }
@@ -195,6 +214,8 @@ export function resolveUtterance(site: Site, utterance: string): Resolution {
   ]
   if (!parsed.word && parsed.number === null) return { kind: 'nothing', why }
   if (said) why.push(`names: “${said}”, heard as “${heardAs(said).join(' ')}”`)
+  const group = groupSaid(site, parsed)
+  if (group) return toGroup(group, parsed, why)
   const many = manyOf(site, parsed)
   const scored = voiceWays(site)
     .map((way) => ({ way, score: score(site, way, parsed) }))
@@ -207,6 +228,34 @@ export function resolveUtterance(site: Site, utterance: string): Resolution {
       why: [...why, said ? 'no device, room or group is called anything like it' : 'names nothing'],
     }
   return toDevice(site, scored, parsed, why)
+}
+
+interface GroupSaid {
+  readonly group: Group
+  readonly way: Extract<GroupWay, { kind: 'voice' }>
+}
+
+/** A group that has a spoken name of its own, as a scene has. */
+function groupSaid(site: Site, parsed: Parsed): GroupSaid | undefined {
+  const said = parsed.rest.join(' ')
+  if (said === '' || parsed.number !== null) return undefined
+  return site.groups
+    .flatMap((group) => (group.ways ?? []).map((way) => ({ group, way })))
+    .find((one): one is GroupSaid => one.way.kind === 'voice' && likeness(said, one.way.name).score >= 0.9)
+}
+
+function toGroup({ group, way }: GroupSaid, parsed: Parsed, why: readonly string[]): Resolution {
+  const spoken = groupMeaning(parsed.word)
+  if (!spoken) return { kind: 'nothing', why: [...why, `group ${group.name} can be told on or off, not that`] }
+  const what = `group ${group.name}`
+  return {
+    kind: 'group',
+    group: group.id,
+    what,
+    through: way.through,
+    spoken,
+    why: [...why, `“${way.name}” is ${what}`],
+  }
 }
 
 function toMany(many: Many, parsed: Parsed, why: readonly string[]): Resolution {
@@ -265,9 +314,19 @@ function score(site: Site, way: VoiceWay, parsed: Parsed): number {
   const room = roomOf(site, channel.room)?.name ?? ''
   const plain = likeness(said, way.name).score
   const placed = room ? likeness(said, `${room} ${way.name}`).score : 0
-  const best = Math.max(plain, placed)
+  const best = Math.max(plain, placed, thingInRoom(parsed.rest, room, way.name))
   if (parsed.room.length === 0) return best
   return likeness(parsed.room.join(' '), room).score >= LEAST_SCORE ? Math.min(1, best + 0.1) : best - 0.3
+}
+
+/** "the glaze room light": the room is said whole, and what is left is how the device's own name ends. */
+function thingInRoom(rest: readonly string[], room: string, name: string): number {
+  const place = wordsOf(room)
+  const at = rest.findIndex((_, i) => place.length > 0 && place.every((word, k) => rest[i + k] === word))
+  const thing = at < 0 ? [] : rest.filter((_, i) => i < at || i >= at + place.length)
+  if (thing.length === 0) return 0
+  const last = (words: readonly string[]): string => heardAs(words.slice(-thing.length).join(' ')).join(' ')
+  return last(thing) === last(wordsOf(name)) ? 0.85 : 0
 }
 
 const groupMeaning = (word: SpokenWord | null): Spoken | undefined =>

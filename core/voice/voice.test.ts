@@ -11,7 +11,7 @@ import {
   type RoomId,
   type Site,
 } from '../site'
-import { addGroup, addHubWay, addVoiceWay } from '../ways'
+import { addGroup, addGroupEntity, addGroupName, addHubWay, addVoiceWay, firstVoiceService } from '../ways'
 import { betterName, clashesOf, heardAs, likeness, resolveUtterance, troubleOf } from '.'
 
 /** A house with every kind of channel, each with a spoken name. */
@@ -39,6 +39,9 @@ function house(): Site {
   add(newPaired(site, 'Blind', corner), 'hall', 'window blind')
   add(newFeed(site, 'Spots', corner), 'hall', 'spots')
   addGroup(site, 'Evening', ['bench-lamp', 'spots'])
+  const glazing = addGroup(site, 'Glazing mode', ['fan', 'booth', 'bench-lamp'])
+  addGroupEntity(site, glazing)
+  addGroupName(glazing, firstVoiceService(site))
   return site
 }
 
@@ -57,6 +60,8 @@ function taken(utterance: string): string {
         .map((way) => way.name)
         .sort()
         .join(' + ')}: ${found.spoken.action}`
+    case 'group':
+      return `${found.what} by ${found.through}: ${found.spoken.action}`
     case 'ambiguous':
       return found.ways
         .map((way) => way.name)
@@ -135,6 +140,13 @@ const TABLE: [string, string][] = [
   ['all lights off', 'bench lamp + booth lights + shelf light + spots: off'],
   ['turn off evening', 'bench lamp + spots: off'],
   ['turn on the evening', 'bench lamp + spots: on'],
+  ['turn on glazing mode', 'group Glazing mode by hub: on'],
+  ['glazing mode off', 'group Glazing mode by hub: off'],
+  ['set glazing mode to 3', '?'],
+  ['turn on the glaze room light', 'booth lights: on'],
+  ['glaze room lights off', 'booth lights: off'],
+  ['turn on the glaze room fan', 'dust fan: on'],
+  ['turn on the yard light', '?'],
   ['turn on', '?'],
   ['bench lamp', '?'],
   ['turn on the kettle', '?'],

@@ -145,7 +145,10 @@ function copyRules({ site, maps }: Copying): void {
   for (const group of site.groups)
     for (const member of [...group.members]) {
       const copy = maps.channel.get(member)
-      if (copy) group.members.push(copy)
+      if (!copy) continue
+      group.members.push(copy)
+      const level = group.levels?.[member]
+      if (group.levels && level !== undefined) group.levels[copy] = level
     }
 }
 
@@ -158,6 +161,10 @@ function copyPoints({ site, from, to, maps, renamed }: Copying): void {
       copy.id = freshId(service.points, copy.name, 'point') as typeof copy.id
       if (copy.carries.kind === 'sensor')
         copy.carries.sensor = maps.sensor.get(copy.carries.sensor) ?? copy.carries.sensor
+      if (copy.carries.kind === 'group') {
+        const { group } = copy.carries
+        site.groups.find(({ id }) => id === group)?.ways?.push({ kind: 'app', service: service.id, point: copy.id })
+      }
       maps.point.set(`${service.id}/${point.id}`, copy.id)
       service.points.push(copy)
       for (const widget of service.widgets.filter((candidate) => candidate.point === point.id))

@@ -1,5 +1,20 @@
-import { freshId, type Control, type ControlId, type GroupId, type Site, type Gesture, type Input } from '../site'
+import {
+  freshId,
+  type Control,
+  type ControlId,
+  type ControllerId,
+  type Gesture,
+  type Group,
+  type GroupId,
+  type Input,
+  type Point,
+  type ServiceId,
+  type Site,
+} from '../site'
 import { freeChar } from './links'
+import { firstHub } from './newWays'
+import { firstService, newPoint, newWidget } from './points'
+import { removePoint } from './remove'
 
 /** Groups, and the ways to groups and to controllers themselves. */
 
@@ -19,9 +34,57 @@ export function setMember(site: Site, id: string, channel: string, joins: boolea
   if (!group) return
   const stays = (one: string): boolean => (one === channel ? joins : group.members.some((member) => member === one))
   group.members = site.channels.filter((one) => stays(one.id)).map((one) => one.id)
+  if (group.levels && !joins) delete group.levels[channel]
+}
+
+/** What `on` gives to a member: a level, 0 for off; null: on. Changes a draft. */
+export function setMemberLevel(site: Site, id: string, channel: string, level: number | null): void {
+  const group = site.groups.find((candidate) => candidate.id === id)
+  if (!group) return
+  const { [channel]: _, ...others } = group.levels ?? {}
+  const levels = level === null ? others : { ...others, [channel]: level }
+  if (Object.keys(levels).length > 0) group.levels = levels
+  else delete group.levels
+}
+
+/**
+ * A point of one controller that works the group there, with a push for all off (value 0) or a switch. A group with
+ * members on several controllers takes a point on each: a controller works its own.
+ */
+export function addGroupPoint(site: Site, group: Group, controller: ControllerId, service = firstService(site)): Point {
+  const holder = site.services.find(({ id }) => id === service)!
+  const point = newPoint(site, holder.id, controller, group.name, {
+    carries: { kind: 'group', group: group.id },
+    access: 'write',
+  })
+  holder.points.push(point)
+  holder.widgets.push(newWidget(site, holder.id, point, 'switch'))
+  ;(group.ways ??= []).push({ kind: 'app', service: holder.id, point: point.id })
+  return point
+}
+
+/** An entity of the group on a hub, under its id on each controller with members. */
+export function addGroupEntity(site: Site, group: Group, hub = firstHub(site)): void {
+  ;(group.ways ??= []).push({ kind: 'hub', hub, name: group.name })
+}
+
+/** A spoken name, by the way that the group has: its entity, else its point. */
+export function addGroupName(group: Group, service: ServiceId): void {
+  const through = group.ways?.some(({ kind }) => kind === 'hub') ? 'hub' : 'app'
+  ;(group.ways ??= []).push({ kind: 'voice', service, name: group.name.toLowerCase(), through })
+}
+
+/** Takes a way of a group out, with the point that only it used. */
+export function removeGroupWay(site: Site, id: string, at: number): void {
+  const way = site.groups.find((group) => group.id === id)?.ways?.[at]
+  if (way?.kind === 'app') removePoint(site, way.service, way.point)
+  else site.groups.find((group) => group.id === id)?.ways?.splice(at, 1)
 }
 
 export function removeGroup(site: Site, id: string): void {
+  for (const service of site.services)
+    for (const { id: point, carries } of [...service.points])
+      if (carries.kind === 'group' && carries.group === id) removePoint(site, service.id, point)
   site.groups = site.groups.filter((group) => group.id !== id)
   site.controls = site.controls.filter((control) => control.kind !== 'group' || control.group !== id)
 }

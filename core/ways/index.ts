@@ -51,7 +51,20 @@ export {
 } from './links'
 export { addVoiceWay, firstVoiceService } from './voiceWays'
 export { addRule, clockText, dayText, removeRule, ruleWords } from './rules'
-export { addControl, addGroup, removeControl, removeGroup, setMember, sourceWords, controlSources } from './groups'
+export {
+  addControl,
+  addGroup,
+  addGroupEntity,
+  addGroupName,
+  addGroupPoint,
+  controlSources,
+  removeControl,
+  removeGroup,
+  removeGroupWay,
+  setMember,
+  setMemberLevel,
+  sourceWords,
+} from './groups'
 export { addSensor, SENSOR_UNITS } from './sensors'
 export { namesakesOf, renameAlong, type Namesake } from './namesakes'
 export { duplicateController } from './duplicate'

@@ -15,6 +15,7 @@ import {
   type WidgetKind,
   kindOf,
   channelOf,
+  groupOf,
   sensorOf,
   type Service,
 } from '../site'
@@ -44,7 +45,7 @@ export function firstService(site: Site): ServiceId {
   return id
 }
 
-function newPoint(
+export function newPoint(
   site: Site,
   serviceId: string,
   controller: Controller['id'],
@@ -70,7 +71,7 @@ function newPoint(
   }
 }
 
-const newWidget = (
+export const newWidget = (
   site: Site,
   serviceId: string,
   point: Point,
@@ -178,6 +179,7 @@ export function moveWidget(site: Site, serviceId: string, id: string, before: st
 export function carriedBy(site: Site, service: Service, { id, carries }: Point): string {
   if (carries.kind === 'sensor') return `sensor ${sensorOf(site, carries.sensor)?.name ?? ''}`
   if (carries.kind === 'mode') return 'auto mode'
+  if (carries.kind === 'group') return `group ${groupOf(site, carries.group)?.name ?? ''}`
   const way = site.ways.find((one) => one.kind === 'app' && one.service === service.id && one.point === id)
   return (way && channelOf(site, way.channel)?.name) ?? 'nothing yet'
 }

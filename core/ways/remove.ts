@@ -1,4 +1,4 @@
-import { inputRoles, outputRoles, type Site } from '../site'
+import { inputRoles, outputRoles, type GroupWay, type Site } from '../site'
 import { removeRemote } from './remotes'
 
 /** Removals that leave no reference behind. Each changes a draft in place. */
@@ -33,6 +33,17 @@ function dropPoint(site: Site, serviceId: string, pointId: string): void {
   if (!service) return
   service.points = service.points.filter((point) => point.id !== pointId)
   service.widgets = service.widgets.filter((widget) => widget.point !== pointId)
+  withoutGroupWays(site, (way) => way.kind === 'app' && way.service === serviceId && way.point === pointId)
+}
+
+/** Takes ways to groups out. */
+function withoutGroupWays(site: Site, gone: (way: GroupWay) => boolean): void {
+  for (const group of site.groups) if (group.ways) group.ways = group.ways.filter((way) => !gone(way))
+}
+
+/** A voice service whose account stood there asks for keys of its own again. */
+function withoutAccount(site: Site, id: string): void {
+  for (const service of site.services) if (service.linkedThrough === id) delete service.linkedThrough
 }
 
 /** Takes a point out, with its widgets and the ways that go over it. */
@@ -48,7 +59,10 @@ export function removeChannel(site: Site, id: string): void {
   for (const way of site.ways.filter((candidate) => candidate.channel === id)) removeWay(site, way.id)
   for (const hub of site.hubs) hub.entities = hub.entities.filter((entity) => entity.channel !== id)
   site.rules = site.rules.filter((rule) => rule.channel !== id)
-  for (const group of site.groups) group.members = group.members.filter((member) => member !== id)
+  for (const group of site.groups) {
+    group.members = group.members.filter((member) => member !== id)
+    if (group.levels) delete group.levels[id]
+  }
   site.channels = site.channels.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === channel.controller)
   if (controller) for (const role of outputRoles(channel)) delete controller.pins[role]
@@ -62,6 +76,7 @@ export function removeInput(site: Site, id: string): void {
   site.ways = site.ways.filter((way) => way.kind !== 'wall' || way.input !== id)
   site.controls = site.controls.filter(({ source }) => source.kind !== 'wall' || source.input !== id)
   for (const channel of site.channels) if ('contact' in channel && channel.contact === id) channel.contact = null
+  for (const other of site.inputs) if (other.kind === 'selector' && other.gate === id) delete other.gate
   site.inputs = site.inputs.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === input.controller)
   if (controller) for (const role of inputRoles(input)) delete controller.pins[role]
@@ -92,12 +107,16 @@ export function removeService(site: Site, id: string): void {
     (candidate) => (candidate.kind === 'app' || candidate.kind === 'voice') && candidate.service === id,
   ))
     removeWay(site, way.id)
+  withoutGroupWays(site, (way) => way.kind !== 'hub' && way.service === id)
+  withoutAccount(site, id)
   site.services = site.services.filter((service) => service.id !== id)
 }
 
 export function removeHub(site: Site, id: string): void {
   for (const way of site.ways.filter((candidate) => candidate.kind === 'hub' && candidate.hub === id))
     removeWay(site, way.id)
+  withoutGroupWays(site, (way) => way.kind === 'hub' && way.hub === id)
+  withoutAccount(site, id)
   site.hubs = site.hubs.filter((hub) => hub.id !== id)
 }
 
@@ -116,8 +135,7 @@ export function removeController(site: Site, id: string): void {
       (candidate) => candidate.kind === 'app' && candidate.service === service.id && gone.has(candidate.point),
     ))
       removeWay(site, way.id)
-    service.points = service.points.filter((point) => !gone.has(point.id))
-    service.widgets = service.widgets.filter((widget) => !gone.has(widget.point))
+    for (const id of gone) dropPoint(site, service.id, id)
   }
   site.controllers = site.controllers.filter((candidate) => candidate.id !== id)
 }

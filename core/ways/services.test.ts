@@ -275,8 +275,8 @@ describe('credentials', () => {
     expect(credentialsNeeded(cleanSite()).map((need) => need.key)).toEqual([
       'wifi/name',
       'wifi/password',
-      'app/template-id',
-      'app/device-token/corner',
+      'app/board-pattern',
+      'app/board-key/corner',
       'hub/host',
       'hub/broker-user/corner',
       'hub/broker-password/corner',

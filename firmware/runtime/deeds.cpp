@@ -7,23 +7,32 @@ static bool takesPart(const Device& device, uint8_t channel) {
 }
 
 // A group's members in channel order. `off` spares essential ones. A toggle turns all off while any is on that `off`
-// would turn off.
-static void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, Source source) {
-  const Group& table = row(device.image->groups + group);
+// would turn off. `on` gives each member its level where the group has levels; one of 0 spares essential members too.
+void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, Source source) {
+  const uint8_t first = row(&device.image->groups[group].firstMember);
+  const uint8_t members = row(&device.image->groups[group].members);
   if (action == Action::toggle) {
     action = Action::on;
-    for (uint8_t i = 0; i < table.members && action == Action::on; i++) {
-      const uint8_t member = row(device.image->members + table.firstMember + i);
+    for (uint8_t i = 0; i < members && action == Action::on; i++) {
+      const uint8_t member = row(device.image->members + first + i);
       if (device.channels[member].level > 0 && takesPart(device, member) &&
           !row(&device.image->channels[member].essential))
         action = Action::off;
     }
   }
-  for (uint8_t i = 0; i < table.members; i++) {
-    const uint8_t member = row(device.image->members + table.firstMember + i);
-    if (!takesPart(device, member) || (action == Action::off && row(&device.image->channels[member].essential)))
+  for (uint8_t i = 0; i < members; i++) {
+    const uint8_t member = row(device.image->members + first + i);
+    const uint8_t given = action == Action::on && device.image->memberLevels != nullptr
+                              ? row(device.image->memberLevels + first + i)
+                              : NO_LEVEL;
+    if (!takesPart(device, member) ||
+        ((action == Action::off || given == 0) && row(&device.image->channels[member].essential)))
       continue;
-    byHand(device, member, action, level, source);
+    if (given == NO_LEVEL) {
+      byHand(device, member, action, level, source);
+    } else {
+      byHand(device, member, Action::level, given, source);
+    }
   }
 }
 

@@ -174,6 +174,7 @@ inline void modeByHand(Device& device, bool isAuto) {
   speakFirst(device, Carries::mode, 0);
   setMode(device, isAuto);
 }
+void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, Source source);
 void doDeed(Device& device, const Deed& deed, Action action, uint8_t level, Source source);
 
 // rules.cpp

@@ -41,7 +41,7 @@ static bool levelOf(const Device& device, const Point& point, const char* payloa
       point.carries == Carries::sensor)
     return false;
   const int32_t span = point.max - point.min;
-  const int32_t top = point.carries == Carries::mode ? 1 : row(&device.image->channels[point.index].top);
+  const int32_t top = point.carries == Carries::channel ? row(&device.image->channels[point.index].top) : 1;
   level = static_cast<uint8_t>(((number - point.min) * top + span - 1) / span);
   return true;
 }
@@ -79,6 +79,23 @@ static bool wordOf(const Device& device, uint8_t index, const char* payload, siz
   return true;
 }
 
+// A group's topic level is its id; a channel of that name goes before it.
+static void groupSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length,
+                     bool retain) {
+  static const Action ACTIONS[] = {Action::on, Action::off, Action::toggle, Action::up, Action::down, Action::stop};
+  const Words names[] = {WORDS("on"), WORDS("off"), WORDS("toggle"), WORDS("up"), WORDS("down"), WORDS("stop")};
+  for (uint8_t i = 0; i < device.image->groupCount; i++) {
+    const Group& table = row(device.image->groups + i);
+    if (!table.takesSet || !equals(name, nameLength, table.id)) continue;
+    if (retain) return log(device, WORDS("set "), table.id, WORDS(": retained, ignored"));
+    for (uint8_t word = 0; word < sizeof ACTIONS; word++) {
+      if (equals(payload, length, names[word])) return groupCommand(device, i, ACTIONS[word], 0, Source::hub);
+    }
+    return log(device, WORDS("set "), table.id, WORDS(": not understood"));
+  }
+  log(device, WORDS("set: unknown channel"), WORDS(""), WORDS(""));
+}
+
 static void channelSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length,
                        bool retain) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
@@ -92,7 +109,7 @@ static void channelSet(Device& device, const char* name, size_t nameLength, cons
     if (wordOf(device, i, payload, length, action, level)) return byHand(device, i, action, level, Source::hub);
     return log(device, WORDS("set "), table.topic, WORDS(": not understood"));
   }
-  log(device, WORDS("set: unknown channel"), WORDS(""), WORDS(""));
+  groupSet(device, name, nameLength, payload, length, retain);
 }
 
 static void pointSet(Device& device, const char* number, size_t numberLength, const char* payload, size_t length,
@@ -105,6 +122,8 @@ static void pointSet(Device& device, const char* number, size_t numberLength, co
   uint8_t value;
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
   if (point.carries == Carries::mode) return modeByHand(device, value > 0);
+  if (point.carries == Carries::group)
+    return groupCommand(device, point.index, value > 0 ? Action::on : Action::off, 0, Source::app);
   byHand(device, point.index, actionOf(device, point, value), value, Source::app);
 }
 
@@ -123,6 +142,8 @@ static void pointHeld(Device& device, const char* number, size_t numberLength, c
     if (wins) setMode(device, value > 0);
     return;
   }
+  // a group has no state that a service could hold
+  if (point.carries == Carries::group) return;
   const ChannelKind kind = row(&device.image->channels[point.index].kind);
   // A door or a shutter never moves because of what a service remembers.
   if (!isLasting(kind)) return;

@@ -90,7 +90,7 @@ enum class Hand : uint8_t { yield, leave, ignore };
 #define VESTIBULE_ENUMERATOR(id, name) id,
 enum class Protocol : uint8_t { VESTIBULE_PROTOCOLS(VESTIBULE_ENUMERATOR) };
 #undef VESTIBULE_ENUMERATOR
-enum class Carries : uint8_t { channel, sensor, mode };
+enum class Carries : uint8_t { channel, sensor, mode, group };
 enum class Source : uint8_t {
   power,
   wall,
@@ -171,6 +171,8 @@ struct Deed {
 };
 
 struct Group {
+  Words id;
+  bool takesSet;
   uint8_t firstMember;  ///< in Image::members
   uint8_t members;
 };
@@ -255,9 +257,12 @@ struct Image {
   uint32_t statusMs;
   const uint8_t* inputPins;
   const uint8_t* selectorCodes;
+  const uint8_t*
+      gates;  ///< of each input: while that one is open, its level as a selector is 0; NO_INPUT; none: no gates
   const uint8_t* outputPins;
   const uint8_t* patterns;
   const uint8_t* members;
+  const uint8_t* memberLevels;  ///< what `on` gives to each member, NO_LEVEL: on; none: on for all
   const Input* inputs;
   uint8_t inputCount;
   const Channel* channels;

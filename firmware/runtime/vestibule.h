@@ -238,6 +238,13 @@ bool isStored(const Image& image, uint8_t channel);
 bool levelIsStored(const Image& image, uint8_t channel);
 Words nameOf(Source source);
 
+// ---- the board's own light ----
+
+/// How the link stands, as a light shows it.
+enum class Light : uint8_t { off, joining, up, refused, pairing };
+/// Whether the light is lit at this instant, ms since the start.
+bool isLit(Light light, uint32_t nowMs);
+
 // ---- the stored record: two slots, so that a cut at any byte leaves the old or the new ----
 
 /// The store of a board, byte by byte.

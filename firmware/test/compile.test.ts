@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
@@ -90,6 +90,30 @@ describe('the port for board cores of the setup()/loop() style', () => {
         ])
     }
     expect(controllers.some((controller) => tablesOf(site, controller.id).part === 'mirror')).toBe(true)
+  })
+  it.each(['throwing', 'glaze', 'drying-radio'])('its README, taken literally, gives a sketch of %s', async (id) => {
+    const folder = mkdtempSync(join(tmpdir(), 'vestibule-sketch-'))
+    for (const file of buildController(site, id, firmwareFiles()).files) {
+      mkdirSync(dirname(join(folder, file.name)), { recursive: true })
+      writeFileSync(join(folder, file.name), file.text)
+    }
+    const firmware = join(folder, 'firmware')
+    await run('make', ['-s', '-C', firmware, 'sketch'])
+    const sketch = join(firmware, 'sketch')
+    expect(readdirSync(sketch)).toEqual(expect.arrayContaining(['image.h', 'secrets.h', 'settings.h', 'vestibule.h']))
+    const settings = readFileSync(join(sketch, 'settings.h'), 'utf8')
+    expect(settings).toContain('#define VESTIBULE_JOINS 1')
+    // step 2, and nothing else
+    writeFileSync(join(sketch, 'settings.h'), `#define VESTIBULE_CORE_HEADER "mockCore.h"\n${settings}`)
+    copyFileSync(join('firmware', 'test', 'mockCore.h'), join(sketch, 'mockCore.h'))
+    const sources = readdirSync(sketch).filter((name) => name.endsWith('.cpp'))
+    await run(
+      'g++',
+      [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-c', ...sources],
+      {
+        cwd: sketch,
+      },
+    )
   })
   it('a build for a coprocessor has its main board’s tables, and says in its settings what it is', () => {
     const text = (id: string, name: string) =>

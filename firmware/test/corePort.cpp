@@ -18,6 +18,7 @@
 //   U topic                  a subscription
 //   J                        the port is asked to join
 //   G pair|reset             the gestures of credentials
+//   R 0|1, W 0|1             (told) the broker refuses; it waits to be paired
 //   X text                   what must not be
 #include "mockCore.h"
 
@@ -56,6 +57,8 @@ class TraceLink final : public core::LinkBase {
  public:
   State now = State::down;
   std::vector<Message> waiting;
+  bool saysNo = false;
+  bool offered = false;
 
   void begin() override {
     std::printf("%lu J\n", ms());
@@ -68,6 +71,8 @@ class TraceLink final : public core::LinkBase {
   void subscribe(const char* topic) override { std::printf("%lu U %s\n", ms(), topic); }
   void pair() override { std::printf("%lu G pair\n", ms()); }
   void forget() override { std::printf("%lu G reset\n", ms()); }
+  bool refused() override { return saysNo; }
+  bool waitsToBePaired() override { return offered; }
   void loop() override {
     for (const Message& message : waiting)
       core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()),
@@ -119,6 +124,10 @@ void apply(std::istringstream& words, const std::string& what) {
     int up;
     words >> up;
     network.now = up ? core::LinkBase::State::up : core::LinkBase::State::down;
+  } else if (what == "R") {
+    words >> network.saysNo;
+  } else if (what == "W") {
+    words >> network.offered;
   } else if (what == "S") {
     int sensor;
     long value;

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { basename, join, resolve } from 'node:path'
 import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
-import { eventOf, runTrace, type DeviceOutput, type TraceLine } from '../../core/device'
+import { eventOf, isLit, runTrace, type DeviceOutput, type LightState, type TraceLine } from '../../core/device'
 import { randomImage, randomPair, randomTrace, mirrorTrace } from '../../core/device/random.testkit'
 import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
@@ -217,6 +217,32 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     console.log(`port for board cores: ${words} edges, messages, subscriptions and bytes equal over 30 traces`)
     expect(words).toBeGreaterThan(2_000)
   }, 240_000)
+
+  it.each([0, 1] as const)(
+    'shows on the board’s own light how its link stands (lit at level %i)',
+    async (lit) => {
+      const image = { ...withPins(randomImage(2)), link: true, keys: [], receiver: NO_PIN, light: { gpio: 77, lit } }
+      const child = run(await build(image, 'main'), [], { maxBuffer: 1 << 26 })
+      const told = ['1200 R 1', '3100 R 0', '3100 L 1', '5000 W 1', '8050 W 0', '9000 L 0', '11000 E']
+      child.child.stdin!.end(`${told.join('\n')}\n`)
+      const edges = (await child).stdout.split('\n').flatMap((line) => {
+        const [, t, level] = /^(\d+) D 77 (\d)$/.exec(line) ?? []
+        return t === undefined ? [] : [[Number(t), Number(level) === lit] as const]
+      })
+      const stateAt = (t: number): LightState => {
+        if (t >= 5000 && t < 8050) return 'pairing'
+        if (t >= 3100 && t < 9000) return 'up'
+        return t >= 1200 && t < 3100 ? 'refused' : 'joining'
+      }
+      const expected = Array.from({ length: 11_000 }, (_, t) => isLit(stateAt(t), t)).flatMap((is, t, all) =>
+        // the first pass comes a millisecond after the start
+        is === (all[t - 1] ?? false) ? [] : [[Math.max(1, t), is] as const],
+      )
+      expect(edges.filter(([t]) => t < 11_000)).toEqual(expected)
+      expect(expected.length).toBeGreaterThan(30)
+    },
+    60_000,
+  )
 
   it('puts the function that an interrupt calls where the core wants it', async () => {
     const image = withPins(randomImage(1))

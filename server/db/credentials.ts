@@ -44,13 +44,39 @@ export function credentialQueries(db: Db, key: Buffer) {
     'SELECT owner, name, updated_at, turn FROM credentials WHERE site_id = ? ORDER BY owner, name',
   )
   const remove = db.prepare('DELETE FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
+  const oldNames = db.prepare<[], { site_id: string; owner: string; name: string }>(
+    'SELECT site_id, owner, name FROM credentials WHERE named = 4',
+  )
+  const rename = db.prepare(
+    'UPDATE OR REPLACE credentials SET name = ?, nonce = ?, cipher = ?, named = 5 ' +
+      'WHERE site_id = ? AND owner = ? AND name = ?',
+  )
+  const isNamed = db.prepare('UPDATE credentials SET named = 5 WHERE named = 4')
   const address = (site: string, owner: string, name: string) => Buffer.from(`${site}\n${owner}\n${name}`)
+  const seal = (site: string, owner: string, name: string, secret: string) => {
+    const nonce = randomBytes(NONCE_BYTES)
+    const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(address(site, owner, name))
+    return { nonce, sealed: Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()]) }
+  }
   return {
     put(site: string, owner: string, name: string, secret: string, at: string): void {
-      const nonce = randomBytes(NONCE_BYTES)
-      const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(address(site, owner, name))
-      const sealed = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()])
+      const { nonce, sealed } = seal(site, owner, name, secret)
       put.run(site, owner, name, nonce, sealed, at)
+    },
+    /** Gives credentials of older documents the names that they have now; each once, whole or not at all. */
+    bringNamesUp(names: Readonly<Record<string, string>>): void {
+      db.transaction(() => {
+        for (const { site_id: site, owner, name } of oldNames.all()) {
+          const [first, ...rest] = name.split('/')
+          const now = names[first!]
+          const secret = now === undefined ? undefined : this.reveal(site, owner, name)
+          if (now === undefined || secret === undefined) continue
+          const next = [now, ...rest].join('/')
+          const { nonce, sealed } = seal(site, owner, next, secret)
+          rename.run(next, nonce, sealed, site, owner, name)
+        }
+        isNamed.run()
+      })()
     },
     /** The secret itself: only for the broker's check and the secrets file that the maker asks for. */
     reveal(site: string, owner: string, name: string): string | undefined {

@@ -1,3 +1,4 @@
+import { RENAMED_SECRETS } from '../../core/site'
 import { buildQueries } from './builds'
 import { credentialKey, credentialQueries } from './credentials'
 import { heldValueQueries } from './heldValues'
@@ -17,11 +18,13 @@ export function openDatabase(folder: string) {
     store.close()
     throw error
   }
+  const credentials = credentialQueries(db, key)
+  credentials.bringNamesUp(RENAMED_SECRETS)
   return {
     sites: siteQueries(db),
     builds: buildQueries(db),
     logbook: logbookQueries(db),
-    credentials: credentialQueries(db, key),
+    credentials,
     heldValues: heldValueQueries(db),
     wires: wireQueries(db),
     probe: () => store.probe(),

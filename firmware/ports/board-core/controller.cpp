@@ -142,6 +142,20 @@ void hearMain(char character) {
   heardLength = 0;
 }
 
+constexpr bool HAS_LIGHT = image::STATUS_LIGHT_PIN != NO_PIN;
+
+/// Pairing goes before all; a controller that has a link and is not up tries to join.
+Light lightNow(bool isUp) {
+  if (link->waitsToBePaired()) return Light::pairing;
+  if (isUp) return Light::up;
+  return link->refused() ? Light::refused : Light::joining;
+}
+
+void showLight(bool isUp) {
+  const bool lit = isLit(lightNow(isUp), static_cast<uint32_t>(millis()));
+  digitalWrite(image::STATUS_LIGHT_PIN, lit == image::STATUS_LIGHT_LIT_HIGH ? HIGH : LOW);
+}
+
 bool frameHasEnded() {
   return (durationCount & 1) != 0 && micros() - lastEdgeUs > FRAME_ENDS_US && digitalRead(image::RECEIVER_PIN) == HIGH;
 }
@@ -166,6 +180,7 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
     pinMode(image::RECEIVER_PIN, INPUT);
     attachInterrupt(digitalPinToInterrupt(image::RECEIVER_PIN), receiverEdge, CHANGE);
   }
+  if (HAS_LIGHT) makeOutput(image::STATUS_LIGHT_PIN, !image::STATUS_LIGHT_LIT_HIGH);
   begin(device, static_cast<uint32_t>(millis()));
   power(device, true);
   if (!MIRRORS) readLevels(true);
@@ -179,6 +194,7 @@ void controllerLoop() {
   if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down))
     vestibule::link(device, isUp);
   wasUp = isUp;
+  if (HAS_LIGHT) showLight(isUp);
   if (!MIRRORS) readLevels(false);
   if (!MIRRORS && image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {
     edges(device, durations, durationCount);

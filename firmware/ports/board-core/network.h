@@ -25,18 +25,21 @@ class LinkBase {
   /// A hand asks for it at the controller: offer to be paired; forget the credentials and join no more until paired.
   virtual void pair() = 0;
   virtual void forget() = 0;
+  /// What the status light shows beside that: the broker has said no; it waits to be paired.
+  virtual bool refused() { return false; }
+  virtual bool waitsToBePaired() { return false; }
 
  protected:
   ~LinkBase() {}
 };
 
 /**
- * A link over any message client with these methods (most have them; else write a small class around yours):
- *   bool connect(const char* id, const char* user, const char* password, const char* willTopic, const char* will, bool
- * willRetained) bool connected()   bool publish(const char* topic, const char* payload, bool retained) bool
- * subscribe(const char* topic)   void loop() and a network with void begin()       starts joining, with the credentials
- * of secrets.h bool joined() void pair()        offers to be given credentials, as your board does it void forget()
- * forgets them
+ * A link over any message client with these methods, which publish at QoS 0 (most have them; else write a small class
+ * around yours): bool connect(const char* id, const char* user, const char* password, const char* willTopic, const
+ * char* will, bool willRetained) bool connected()   bool publish(const char* topic, const char* payload, bool retained)
+ * bool subscribe(const char* topic)   void loop() and a network with void begin()       starts joining, with the
+ * credentials of secrets.h bool joined() void pair()        offers to be given credentials, as your board does it void
+ * forget() forgets them
  */
 template <typename Network, typename Client>
 class Link final : public LinkBase {
@@ -58,12 +61,21 @@ class Link final : public LinkBase {
   void loop() override {
     if (asked && network.joined() && !client.connected()) {
       asked = false;
-      client.connect(id, user, password, will.topic, will.payload, true);
+      saidNo = !client.connect(id, user, password, will.topic, will.payload, true);
+      if (!saidNo) offered = false;
     }
     client.loop();
   }
-  void pair() override { network.pair(); }
-  void forget() override { network.forget(); }
+  void pair() override {
+    offered = true;
+    network.pair();
+  }
+  void forget() override {
+    offered = false;
+    network.forget();
+  }
+  bool refused() override { return saidNo && !client.connected(); }
+  bool waitsToBePaired() override { return offered; }
 
  private:
   Network& network;
@@ -73,6 +85,8 @@ class Link final : public LinkBase {
   const char* password;
   Will will;
   bool asked = false;
+  bool saidNo = false;
+  bool offered = false;
 };
 
 /// For a controller without a link.

@@ -48,6 +48,11 @@
 #define VESTIBULE_EXPANDER 0
 #endif
 
+// 1: the controller joins a network, with what secrets.h says.
+#ifndef VESTIBULE_JOINS
+#define VESTIBULE_JOINS 0
+#endif
+
 // 1: this board is the coprocessor of a pair. It runs the main board's image.h, drives nothing, and stands for the main
 // board on the network; its serial line goes to the main board and carries nothing else.
 #ifndef VESTIBULE_COPROCESSOR

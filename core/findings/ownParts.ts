@@ -1,0 +1,54 @@
+import { boardIn, gpioSpots, pinName } from '../boards'
+import { readPinOn } from '../pins'
+import { roleName, rolesOf, type Controller, type Site } from '../site'
+import { controllerPlace, type Check, type Finding, type Fix } from './finding'
+
+/** What a board has of its own: a light that is to show the link. */
+
+const dark = (id: string): Fix => ({
+  label: 'No status light',
+  change: (draft) => {
+    delete draft.controllers.find((controller) => controller.id === id)!.statusLight
+  },
+})
+
+function lightTrouble(site: Site, controller: Controller): Omit<Finding, 'where' | 'fixes'> | null {
+  const board = boardIn(site, controller.board)
+  if (!board) return null
+  const light = board.own?.light
+  if (!light || controller.link === 'none')
+    return {
+      id: 'P21',
+      severity: 'warning',
+      title: 'status light that never lights',
+      what: light
+        ? `${controller.name} is to show its link by the board’s light, and has no link.`
+        : `${controller.name} is to show its link by the board’s light; ${board.name} has none that is known.`,
+      why: 'A light that stays dark says that the network is gone, whatever is true.',
+    }
+  const other = rolesOf(site, controller.id).find((role) => {
+    const written = controller.pins[role.id]?.pin
+    const reading = written === undefined ? undefined : readPinOn(site, controller, written)
+    return reading?.kind === 'spot' && reading.spot.gpio === light.gpio
+  })
+  if (!other) return null
+  const spot = gpioSpots(board).find(({ gpio }) => gpio === light.gpio)
+  return {
+    id: 'P20',
+    severity: 'error',
+    title: 'two things on the pin of the status light',
+    what: `${spot ? pinName(spot) : `GPIO ${light.gpio}`} drives the status light and ${roleName(other)}.`,
+    why: 'The light blinks while the board joins: what else hangs there follows it.',
+  }
+}
+
+/** P20 the status light's pin has another role; P21 a status light that can show nothing */
+const statusLight: Check = (site) =>
+  site.controllers.flatMap((controller) => {
+    const trouble = controller.statusLight ? lightTrouble(site, controller) : null
+    return trouble
+      ? [{ ...trouble, where: { ...controllerPlace(controller), step: 'bench' }, fixes: [dark(controller.id)] }]
+      : []
+  })
+
+export const ownPartChecks: readonly Check[] = [statusLight]
