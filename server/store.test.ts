@@ -1,4 +1,5 @@
 import Sqlite from 'better-sqlite3'
+import { createCipheriv, randomBytes } from 'node:crypto'
 import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -94,6 +95,41 @@ describe('a credential that was tampered with', () => {
     expect(after.map(({ cipher }) => cipher.toString('hex'))).toEqual(
       rows.map(({ cipher }, i) => (i === 0 ? spoilt : cipher).toString('hex')),
     )
+  })
+})
+
+describe('a store of an older program', () => {
+  it('keeps its credentials, under the names that they have now', async () => {
+    await made()
+    const keyOf = readFileSync(file('credentials.key'))
+    const db = new Sqlite(file(STORE))
+    const seal = (name: string, secret: string): void => {
+      const nonce = randomBytes(12)
+      const cipher = createCipheriv('aes-256-gcm', keyOf, nonce).setAAD(Buffer.from(`studio-corner\napp\n${name}`))
+      const sealed = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()])
+      db.prepare(
+        'INSERT INTO credentials (site_id, owner, name, nonce, cipher, updated_at, turn) VALUES (?, ?, ?, ?, ?, ?, 1)',
+      ).run('studio-corner', 'app', name, nonce, sealed, '2026-01-01T00:00:00Z')
+    }
+    seal('device-token/corner', 'the old key of the corner')
+    seal('pairing-pin/corner', 'called as it was')
+    db.exec('ALTER TABLE credentials DROP COLUMN named; ALTER TABLE flashes DROP COLUMN versions')
+    db.pragma('user_version = 4')
+    db.close()
+    const server = await start()
+    const answer = await fetch(`${server.url}/api/sites/studio-corner/controllers/corner/secrets`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{}',
+    })
+    expect(await answer.text()).toContain('#define VESTIBULE_APP_BOARD_KEY "the old key of the corner"')
+    await server.close()
+    const after = new Sqlite(file(STORE), { readonly: true })
+    const names = after.prepare("SELECT name, named FROM credentials WHERE owner = 'app' ORDER BY name").all()
+    expect(names).toEqual([
+      { name: 'board-key/corner', named: 5 },
+      { name: 'pairing-pin/corner', named: 5 },
+    ])
   })
 })
 

@@ -203,7 +203,7 @@ const channelEntry = ({ address, title, message }: Topic) => [
 
 function operationEntry({ address, title, direction, message, retained }: Topic) {
   const key = keyOf(address)
-  // a board core's client is told topic, payload and retain, and sends at most once (firmware/ports/board-core/network.h)
+  // a board core's client is told topic, payload and retain, and sends at most once (network.h of that port)
   const bindings = { mqtt: { qos: 0, retain: retained, bindingVersion: '0.2.0' } }
   return [
     `${direction}.${key}`,

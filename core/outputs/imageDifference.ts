@@ -80,6 +80,22 @@ const fieldsThatDiffer = (a: object, b: object): string =>
     )
     .join(', ')
 
+/** What is told once for the whole controller. */
+const SETTINGS = [
+  'board',
+  'link',
+  'outage',
+  'staggerMs',
+  'storeMs',
+  'minReportMs',
+  'heartbeatMs',
+  'sensorMs',
+  'auto',
+  'watch',
+  'serial',
+  'light',
+] as const
+
 /** What differs between the tables on the board and those of the site now, in a maker's words. */
 export function imageChanges(before: ControllerImage, after: ControllerImage): ImageChange[] {
   if ((before.version as number) !== after.version)
@@ -90,20 +106,7 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
       },
     ]
   const changes: ImageChange[] = []
-  for (const key of [
-    'board',
-    'link',
-    'outage',
-    'staggerMs',
-    'storeMs',
-    'minReportMs',
-    'heartbeatMs',
-    'sensorMs',
-    'auto',
-    'watch',
-    'serial',
-    'light',
-  ] as const) {
+  for (const key of SETTINGS) {
     const [old, now] = [before[key], after[key]].map((value) =>
       typeof value === 'object' ? JSON.stringify(value) : String(value),
     )

@@ -30,8 +30,8 @@ const carried = (site: Site, service: string, point: Point): string => {
 }
 
 /**
- * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>`, `group:<id>` or `mode`; an empty `update_ms`
- * is on each change.
+ * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>`, `group:<id>` or `mode`; an empty
+ * `update_ms` is on each change.
  */
 export function pointsCsv(site: Site): string {
   const rows = site.services.flatMap((service) =>

@@ -246,7 +246,7 @@ export const Load = z.strictObject({
   feed: LowVoltageFeed,
   /** The conductor that goes through the contact. */
   contact: z.enum(['line', 'neutral']),
-  /** Of a load on mains: it hangs between two lines (240 V of a split phase, 400 V of three); not said: line, neutral. */
+  /** Of a load on mains: it hangs between two lines, 240 V of a split phase or 400 V of three; not said: no. */
   acrossLines: z.boolean().optional(),
   /** On for three hours or more at a time. */
   continuous: z.boolean(),

@@ -27,6 +27,14 @@ export function credentialKey(folder: string, db: Db): Buffer {
   return key
 }
 
+const address = (site: string, owner: string, name: string): Buffer => Buffer.from(`${site}\n${owner}\n${name}`)
+
+function seal(key: Buffer, about: Buffer, secret: string): { nonce: Buffer; sealed: Buffer } {
+  const nonce = randomBytes(NONCE_BYTES)
+  const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(about)
+  return { nonce, sealed: Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()]) }
+}
+
 /**
  * Secrets, encrypted at rest with AES-256-GCM. The row's own address is authenticated with it, so that a secret cannot
  * be moved to another owner by copying its row.
@@ -44,39 +52,10 @@ export function credentialQueries(db: Db, key: Buffer) {
     'SELECT owner, name, updated_at, turn FROM credentials WHERE site_id = ? ORDER BY owner, name',
   )
   const remove = db.prepare('DELETE FROM credentials WHERE site_id = ? AND owner = ? AND name = ?')
-  const oldNames = db.prepare<[], { site_id: string; owner: string; name: string }>(
-    'SELECT site_id, owner, name FROM credentials WHERE named = 4',
-  )
-  const rename = db.prepare(
-    'UPDATE OR REPLACE credentials SET name = ?, nonce = ?, cipher = ?, named = 5 ' +
-      'WHERE site_id = ? AND owner = ? AND name = ?',
-  )
-  const isNamed = db.prepare('UPDATE credentials SET named = 5 WHERE named = 4')
-  const address = (site: string, owner: string, name: string) => Buffer.from(`${site}\n${owner}\n${name}`)
-  const seal = (site: string, owner: string, name: string, secret: string) => {
-    const nonce = randomBytes(NONCE_BYTES)
-    const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(address(site, owner, name))
-    return { nonce, sealed: Buffer.concat([cipher.update(secret, 'utf8'), cipher.final(), cipher.getAuthTag()]) }
-  }
   return {
     put(site: string, owner: string, name: string, secret: string, at: string): void {
-      const { nonce, sealed } = seal(site, owner, name, secret)
+      const { nonce, sealed } = seal(key, address(site, owner, name), secret)
       put.run(site, owner, name, nonce, sealed, at)
-    },
-    /** Gives credentials of older documents the names that they have now; each once, whole or not at all. */
-    bringNamesUp(names: Readonly<Record<string, string>>): void {
-      db.transaction(() => {
-        for (const { site_id: site, owner, name } of oldNames.all()) {
-          const [first, ...rest] = name.split('/')
-          const now = names[first!]
-          const secret = now === undefined ? undefined : this.reveal(site, owner, name)
-          if (now === undefined || secret === undefined) continue
-          const next = [now, ...rest].join('/')
-          const { nonce, sealed } = seal(site, owner, next, secret)
-          rename.run(next, nonce, sealed, site, owner, name)
-        }
-        isNamed.run()
-      })()
     },
     /** The secret itself: only for the broker's check and the secrets file that the maker asks for. */
     reveal(site: string, owner: string, name: string): string | undefined {
@@ -97,4 +76,33 @@ export function credentialQueries(db: Db, key: Buffer) {
       list.all(site).map((row) => ({ owner: row.owner, name: row.name, updatedAt: row.updated_at, turn: row.turn })),
     remove: (site: string, owner: string, name: string): boolean => remove.run(site, owner, name).changes === 1,
   }
+}
+
+/** Gives credentials of older documents the names that they have now: each once, all or none. */
+export function bringNamesUp(
+  db: Db,
+  key: Buffer,
+  reveal: (site: string, owner: string, name: string) => string | undefined,
+  names: Readonly<Record<string, string>>,
+): void {
+  const oldNames = db.prepare<[], { site_id: string; owner: string; name: string }>(
+    'SELECT site_id, owner, name FROM credentials WHERE named = 4',
+  )
+  const rename = db.prepare(
+    'UPDATE OR REPLACE credentials SET name = ?, nonce = ?, cipher = ?, named = 5 ' +
+      'WHERE site_id = ? AND owner = ? AND name = ?',
+  )
+  const isNamed = db.prepare('UPDATE credentials SET named = 5 WHERE named = 4')
+  db.transaction(() => {
+    for (const { site_id: site, owner, name } of oldNames.all()) {
+      const [first, ...rest] = name.split('/')
+      const now = names[first!]
+      const secret = now === undefined ? undefined : reveal(site, owner, name)
+      if (now === undefined || secret === undefined) continue
+      const next = [now, ...rest].join('/')
+      const { nonce, sealed } = seal(key, address(site, owner, next), secret)
+      rename.run(next, nonce, sealed, site, owner, name)
+    }
+    isNamed.run()
+  })()
 }

@@ -1,6 +1,6 @@
 import { RENAMED_SECRETS } from '../../core/site'
 import { buildQueries } from './builds'
-import { credentialKey, credentialQueries } from './credentials'
+import { bringNamesUp, credentialKey, credentialQueries } from './credentials'
 import { heldValueQueries } from './heldValues'
 import { logbookQueries } from './logbook'
 import { openStore } from './open'
@@ -19,7 +19,7 @@ export function openDatabase(folder: string) {
     throw error
   }
   const credentials = credentialQueries(db, key)
-  credentials.bringNamesUp(RENAMED_SECRETS)
+  bringNamesUp(db, key, credentials.reveal, RENAMED_SECRETS)
   return {
     sites: siteQueries(db),
     builds: buildQueries(db),
