@@ -205,12 +205,16 @@ describe('builds and the logbook', () => {
     const run = async () =>
       (await server.ask('GET', '/api/sites/studio-corner/log')).json.runs.find((r: { id: number }) => r.id === json.id)
     const { items } = await run()
-    for (const [i, item] of items.entries())
-      await server.ask('PUT', `/api/test-runs/${json.id}/items/${encodeURIComponent(item.key)}`, {
-        outcome: i === 1 ? 'failed' : 'passed',
-        note: i === 1 ? 'lamp dark' : '',
-      })
-    expect((await run()).items[1]).toMatchObject({ outcome: 'failed', note: 'lamp dark' })
+    const write = (item: { key: string }, outcome: string, note = '') =>
+      server.ask('PUT', `/api/test-runs/${json.id}/items/${encodeURIComponent(item.key)}`, { outcome, note })
+    const last = items.at(-1)
+    // no stage opens before the one before it
+    expect(await write(last, 'passed')).toMatchObject({
+      status: 409,
+      json: { error: { message: '“Controller alone” is not clear yet: finish that stage first' } },
+    })
+    for (const item of items) await write(item, item === last ? 'failed' : 'passed', item === last ? 'lamp dark' : '')
+    expect((await run()).items.at(-1)).toMatchObject({ outcome: 'failed', note: 'lamp dark' })
     const { entries } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
     expect(entries.map((e: { text: string }) => e.text)).toContainEqual(
       expect.stringMatching(/^test run \d+ done: \d+ passed, 1 failed, 0 skipped$/),

@@ -72,7 +72,7 @@ export const Outcome = z.enum(['open', 'passed', 'failed', 'skipped'])
 export const TestItemRow = z.strictObject({
   key: z.string(),
   stage: z.enum(STAGES),
-  channel: z.string(),
+  channel: z.string().nullable(),
   way: z.string().nullable(),
   action: z.string(),
   expected: z.string(),

@@ -238,6 +238,6 @@ describe('tables of a stepped channel and a selector', () => {
       .filter((item) => item.channel === 'fan')
       .map((item) => item.action)
     expect(actions).toContain('Turn R1 through all its detents')
-    expect(actions).toContain('Move Fan on the phone (vp3) through all its levels')
+    expect(actions).toContain('Move Fan on the phone (vp3) through all its levels, 0 to 4')
   })
 })

@@ -1,9 +1,9 @@
-import { testList } from '../../core/outputs'
+import { openStage, STAGE_NAMES, testList } from '../../core/outputs'
 import type { TimelineEntry } from '../../core/trial'
 import { connectionsOf, wireKey } from '../../core/wiring'
 import { controllerIn, storedSite, type Context } from '../context'
 import { runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
-import { notFound } from '../refusal'
+import { notFound, Refusal } from '../refusal'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
 /** The log of a site, and notes into it by hand. */
@@ -76,6 +76,9 @@ function testRoutes(context: Context): Served[] {
       const run = logbook.run(rowNumber('run', params.run))
       const item = run?.items.find((candidate) => candidate.key === params.key)
       if (!run || !item) throw notFound(`test ${params.key}`)
+      const waits = openStage(run.items, item.stage)
+      if (waits && outcome !== 'open')
+        throw new Refusal(409, 'stage-waits', `“${STAGE_NAMES[waits]}” is not clear yet: finish that stage first`)
       const at = context.now()
       logbook.setItem(run.id, item.key, outcome, note, at)
       if (outcome === 'failed') logbook.note(run.siteId, run.controller, 'fault', testFailed(item, note), at)

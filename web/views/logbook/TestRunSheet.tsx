@@ -57,14 +57,14 @@ function StageSheet({ run, stage, number }: { run: TestRun; stage: Stage; number
       )}
       <ol>
         {items.map((item) => (
-          <ItemRow key={item.key} run={run} item={item} />
+          <ItemRow key={item.key} run={run} item={item} waits={waiting !== undefined} />
         ))}
       </ol>
     </div>
   )
 }
 
-function ItemRow({ run, item }: { run: TestRun; item: Item }) {
+function ItemRow({ run, item, waits }: { run: TestRun; item: Item; waits: boolean }) {
   const [note, setNote] = useState(item.note)
   const write = (outcome: Outcome) =>
     void attempt(call('setTestItem', { run: String(run.id), key: item.key, body: { outcome, note } }))
@@ -86,12 +86,13 @@ function ItemRow({ run, item }: { run: TestRun; item: Item }) {
         onChange={(event) => setNote(event.target.value)}
         onBlur={() => note !== item.note && write(item.outcome)}
       />
-      <Outcomes item={item} onWrite={write} />
+      <Outcomes item={item} waits={waits} onWrite={write} />
     </li>
   )
 }
 
-function Outcomes({ item, onWrite }: { item: Item; onWrite: (outcome: Outcome) => void }) {
+/** A stage that waits takes no outcome but “open”: what was written down too early can be taken back. */
+function Outcomes({ item, waits, onWrite }: { item: Item; waits: boolean; onWrite: (outcome: Outcome) => void }) {
   return (
     <span role="group" aria-label={`Outcome of: ${item.action}`} className="flex">
       {CHOICES.map(([outcome, Sign, looks]) => {
@@ -101,8 +102,9 @@ function Outcomes({ item, onWrite }: { item: Item; onWrite: (outcome: Outcome) =
             key={outcome}
             type="button"
             aria-pressed={pressed}
+            disabled={waits && !pressed}
             className={
-              'flex items-center gap-1 border border-l-0 border-bus px-1.5 py-0.5 text-note first:border-l ' +
+              'flex items-center gap-1 border border-l-0 border-bus px-1.5 py-0.5 text-note first:border-l disabled:opacity-40 ' +
               (pressed ? looks : '')
             }
             onClick={() => onWrite(pressed ? 'open' : outcome)}

@@ -1,0 +1,194 @@
+import {
+  channelsOn,
+  coprocessorOf,
+  inputOf,
+  isFeed,
+  mainOf,
+  reachesNetwork,
+  timeText,
+  type Channel,
+  type Controller,
+  type Site,
+} from '../site'
+import { CUT, draft, listed, type Draft } from './testDraft'
+
+/** Tests of what fails around a controller: network, broker, hub, service, line; and of a coprocessor. */
+
+const localWays = (site: Site, channel: Channel): string[] =>
+  site.ways
+    .filter((way) => way.channel === channel.id)
+    .flatMap((way) =>
+      way.kind === 'wall'
+        ? [inputOf(site, way.input)!.name]
+        : way.kind === 'remote'
+          ? ['the remote']
+          : way.kind === 'link'
+            ? [`“${way.char}”`]
+            : [],
+    )
+
+/** "S1 works Bench lamp; the remote works Kiln fan": what must go on without any network. */
+function stillWorks(site: Site, controller: Controller): string {
+  const rows = channelsOn(site, controller.id).map((channel) => {
+    const ways = [...new Set(localWays(site, channel))]
+    return ways.length ? `${listed(ways)} works ${channel.name}` : `nobody can work ${channel.name}`
+  })
+  return rows.join('; ')
+}
+
+const winnerWords = (controller: Controller): string =>
+  controller.outage === 'service'
+    ? 'what the phone was told meanwhile is done, unless somebody pressed since'
+    : 'what was pressed here holds, and the phone is put right'
+
+/** What opens something must not do so because a message is remembered somewhere. */
+const neverAgain = (site: Site, channel: Channel): Draft[] =>
+  channel.kind === 'pulsed' &&
+  site.ways.some(({ kind, channel: id }) => id === channel.id && (kind === 'app' || kind === 'hub'))
+    ? [
+        draft(
+          `never:${channel.id}`,
+          channel.id,
+          `Press ${channel.name} on a screen; then switch the router off and on, and restart the broker`,
+          `${channel.name} does not pulse again by itself`,
+        ),
+      ]
+    : []
+
+/** The coprocessor of a pair drives nothing: it is tried by what it says of its main board. */
+export function coprocessorTests(site: Site, radio: Controller): Draft[] {
+  const main = mainOf(site, radio.id)
+  if (!main) return []
+  return [
+    draft(
+      'pair:alone',
+      null,
+      `Give ${radio.name} power alone, its line unplugged`,
+      `it joins, and ${main.name} is said to be offline`,
+    ),
+    draft(
+      'pair:both',
+      null,
+      `Plug the line in, and give ${main.name} power`,
+      `${main.name} is said to be online, and its states are true`,
+    ),
+    draft('pair:tables', null, 'Look at what both say of their tables at the start', 'the same twelve figures'),
+    draft(
+      'pair:command',
+      null,
+      `Work a channel of ${main.name} from a screen`,
+      'it follows within a second, and the screen agrees',
+    ),
+    draft(
+      'pair:silent',
+      null,
+      `Take power from ${main.name} alone`,
+      'within three status lines it is said to be offline',
+    ),
+  ]
+}
+
+/** Each thing that can fail, with what must still work, and what must not be expected. */
+export function outageTests(site: Site, controller: Controller): Draft[] {
+  if (!reachesNetwork(site, controller) || mainOf(site, controller.id)) return []
+  const here = channelsOn(site, controller.id)
+  return [
+    ...networkTests(site, controller),
+    ...hubTests(site, here),
+    ...here.flatMap((channel) => neverAgain(site, channel)),
+    ...site.services
+      .filter(({ points }) => points.some((point) => point.controller === controller.id))
+      .map((service) =>
+        draft(
+          `outage:service:${service.id}`,
+          null,
+          `Cut ${service.name} off (pull the router’s line to the internet), and work a switch`,
+          `${BY_HAND}${speaksTo(site, here, 'hub') ? ', and the hub works it too' : ''}`,
+        ),
+      ),
+    ...lineTest(site, controller),
+  ]
+}
+
+const BY_HAND = 'all that works by hand works'
+const speaksTo = (site: Site, here: readonly Channel[], kind: 'app' | 'hub'): boolean =>
+  site.ways.some((way) => way.kind === kind && here.some(({ id }) => id === way.channel))
+
+const networkTests = (site: Site, controller: Controller): Draft[] => [
+  draft(
+    'outage:network',
+    null,
+    'Switch the router off, and work everything by hand',
+    `${stillWorks(site, controller)}; screens say offline`,
+  ),
+  draft(
+    'outage:return',
+    null,
+    'Press one switch and tap another channel on the phone while the router is off; switch it on again',
+    `within a minute it is back; ${winnerWords(controller)}`,
+  ),
+  draft('outage:start', null, `With the router off: ${CUT}`, `within ten seconds ${BY_HAND} again`),
+  draft(
+    'outage:broker',
+    null,
+    'Stop the broker, work a switch, start it again',
+    `${BY_HAND}; then every screen agrees`,
+  ),
+]
+
+function hubTests(site: Site, here: readonly Channel[]): Draft[] {
+  const feeds = here.filter(isFeed)
+  const programs = [...new Set(site.hubs.flatMap(({ watch }) => watch?.programs ?? []))]
+  if (!speaksTo(site, here, 'hub') && feeds.length === 0) return []
+  return [
+    draft(
+      'outage:hub',
+      null,
+      'Stop the hub, work a switch, start it again',
+      `${BY_HAND}; the hub then shows what is true`,
+    ),
+    ...feeds.map((feed) => feedOutage(site, feed)),
+    ...(feeds.length
+      ? programs.map((program) =>
+          draft(
+            `outage:program:${program}`,
+            null,
+            `Stop ${program} alone, with the hub running`,
+            'the heartbeat stops too, and the switches work the power of the smart lamps',
+          ),
+        )
+      : []),
+  ]
+}
+
+function lineTest(site: Site, controller: Controller): Draft[] {
+  const radio = coprocessorOf(site, controller.id)
+  if (!radio) return []
+  return [
+    draft(
+      'outage:line',
+      null,
+      `Unplug the serial line between ${controller.name} and ${radio.name}, work a switch, plug it in again`,
+      `the switch works; ${controller.name} is said to be offline until the line is back, then the states are true`,
+    ),
+  ]
+}
+
+function feedOutage(site: Site, feed: Channel): Draft {
+  const watch = site.hubs.find((hub) => hub.entities.some(({ channel }) => channel === feed.id))?.watch
+  const names = listed([...new Set(localWays(site, feed))]) || 'its switch'
+  if (!watch)
+    return draft(
+      `outage:feed:${feed.id}`,
+      feed.id,
+      `Stop the hub, and work ${names}`,
+      'nothing happens: nobody watches the hub here',
+    )
+  const { watchMs, graceMs, steadyMs } = watch
+  return draft(
+    `outage:feed:${feed.id}`,
+    feed.id,
+    `Stop the hub; after ${timeText(watchMs + graceMs)} work ${names}; start the hub again`,
+    `${names} works the power of ${feed.name}; ${timeText(steadyMs)} after the hub is back it speaks to the hub again`,
+  )
+}

@@ -1,0 +1,60 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { produce } from 'immer'
+import { readSite } from '../site'
+import { addGroupEntity } from '../ways'
+import { testList } from '.'
+
+const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+if (!parsed.ok) throw parsed.error
+const site = parsed.value
+const lines = (controller: string, of = site): string[] =>
+  testList(of, controller).map(({ stage, action, expected }) => `${stage}: ${action} → ${expected}`)
+
+/** What a list asks for, in the words of the person who goes through it. */
+const ASKED: [what: string, controller: string, line: RegExp][] = [
+  ['both presses of a toggle', 'throwing', /^alone: Press S3 twice, a second apart → .* on, and off at the second/],
+  ['a held key', 'throwing', /Hold “Bench lights” .* → Bench lights changes once/],
+  ['a held key that repeats', 'throwing', /Hold “Clay-dust fan up” .* → it acts again each 400 ms/],
+  ['all levels, from a screen', 'throwing', /through all its levels, 0 to 4 → each level’s contacts and no others/],
+  ['all detents', 'throwing', /Turn R1 through all its detents → .*off, level 1, level 2, level 3, level 4/],
+  ['all off, and what it spares', 'throwing', /“All off” → .*Clay-dust fan off; Bench lights stays; no door moves/],
+  ['a schedule', 'throwing', /Radio off in the evening: .*21:30.* → Radio socket goes off/],
+  ['a threshold, both ways and without a reading', 'drying', /above 70 %, then below 62 %; then unplug it → .* goes off/],
+  ['modes', 'drying', /character D on Drying line → its rules act again/],
+  ['“last”, with the step that makes it so', 'throwing', /Turn Bench lights on, and wait 3 s; take power away .* on again/],
+  ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; take power .* stays off/],
+  ['the network', 'throwing', /^no-load: Switch the router off.* → S1, .* works Bench lights.*; screens say offline/],
+  ['power-up without network', 'throwing', /With the router off: take power away/],
+  ['the winner', 'throwing', /Press one switch and tap another .* → .* what was pressed here holds/],
+  ['the broker', 'throwing', /Stop the broker/],
+  ['the hub', 'throwing', /Stop the hub, work a switch/],
+  ['the service', 'throwing', /Cut App service off/],
+  ['the line of a pair', 'drying', /Unplug the serial line between Drying and Drying radio/],
+  ['a coprocessor’s own', 'drying-radio', /Look at what both say of their tables at the start → the same/],
+  ['a feed whose hub is gone', 'window', /Stop the hub; after 15 s work Window switch; .* → Window switch works the power/],
+  ['a door that stays shut', 'window', /Press Shutter opener on a screen; .*restart the broker → .* does not pulse again/],
+]
+
+describe('a test list asks for', () => {
+  it.each(ASKED)('%s', (_, controller, line) => expect(lines(controller)).toContainEqual(expect.stringMatching(line)))
+  it('a group that the hub works', () => {
+    const scene = produce(site, (draft) => addGroupEntity(draft, draft.groups[0]!))
+    const controller = site.channels.find(({ id }) => site.groups[0]!.members.includes(id))!.controller
+    expect(lines(controller, scene)).toContainEqual(expect.stringMatching(/on, then off, from the hub/))
+  })
+})
+
+describe('a test list', () => {
+  it('does not ask that a detached feed moves: that is what must not happen', () => {
+    const feed = lines('window').filter((line) => line.startsWith('alone: With the hub running: Press Window switch'))
+    expect(feed).toEqual([expect.stringContaining('Window spots stays on; the hub turns its lamps over')])
+  })
+  it('has its own key for each line', () =>
+    site.controllers.forEach(({ id }) => {
+      const keys = testList(site, id).map(({ key }) => key)
+      expect(new Set(keys).size).toBe(keys.length)
+    }))
+  it('tries each channel with its load once, after all else', () =>
+    expect(testList(site, 'throwing').filter(({ stage }) => stage === 'load')).toHaveLength(6))
+})
