@@ -61,7 +61,8 @@ interface Wish {
 }
 
 function addRooms(site: Site, names: readonly string[]): void {
-  for (const name of names) site.rooms.push({ id: name.toLowerCase().replace(/ /g, '-') as RoomId, name })
+  const wall = { switching: 'one-way', glow: false, neutral: true } as const
+  for (const name of names) site.rooms.push({ id: name.toLowerCase().replace(/ /g, '-') as RoomId, name, wall })
 }
 
 /** A module at whose inputs somebody has looked: the indicator stands apart from the opto’s LED. */

@@ -125,9 +125,15 @@ export const snubberLeak = ({ nanofarads }: Snubber, volts: number, hertz: numbe
 /** mA at 5 V that a silver contact of 10 A wants to stay clean (common practice; data sheets state a least load). */
 export const SILVER_MILLIAMPS = 100
 
+/** Volts between two lines: twice those to neutral of a split phase; of three phases as IEC 60038 names them. */
+const LINE_TO_LINE = { 120: { one: 120, split: 240, three: 208 }, 230: { one: 230, split: 460, three: 400 } } as const
+export const betweenLines = ({ mains: { volts, phases } }: Site): number => LINE_TO_LINE[volts][phases]
+
 /** Volts of a load's circuit; 0 for a button input, which brings its own few. */
-export const loadVolts = (site: Site, { supply, volts }: Load): number =>
-  supply === 'mains' ? site.mains.volts : supply === 'low-voltage' ? volts : 0
+export function loadVolts(site: Site, { supply, volts, acrossLines }: Load): number {
+  if (supply !== 'mains') return supply === 'low-voltage' ? volts : 0
+  return acrossLines ? betweenLines(site) : site.mains.volts
+}
 
 const alternates = ({ supply, current }: Load): boolean => supply === 'mains' || current === 'ac'
 

@@ -21,6 +21,8 @@ export {
   DC_ARC_VOLTS,
   LOAD_KINDS,
   loadAmps,
+  betweenLines,
+  countedAmps,
   loadVolts,
   SILVER_MILLIAMPS,
   snubberFor,

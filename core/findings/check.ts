@@ -13,6 +13,7 @@ import { mainsChecks } from './mainsSide'
 import { mappingChecks } from './mapping'
 import { ownPartChecks } from './ownParts'
 import { pinChecks } from './pins'
+import { placeChecks } from './place'
 import { reachChecks } from './reach'
 import { safetyChecks } from './safety'
 import { supplyChecks } from './supply'
@@ -28,6 +29,7 @@ const CHECKS: readonly Check[] = [
   ...supplyChecks,
   ...loadChecks,
   ...mainsChecks,
+  ...placeChecks,
   ...mappingChecks,
   ...groupChecks,
   ...reachChecks,

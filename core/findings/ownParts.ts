@@ -1,6 +1,6 @@
 import { boardIn, gpioSpots, pinName } from '../boards'
 import { readPinOn } from '../pins'
-import { roleName, rolesOf, type Controller, type Site } from '../site'
+import { roleName, rolesOf, type Controller, type Input, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Fix } from './finding'
 
 /** What a board has of its own: a light that is to show the link. */
@@ -51,4 +51,45 @@ const statusLight: Check = (site) =>
       : []
   })
 
-export const ownPartChecks: readonly Check[] = [statusLight]
+const putOn = (input: Input, gpio: number): Fix => ({
+  label: 'Put it on the button',
+  change: (draft) => {
+    const controller = draft.controllers.find(({ id }) => id === input.controller)!
+    controller.pins[`in:${input.id}`] = { pin: `GPIO${gpio}`, locked: true }
+  },
+})
+const ofItsOwn = (input: Input): Fix => ({
+  label: 'It is a switch of its own',
+  change: (draft) => {
+    delete draft.inputs.find(({ id }) => id === input.id)!.ofBoard
+  },
+})
+
+/** P22 an input that is to be the board's own button, and is not on its pin */
+const ownButton: Check = (site) =>
+  site.inputs.flatMap((input): Finding[] => {
+    const controller = site.controllers.find(({ id }) => id === input.controller)
+    const board = controller && boardIn(site, controller.board)
+    if (!input.ofBoard || !controller || !board) return []
+    const { button } = board.own ?? {}
+    const role = `in:${input.id}`
+    const written = controller.pins[role]?.pin
+    const reading = written === undefined ? undefined : readPinOn(site, controller, written)
+    if (button && (!reading || (reading.kind === 'spot' && reading.spot.gpio === button.gpio))) return []
+    const { id, name } = input
+    return [
+      {
+        id: 'P22',
+        severity: 'error',
+        title: 'not the board’s own button',
+        where: { thing: 'input', id, name, controller: controller.id, role, step: 'bench' },
+        what: button
+          ? `${name} is to be the button ${button.label} of ${board.name}, and is on ${written}.`
+          : `${name} is to be a button of the board; ${board.name} has none that is known.`,
+        why: 'It is left out of the wires: nothing hangs where it is read.',
+        fixes: [...(button ? [putOn(input, button.gpio)] : []), ofItsOwn(input)],
+      },
+    ]
+  })
+
+export const ownPartChecks: readonly Check[] = [statusLight, ownButton]

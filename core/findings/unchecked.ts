@@ -1,4 +1,5 @@
 import { boardIn } from '../boards'
+import { touchesMains } from '../electrics'
 import { channelsOn, inputsOn, mainOf, relaysOn, type Controller, type Site } from '../site'
 
 /** Something that no check has looked at, because nobody said what it needs: silence about it is no "all is well". */
@@ -56,6 +57,21 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
   return rows.flatMap((row) => (row ? [{ ...row, controller: id, step: 'bench' as const }] : []))
 }
 
+/** Rooms with switches of controllers on mains, where nobody has looked what is in the wall already. */
+function ofPlaces(site: Site): Unchecked[] {
+  const rooms = site.rooms.filter(
+    ({ id, wall }) =>
+      wall === undefined &&
+      site.inputs.some((input) => {
+        const controller = site.controllers.find((one) => one.id === input.controller)
+        return input.room === id && input.kind !== 'contact' && controller && touchesMains(site, controller)
+      }),
+  )
+  if (rooms.length === 0) return []
+  const why = `nobody said what is in the wall of ${namesOf(rooms)}`
+  return [{ what: 'two-way switching, glow lamps and neutral', why, step: 'bench' }]
+}
+
 /** What has not been checked, and why. `noCredentials`: why nobody knows which are stored; null: it is known. */
 export function uncheckedOf(site: Site, noCredentials: string | null): Unchecked[] {
   if (site.controllers.length === 0)
@@ -65,6 +81,7 @@ export function uncheckedOf(site: Site, noCredentials: string | null): Unchecked
       ? []
       : [{ what: 'ways and loads', why: 'there is no channel yet', step: 'ways' as const }]),
     ...site.controllers.flatMap((controller) => ofController(site, controller)),
+    ...ofPlaces(site),
     ...(noCredentials === null ? [] : [{ what: 'credentials', why: noCredentials, step: 'ways' as const }]),
   ]
 }

@@ -12,9 +12,13 @@ import {
 } from '../site'
 import { imageHeader } from './imageHeader'
 import { secretsExample } from './secretsFile'
+import { hubFiles, hubSecretsExample } from './hubFile'
+import { pointsCsv } from './pointsTable'
 import { portOf } from './ports'
-import { flashSteps, serviceSheet, setupSteps, wiringSheet } from './sheets'
+import { serviceSheet } from './serviceSheet'
+import { flashSteps, setupSteps, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
+import { voiceTable } from './wayTables'
 
 /** A file of a build; `name` is its path inside the build's folder. */
 export interface BuildFile {
@@ -86,6 +90,23 @@ const sheets = (site: Site, controller: Controller): BuildFile[] => [
   { name: 'sheets/service.md', text: serviceSheet(site, controller) },
   { name: 'sheets/connections.md', text: wiringSheet(site, controller) },
 ]
+/** What the steps of the service sheet speak of, where the controller has it. */
+function referredTo(site: Site, controller: Controller): BuildFile[] {
+  const here = new Set(site.channels.filter((one) => one.controller === controller.id).map(({ id }) => id as string))
+  const has = (kind: 'voice' | 'hub'): boolean => site.ways.some((way) => way.kind === kind && here.has(way.channel))
+  const points = site.services.some((service) => service.points.some((point) => point.controller === controller.id))
+  return [
+    ...(points ? [{ name: 'tables/points.csv', text: pointsCsv(site) }] : []),
+    ...(has('voice') ? [{ name: 'tables/voice.csv', text: voiceTable(site) }] : []),
+    ...(has('hub')
+      ? [
+          { name: 'tables/hub.yaml', text: hubFiles(site) },
+          { name: 'tables/hub-secrets.example.yaml', text: hubSecretsExample(site) },
+        ]
+      : []),
+  ]
+}
+
 const tables = (site: Site, controller: string): BuildFile[] => [
   { name: 'tables/pins.csv', text: pinsCsv(site, controller) },
   { name: 'tables/connections.csv', text: connectionsCsv(site, controller) },
@@ -115,7 +136,8 @@ export function buildController(site: Site, controllerId: string, firmware: read
     throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: settle this first, no firmware may do it`)
   if (boardIn(site, controller.board)?.boxed?.parameters) {
     const steps = { name: 'sheets/set-up-steps.md', text: setupSteps(site, controller) }
-    return { image, files: [...sheets(site, controller), steps, ...tables(site, controllerId), document(site)] }
+    const papers = [...sheets(site, controller), steps, ...tables(site, controllerId), ...referredTo(site, controller)]
+    return { image, files: [...papers, document(site)] }
   }
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
@@ -129,6 +151,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
     ...sheets(site, controller),
     { name: 'sheets/flash-steps.md', text: flashSteps(site, controller, image) },
     ...tables(site, controllerId),
+    ...referredTo(site, controller),
     { name: 'image.json', text: `${JSON.stringify(image, null, 2)}\n` },
     document(site),
   ]

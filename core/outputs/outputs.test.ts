@@ -38,6 +38,9 @@ describe('build', () => {
       'sheets/flash-steps.md',
       'tables/pins.csv',
       'tables/connections.csv',
+      'tables/points.csv',
+      'tables/hub.yaml',
+      'tables/hub-secrets.example.yaml',
       'image.json',
       'site.json',
     ])

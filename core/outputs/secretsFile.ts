@@ -16,7 +16,7 @@ export interface BrokerPlace {
  * The macro of a credential: "wifi/password" is VESTIBULE_WIFI_PASSWORD, "app/board-key/throwing"
  * VESTIBULE_APP_BOARD_KEY.
  */
-const macroOf = (need: CredentialNeed): string =>
+export const macroOf = (need: CredentialNeed): string =>
   `VESTIBULE_${need.key
     .split('/')
     .slice(0, 2)

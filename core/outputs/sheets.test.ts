@@ -142,6 +142,9 @@ describe('a board that nobody programs', () => {
       'sheets/set-up-steps.md',
       'tables/pins.csv',
       'tables/connections.csv',
+      'tables/points.csv',
+      'tables/hub.yaml',
+      'tables/hub-secrets.example.yaml',
       'site.json',
     ])
     const steps = files[2]!.text

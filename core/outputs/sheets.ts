@@ -1,182 +1,16 @@
+import { LIGHT_STATES, LIGHT_WORDS } from '../device'
 import { boardIn, moduleIn, type Port } from '../boards'
 import { circuitOf, connectionRows, coprocessorLine, type Circuit } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
-import { topics } from '../topics'
-import {
-  channelOf,
-  hubOf,
-  inputsOn,
-  linksOn,
-  mainOf,
-  pointOf,
-  remotesOn,
-  roomOf,
-  setWordsText,
-  type Controller,
-  type Link,
-  type Service,
-  type Site,
-} from '../site'
-import { linkTable } from '../ways'
-import { serviceKindIn } from '../services'
-import { codeName } from '../infrared'
+import { inputsOn, mainOf, type Controller, type Site } from '../site'
 import { cautionsFor } from './cautions'
 import { inMarkdown } from './markdown'
 import { portOf } from './ports'
-
-const cell = (text: string | number): string => String(text).replace(/\|/g, '\\|').replace(/\n/g, ' ')
-const table = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
-  [
-    `| ${head.join(' | ')} |`,
-    `|${head.map(() => '---').join('|')}|`,
-    ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`),
-  ].join('\n')
+import { section, table, type Lines } from './sheetTable'
 
 function cautions(site: Site, controller: string): string {
   const lines = cautionsFor(site, controller)
   return lines.length > 0 ? `\n## First\n\n${lines.map((line) => `- ${line}`).join('\n')}\n` : ''
-}
-
-type Lines = readonly string[]
-/** A headed table; nothing where it has no rows. */
-const section = (
-  head: string,
-  columns: Lines,
-  rows: readonly (readonly (string | number)[])[],
-  ...after: Lines
-): Lines => (rows.length ? ['', `## ${head}`, '', table(columns, rows), ...after.flatMap((line) => ['', line])] : [])
-
-const pointTable = (word: string, points: Service['points']): string =>
-  table(
-    [word, 'name', 'type', 'min', 'max', 'step', 'default', 'unit', 'app may', 'goes up'],
-    points.map(({ vp, name, type, min, max, step, default: usual, unit, access, update }) => [
-      `vp${vp}`,
-      name,
-      type,
-      min,
-      max,
-      step,
-      usual,
-      unit,
-      access,
-      update.policy === 'change' ? 'on change' : `each ${update.everyMs} ms`,
-    ]),
-  )
-
-const widgetTable = (widgets: Service['widgets'], points: Service['points']): string =>
-  table(
-    ['widget', 'kind', 'point', 'labels'],
-    widgets.map(({ name, kind, inverted, point, labels }) => [
-      name,
-      `${kind}${inverted ? ' (inverted: see finding M03)' : ''}`,
-      `vp${points.find(({ id }) => id === point)!.vp}`,
-      labels?.join(' / ') ?? '',
-    ]),
-  )
-
-/** An app service as one controller's maker sets it up; nothing where the controller has no point there. */
-function serviceLines(site: Site, service: Service, controller: Controller): Lines {
-  const points = service.points.filter((point) => point.controller === controller.id)
-  if (points.length === 0) return []
-  const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
-  const kind = serviceKindIn(site, service.kind)
-  const word = kind?.pointWord ?? 'point'
-  const once = kind?.secrets.filter((secret) => secret.shownOnce).map((secret) => secret.label) ?? []
-  return [
-    '',
-    `## ${service.name} (${kind?.name ?? service.kind})`,
-    '',
-    ...(kind?.steps.map((step, i) => `${i + 1}. ${step}.`) ?? []),
-    '',
-    `Each ${word} of ${controller.name}:`,
-    '',
-    pointTable(word, points),
-    '',
-    'Widgets. None is inverted: the firmware does that, once.',
-    '',
-    widgetTable(widgets, points),
-    ...(once.length ? ['', `Shown a single time: ${once.join(', ')}. Put it into the credentials at once.`] : []),
-  ]
-}
-
-function hubLines(site: Site, controller: Controller): Lines {
-  const scheme = topics(site.id, controller.id)
-  const rows = site.ways.flatMap((way) => {
-    const channel = channelOf(site, way.channel)!
-    if (way.kind !== 'hub' || channel.controller !== controller.id) return []
-    const entity = hubOf(site, way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
-    const state = way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)'
-    return [[entity.name, scheme.set(entity.topic), setWordsText(channel), state]]
-  })
-  return section(
-    'Local hub, over the broker',
-    ['entity', 'command topic (never retained)', 'words', 'state topic (retained)'],
-    rows,
-    `The controller says online or offline, retained, on \`${scheme.status}\`, and what it refuses on ` +
-      `\`${scheme.log}\`.`,
-  )
-}
-
-function pointTopicLines(site: Site, controller: Controller): Lines {
-  const scheme = topics(site.id, controller.id)
-  const rows = site.ways.flatMap((way) => {
-    const point = way.kind === 'app' ? pointOf(site, way.service, way.point) : undefined
-    if (point?.controller !== controller.id) return []
-    return [[`vp${point.vp}`, scheme.pointSet(point.vp), scheme.pointHeld(point.vp), scheme.pointState(point.vp)]]
-  })
-  const columns = ['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller']
-  return section('Topics of the points', columns, rows)
-}
-
-function spokenLines(site: Site, controller: Controller): Lines {
-  const rows = site.ways.flatMap((way) => {
-    const channel = channelOf(site, way.channel)!
-    if (way.kind !== 'voice' || channel.controller !== controller.id) return []
-    return [[way.name, roomOf(site, channel.room)?.name ?? '', way.pin ? 'asks for a PIN' : '']]
-  })
-  return section('Spoken names', ['name', 'room', ''], rows)
-}
-
-function keyLines(site: Site, controller: Controller): Lines {
-  const rows = remotesOn(site, controller.id).flatMap((remote) =>
-    remote.keys.map(({ name, code, repeat }) => [
-      remote.name,
-      name,
-      codeName(code),
-      repeat.policy === 'once' ? 'once' : `each ${repeat.everyMs} ms`,
-    ]),
-  )
-  return section('Remote keys', ['remote', 'key', 'code', 'held'], rows)
-}
-
-const linkLines = (site: Site, link: Link): Lines => [
-  '',
-  `## ${link.name}, ${link.baud} baud at both ends`,
-  '',
-  table(
-    ['character', 'target', 'action'],
-    linkTable(site, link).map((row) => [row.char, row.target, row.action]),
-  ),
-  '',
-  `A status line comes on each change and each ${link.statusMs / 1000} s.`,
-]
-
-/** What to set up in the app service and the hub for one controller, step by step, from the one mapping. */
-export const serviceSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, serviceText)
-
-function serviceText(site: Site, controller: Controller): string {
-  const lines: Lines = [
-    `# ${controller.name}: service sheet`,
-    '',
-    `Site ${site.name}. Everything here comes from the site document; change it there, not here.`,
-    ...site.services.flatMap((service) => serviceLines(site, service, controller)),
-    ...hubLines(site, controller),
-    ...pointTopicLines(site, controller),
-    ...spokenLines(site, controller),
-    ...keyLines(site, controller),
-    ...linksOn(site, controller.id).flatMap((link) => linkLines(site, link)),
-  ]
-  return `${lines.join('\n')}\n`
 }
 
 /** What a maker pins for a build, with room for the versions. */
@@ -244,6 +78,12 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
   const joins = controller.link !== 'none'
   const { before, after } = atTheBoard(site, controller, image)
   return [
+    ...(controller.twoLineFlash
+      ? [
+          'Write the flash in the mode of two data lines (DIO, or DOUT): two of its pins carry other things here, and in ' +
+            'the mode of four lines the board does not start.',
+        ]
+      : []),
     ...(joins ? ['In `firmware`, copy secrets.example.h to secrets.h and fill it in.'] : []),
     ...lineSteps(site, controller, image),
     // what must be unplugged or held comes before what needs it
@@ -308,11 +148,18 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
         board.settings.map((row) => [row.name, row.value]),
       )}\n`
     : ''
+  const light = image.light
+    ? section(
+        'The board’s light',
+        ['it shows', ''],
+        LIGHT_STATES.map((state) => [state, LIGHT_WORDS[state]]),
+      ).join('\n')
+    : ''
   return (
     `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## ` +
     `Pinned\n\nThe same bytes come out only of the same tools. Fill this in, and copy it into the ` +
     `logbook with the flash.\n\n${table(['what', 'version'], pinned(site, controller))}\n${settings}\n## ` +
-    `Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n\nThe data sheet of the part ` +
+    `Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n${light}\n\nThe data sheet of the part ` +
     `in hand decides wherever it differs from this sheet.\n`
   )
 }

@@ -20,9 +20,17 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
   ['all detents', 'throwing', /Turn R1 through all its detents → .*off, level 1, level 2, level 3, level 4/],
   ['all off, and what it spares', 'throwing', /“All off” → .*Clay-dust fan off; Bench lights stays; no door moves/],
   ['a schedule', 'throwing', /Radio off in the evening: .*21:30.* → Radio socket goes off/],
-  ['a threshold, both ways and without a reading', 'drying', /above 70 %, then below 62 %; then unplug it → .* goes off/],
+  [
+    'a threshold, both ways and without a reading',
+    'drying',
+    /above 70 %, then below 62 %; then unplug it → .* goes off/,
+  ],
   ['modes', 'drying', /character D on Drying line → its rules act again/],
-  ['“last”, with the step that makes it so', 'throwing', /Turn Bench lights on, and wait 3 s; take power away .* on again/],
+  [
+    '“last”, with the step that makes it so',
+    'throwing',
+    /Turn Bench lights on, and wait 3 s; take power away .* on again/,
+  ],
   ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; take power .* stays off/],
   ['the network', 'throwing', /^no-load: Switch the router off.* → S1, .* works Bench lights.*; screens say offline/],
   ['power-up without network', 'throwing', /With the router off: take power away/],
@@ -32,8 +40,16 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
   ['the service', 'throwing', /Cut App service off/],
   ['the line of a pair', 'drying', /Unplug the serial line between Drying and Drying radio/],
   ['a coprocessor’s own', 'drying-radio', /Look at what both say of their tables at the start → the same/],
-  ['a feed whose hub is gone', 'window', /Stop the hub; after 15 s work Window switch; .* → Window switch works the power/],
-  ['a door that stays shut', 'window', /Press Shutter opener on a screen; .*restart the broker → .* does not pulse again/],
+  [
+    'a feed whose hub is gone',
+    'window',
+    /Stop the hub; after 15 s work Window switch; .* → Window switch works the power/,
+  ],
+  [
+    'a door that stays shut',
+    'window',
+    /Press Shutter opener on a screen; .*restart the broker → .* does not pulse again/,
+  ],
 ]
 
 describe('a test list asks for', () => {

@@ -112,6 +112,8 @@ function startDuty(bill: Bill, spot: GpioSpot, held: 'low' | 'high' | 'free', sa
 
 function inputCost(bill: Bill, controller: Controller, input: Input, spot: GpioSpot): PinCost | null {
   const direction = input.closedLevel === 'low' ? 'up' : 'down'
+  if (input.ofBoard && !spot.usedBy?.includes('button'))
+    return bill.forbid('is not where the board’s own button stands')
   if (!reaches(spot, 'input')) return bill.forbid('leads to no switch terminal of this box')
   if (input.sense === 'analogue') {
     if (!spot.can.includes('analogue')) return bill.forbid('not analogue')

@@ -122,7 +122,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
     ],
     steps: [
       'Choose a pairing name and a PIN of your own for each controller',
-      'Flash, hold the boot button for three seconds: the board waits to be paired',
+      'Flash, and ask the controller to be paired, as the line below says',
       'Scan the pairing code with the phone beside the board',
       'Give the Wi-Fi when asked',
       'Name the channels as the voice table says',

@@ -193,6 +193,8 @@ const inputShape = {
   cableMetres: z.number().min(0).max(200),
   /** Bounce seen on this switch, ms; null: not measured. */
   bounceMs: z.number().min(0).max(1_000).nullable(),
+  /** It is the board's own button: nothing is wired; not said: no. */
+  ofBoard: z.boolean().optional(),
   /** Supply of the contact's circuit, volts. */
   volts: z.union([z.literal(3.3), z.literal(5)]),
 }

@@ -11,6 +11,8 @@ import { suppress, suppressCoil } from './suppression'
 
 /** What hangs on the contacts: loads with their contactors, interlocks, capacitors and suppression. */
 
+type Net = Poles['fedNet']
+
 interface Hung {
   readonly channel: Channel
   readonly load: Load
@@ -40,12 +42,24 @@ function contactor(growing: Growing, hung: Hung, profileId: string, switchedNet:
     ...poles.words,
     note: 'the relay works the coil only',
   })
-  build.wire(poles.backNet, poles.back, a2, poles.backBy, poles.words)
+  const [coilBack, coilNet, coilBy] = poles.coilBack
+  build.wire(coilNet, coilBack, a2, coilBy, poles.words)
   suppressCoil(growing, load, poles, a1, a2, km)
   build.wire(poles.fedNet, poles.fed, { ref: km, pin: '1' }, poles.fedBy, {
     ...poles.words,
     note: `${load.name}: its own wire from the fuse or breaker`,
   })
+  if (!load.acrossLines) return { ref: km, pin: '2' }
+  // both lines go through it, or the load stands at mains while it is off
+  const words = { ...poles.words, note: `${load.name}: the other line` }
+  build.wire(poles.backNet, poles.back, { ref: km, pin: '3' }, poles.backBy, words)
+  build.wire(
+    [`${switchedNet} 2`, poles.netClass],
+    { ref: km, pin: '4' },
+    { ref: hung.e, pin: poles.pins[1] },
+    'switched',
+    words,
+  )
   return { ref: km, pin: '2' }
 }
 
@@ -115,6 +129,17 @@ function outlet(growing: Growing, hung: Hung, relay: Relay, from: Terminal, com:
     })
   else build.wire([net, netClass], from, end, switchedBy, { ...words, note })
   suppress(growing, load, poles, from, channel.kind === 'paired' ? null : com)
+  if (load.parallelSwitch) oldSwitch(growing, hung, [net, netClass], from, com)
+}
+
+/** The switch that was there before, beside the contact: it works the load with the controller off, or dead. */
+function oldSwitch({ build }: Growing, { load, poles }: Hung, net: Net, from: Terminal, com: Terminal): void {
+  const s = build.device('S', 'switch', `old switch of ${load.name}`, 'switch, as it was in the wall', {
+    notes: ['beside the contact: nobody knows the state of the load'],
+  })
+  const note = 'beside the contact: dead before you open it, though the relay is off'
+  build.wire(poles.fedNet, com, { ref: s, pin: '1' }, poles.fedBy, { ...poles.words, note })
+  build.wire(net, from, { ref: s, pin: '2' }, poles.switchedBy, { ...poles.words, note })
 }
 
 const INTERLOCK = 'interlock: it gets line only while the other relay rests, so both can never be live'
@@ -143,8 +168,9 @@ function contacts(growing: Growing, hung: Hung): void {
 }
 
 /** The other pole of the load, and its earth. */
-function others({ build }: Growing, { poles, e }: Hung): void {
-  build.wire(poles.backNet, poles.back, { ref: e, pin: poles.pins[1] }, poles.backBy, poles.words)
+function others({ build }: Growing, { poles, e, load }: Hung): void {
+  if (!(load.acrossLines && load.contactor !== null))
+    build.wire(poles.backNet, poles.back, { ref: e, pin: poles.pins[1] }, poles.backBy, poles.words)
   if (poles.earth)
     build.wire(['PE', 'mains'], poles.earth, { ref: e, pin: 'PE' }, 'earth', {
       ...poles.words,

@@ -13,6 +13,8 @@ export interface Poles {
   readonly backNet: readonly [string, NetClass]
   readonly backBy: Conductor
   readonly switchedBy: Conductor
+  /** where the coil of a contactor returns: to neutral, whatever its load hangs on */
+  readonly coilBack: readonly [at: Terminal, net: readonly [string, NetClass], by: Conductor]
   readonly earth: Terminal | null
   /** pins of the load: behind the contact, and at the other pole */
   readonly pins: readonly [string, string]
@@ -24,7 +26,9 @@ export function mainsPoles(points: MainsPoints, load: Load): Poles {
   const right = load.contact === 'line'
   const line = { at: points.line, net: [points.lineNet, 'mains'] as const, by: 'line' as const }
   const neutral = { at: points.neutral, net: ['N', 'mains'] as const, by: 'neutral' as const }
-  const [fed, back] = right ? [line, neutral] : [neutral, line]
+  const other = points.second && { at: points.second, net: ['L2', 'mains'] as const, by: 'line' as const }
+  const across = load.acrossLines && other ? other : null
+  const [fed, back] = across ? [line, across] : right ? [line, neutral] : [neutral, line]
   return {
     fed: fed.at,
     fedNet: fed.net,
@@ -33,8 +37,9 @@ export function mainsPoles(points: MainsPoints, load: Load): Poles {
     backNet: back.net,
     backBy: back.by,
     switchedBy: 'switched',
+    coilBack: across ? [neutral.at, neutral.net, neutral.by] : [back.at, back.net, back.by],
     earth: points.earth,
-    pins: right ? ['L', 'N'] : ['N', 'L'],
+    pins: across ? ['L1', 'L2'] : right ? ['L', 'N'] : ['N', 'L'],
     words: { mains: true },
     netClass: 'mains',
   }
@@ -51,6 +56,7 @@ export function lowPoles({ build, feeds, ground }: Growing, load: Load, shared: 
     return {
       ...common,
       ...by,
+      coilBack: [ground, ['GND', 'ground'], 'ground'],
       fed: source.at,
       fedNet: [source.net, 'supply'],
       back: ground,
@@ -74,5 +80,6 @@ export function lowPoles({ build, feeds, ground }: Growing, load: Load, shared: 
     fedNet: [`${g} ${pins[0]}`, 'supply'],
     back: { ref: g, pin: pins[1] },
     backNet: [`${g} ${pins[1]}`, 'supply'],
+    coilBack: [{ ref: g, pin: pins[1] }, [`${g} ${pins[1]}`, 'supply'], 'load-minus'],
   }
 }

@@ -33,6 +33,8 @@ function boxedAt({ board, u }: Growing, pin: Terminal, bit: number): Terminal | 
 }
 
 export function wireSwitch(growing: Growing, input: Input): void {
+  // the board's own button is soldered to it already
+  if (input.ofBoard) return
   const { build, board, u } = growing
   const several = input.kind === 'selector'
   const type = several ? `selector, ${input.bits} contacts` : SWITCH_WORDS[input.kind]

@@ -1,0 +1,380 @@
+import { boardIn } from '../boards'
+import { codeName } from '../infrared'
+import { serviceKindIn } from '../services'
+import {
+  channelOf,
+  channelsOn,
+  controllersOfGroup,
+  inputOf,
+  hubOf,
+  isFeed,
+  kindOf,
+  linksOn,
+  pointOf,
+  remotesOn,
+  roomOf,
+  sensorsOn,
+  setWordsText,
+  timeText,
+  type Controller,
+  type Hub,
+  type Link,
+  type Point,
+  type Service,
+  type Site,
+  type Way,
+} from '../site'
+import { topics } from '../topics'
+import { carriedBy, linkTable } from '../ways'
+import { inMarkdown } from './markdown'
+import { macroOf, secretsOf } from './secretsFile'
+import { section, table, type Lines } from './sheetTable'
+
+/** What to set up in the services and hubs for one controller, step by step, from the one mapping. */
+export const serviceSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, serviceText)
+
+function serviceText(site: Site, controller: Controller): string {
+  const lines: Lines = [
+    `# ${controller.name}: service sheet`,
+    '',
+    `Site ${site.name}. Everything here comes from the site document; change it there, not here.`,
+    ...site.services.flatMap((service) => serviceLines(site, service, controller)),
+    ...site.services.flatMap((service) => voiceLines(site, service, controller)),
+    ...site.hubs.flatMap((hub) => hubLines(site, hub, controller)),
+    ...groupLines(site, controller),
+    ...pointTopicLines(site, controller),
+    ...sensorLines(site, controller),
+    ...gestureLines(site, controller),
+    ...statusLines(site, controller),
+    ...modemLines(controller),
+    ...keyLines(site, controller),
+    ...linksOn(site, controller.id).flatMap((link) => linkLines(site, link)),
+  ]
+  return `${lines.join('\n')}\n`
+}
+
+/** When a point's value goes up: at a change, and again before anybody can believe that it is lost. */
+function goesUp(site: Site, controller: Controller, { update, carries, access }: Point): string {
+  if (access === 'write' || carries.kind === 'group') return 'never: it is only set'
+  const held = update.policy === 'every' ? `each ${timeText(update.everyMs)} at most` : 'on change'
+  if (carries.kind === 'sensor') {
+    const sensor = sensorsOn(site, controller.id).find(({ id }) => id === carries.sensor)
+    const band = sensor?.deadBand ? `a change of ${sensor.deadBand} ${sensor.unit} or more, and ` : ''
+    return `${band}each ${timeText(controller.sensorS * 1_000)}`
+  }
+  return carries.kind === 'mode' ? held : `${held}, and each ${timeText(controller.heartbeatS * 1_000)}`
+}
+
+function pointTable(site: Site, service: Service, controller: Controller, points: readonly Point[]): string {
+  const keys = points.some(({ key }) => key !== undefined)
+  const word = serviceKindIn(site, service.kind)?.pointWord ?? 'point'
+  const head = [word, 'name', ...(keys ? ['called there'] : []), 'type', 'min', 'max', 'step', 'default', 'unit']
+  return table(
+    [...head, 'app may', 'carries', 'goes up'],
+    points.map((point) => [
+      `vp${point.vp}`,
+      point.name,
+      ...(keys ? [point.key ?? ''] : []),
+      point.type,
+      point.min,
+      point.max,
+      point.step,
+      point.default,
+      point.unit,
+      point.access,
+      carriedBy(site, service, point),
+      goesUp(site, controller, point),
+    ]),
+  )
+}
+
+const widgetTable = (widgets: Service['widgets'], points: Service['points']): string =>
+  table(
+    ['widget', 'kind', 'point', 'labels'],
+    widgets.map(({ name, kind, inverted, point, labels }) => [
+      name,
+      `${kind}${inverted ? ' (inverted: see finding M03)' : ''}`,
+      `vp${points.find(({ id }) => id === point)!.vp}`,
+      labels?.join(' / ') ?? '',
+    ]),
+  )
+
+const stepLines = (steps: Lines): Lines => steps.map((step, i) => `${i + 1}. ${step}.`)
+
+/** What a holder's credentials are for this controller, by the macros that its code reads. */
+function credentialLines(site: Site, controller: Controller, holder: string): Lines {
+  const needs = secretsOf(site, controller).filter(({ key }) => key.startsWith(`${holder}/`))
+  return needs.length === 0
+    ? []
+    : [
+        '',
+        table(
+          ['credential', 'in secrets.h', ''],
+          needs.map((need) => [
+            need.label,
+            macroOf(need),
+            need.shownOnce ? 'shown a single time: keep it at once' : '',
+          ]),
+        ),
+      ]
+}
+
+/** How a hand at the controller asks for pairing; kinds that need it have it among their credentials. */
+function pairingLines(site: Site, controller: Controller, kind: string): Lines {
+  const pairs = serviceKindIn(site, kind)?.secrets.some(({ shape }) => shape === 'pin') ?? false
+  if (!pairs) return []
+  const control = site.controls.find(
+    (one) => one.kind === 'controller' && one.controller === controller.id && one.action === 'pair',
+  )
+  const input = control?.source.kind === 'wall' ? inputOf(site, control.source.input) : undefined
+  const ask =
+    input?.kind === 'momentary'
+      ? `Hold ${input.name} for ${timeText(input.holdMs)} and ${controller.name} waits to be paired`
+      : `Nothing at ${controller.name} asks for pairing yet: bind a hold of 3 s or more to “offer to be paired” under Rules`
+  return [
+    '',
+    `${ask}. Erase the whole flash before the first pairing of a board that was used before: it still knows its old ` +
+      'network. That forgets the states that it has stored.',
+  ]
+}
+
+/** An app service as one controller's maker sets it up; nothing where the controller has no point there. */
+function serviceLines(site: Site, service: Service, controller: Controller): Lines {
+  const points = service.points.filter((point) => point.controller === controller.id)
+  if (points.length === 0) return []
+  const widgets = service.widgets.filter((widget) => points.some((point) => point.id === widget.point))
+  const kind = serviceKindIn(site, service.kind)
+  return [
+    '',
+    `## ${service.name} (${kind?.name ?? service.kind})`,
+    '',
+    ...stepLines(kind?.steps ?? []),
+    ...credentialLines(site, controller, service.id),
+    ...pairingLines(site, controller, service.kind),
+    '',
+    `Each ${kind?.pointWord ?? 'point'} of ${controller.name}:`,
+    '',
+    pointTable(site, service, controller, points),
+    ...(widgets.length
+      ? ['', 'Widgets. None is inverted: the firmware does that, once.', '', widgetTable(widgets, points)]
+      : []),
+    '',
+    'This build says and hears these points on the broker of the house, by the topics below. A service outside the ' +
+      'house is reached by what carries those topics to it.',
+  ]
+}
+
+type Voice = Extract<Way, { kind: 'voice' }>
+const spokenHere = (site: Site, service: Service, controller: Controller): Voice[] =>
+  site.ways.filter(
+    (way): way is Voice =>
+      way.kind === 'voice' && way.service === service.id && channelOf(site, way.channel)?.controller === controller.id,
+  )
+
+const nameOfHolder = (site: Site, id: string): string =>
+  site.services.find((one) => one.id === id)?.name ?? site.hubs.find((one) => one.id === id)?.name ?? id
+
+/** A voice service: the names, with what each is to say, and how it comes to know them. */
+function voiceLines(site: Site, service: Service, controller: Controller): Lines {
+  const ways = spokenHere(site, service, controller)
+  if (ways.length === 0) return []
+  const kind = serviceKindIn(site, service.kind)
+  const { linkedThrough } = service
+  const steps: Lines = linkedThrough
+    ? [
+        `In the voice service’s own app, link your account at ${nameOfHolder(site, linkedThrough)}: no key is asked for here`,
+        'Let it look for devices',
+        'Put each in its room, under the name in the table',
+        'Say each line of the table once',
+      ]
+    : (kind?.steps ?? [])
+  const rows = ways.map((way) => {
+    const channel = channelOf(site, way.channel)!
+    return [
+      way.name,
+      roomOf(site, channel.room)?.name ?? '',
+      kindOf(channel).spoken.example(channel as never, way.name),
+      way.pin ? 'asks for a PIN' : '',
+    ]
+  })
+  return [
+    '',
+    `## ${service.name} (${kind?.name ?? service.kind})`,
+    '',
+    ...stepLines(steps),
+    ...(linkedThrough ? [] : credentialLines(site, controller, service.id)),
+    '',
+    table(['spoken name', 'room', 'a line to try', ''], rows),
+  ]
+}
+
+/** What a hub of each kind asks of this build. */
+const REACHED: Readonly<Record<string, string>> = {
+  broker: 'This build speaks to it: commands and states go by the topics of the table.',
+  mesh: 'It speaks to boards of the mesh by itself; this build speaks to it only through a broker that it is given.',
+}
+const NOT_REACHED =
+  'This build speaks to a message broker and to nothing else: a hub of this kind needs one that it listens to, or the ' +
+  'wire is yours to write.'
+
+function hubLines(site: Site, hub: Hub, controller: Controller): Lines {
+  const scheme = topics(site.id, controller.id)
+  const rows = site.ways.flatMap((way) => {
+    const channel = channelOf(site, way.channel)!
+    if (way.kind !== 'hub' || way.hub !== hub.id || channel.controller !== controller.id) return []
+    const entity = hubOf(site, way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
+    const state = way.feedback === 'reports' ? scheme.state(entity.topic) : '(silent)'
+    return [[entity.name, scheme.set(entity.topic), setWordsText(channel), state]]
+  })
+  if (rows.length === 0) return []
+  const kind = serviceKindIn(site, hub.kind)
+  const programmed = !boardIn(site, controller.board)?.boxed?.parameters
+  return [
+    '',
+    `## ${hub.name} (${kind?.name ?? hub.kind})`,
+    '',
+    ...stepLines(kind?.steps ?? []),
+    ...credentialLines(site, controller, hub.id),
+    ...(programmed ? pairingLines(site, controller, hub.kind) : []),
+    '',
+    table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], rows),
+    '',
+    programmed ? (REACHED[hub.kind] ?? NOT_REACHED) : 'The board is not programmed: the hub speaks to it by itself.',
+    ...watchLines(hub, site, controller),
+  ]
+}
+
+function watchLines(hub: Hub, site: Site, controller: Controller): Lines {
+  if (!hub.watch || !channelsOn(site, controller.id).some(isFeed)) return []
+  const { watchMs, programs = [] } = hub.watch
+  const also = programs.length ? `, and only while ${programs.join(' and ')} answer too` : ''
+  return [
+    '',
+    `Let ${hub.name} send “alive” to \`${topics(site.id, controller.id).watch}\` each ${timeText(Math.floor(watchMs / 3))}, ` +
+      `not retained${also}: after ${timeText(watchMs)} without it the switches work the power of the smart lamps.`,
+  ]
+}
+
+/** Groups that have a way of their own here. */
+function groupLines(site: Site, controller: Controller): Lines {
+  const rows = site.groups.flatMap((group) => {
+    if (!controllersOfGroup(site, group).some(({ id }) => id === controller.id)) return []
+    return (group.ways ?? []).flatMap((way) => {
+      if (way.kind === 'hub')
+        return [
+          [group.name, `${nameOfHolder(site, way.hub)}: “${way.name}”`, topics(site.id, controller.id).set(group.id)],
+        ]
+      if (way.kind === 'voice')
+        return [[group.name, `voice: “${way.name}”`, `by its ${way.through === 'hub' ? 'entity' : 'point'}`]]
+      const point = pointOf(site, way.service, way.point)
+      return point?.controller === controller.id
+        ? [[group.name, `vp${point.vp}`, topics(site.id, controller.id).pointSet(point.vp)]]
+        : []
+    })
+  })
+  return section(
+    'Groups',
+    ['group', 'way in', 'set'],
+    rows,
+    'Words: on, off, toggle, up, down, stop; of a point 0 and 1.',
+  )
+}
+
+function pointTopicLines(site: Site, controller: Controller): Lines {
+  const scheme = topics(site.id, controller.id)
+  const points = site.services.flatMap((service) =>
+    service.points.filter((point) => point.controller === controller.id),
+  )
+  const byNumber = [...new Map(points.map((point) => [point.vp, point])).values()]
+  const rows = byNumber.map(({ vp, carries, access }) => [
+    `vp${vp}`,
+    carries.kind === 'sensor' ? '' : scheme.pointSet(vp),
+    carries.kind === 'sensor' || carries.kind === 'group' ? '' : scheme.pointHeld(vp),
+    access === 'write' || carries.kind === 'group' ? '' : scheme.pointState(vp),
+  ])
+  const columns = ['point', 'set by a person', 'value held by the service (retained)', 'reported by the controller']
+  return section('Topics of the points', columns, rows)
+}
+
+const sensorLines = (site: Site, controller: Controller): Lines =>
+  controller.link === 'none'
+    ? []
+    : section(
+        'Topics of the sensors',
+        ['sensor', 'topic', 'unit', 'reported'],
+        sensorsOn(site, controller.id).map(({ id, name, unit, deadBand }) => [
+          name,
+          topics(site.id, controller.id).sensor(id),
+          unit,
+          `each ${timeText(controller.sensorS * 1_000)}, and at once when it changes by more than ${deadBand} ${unit}`.trim(),
+        ]),
+      )
+
+function gestureLines(site: Site, controller: Controller): Lines {
+  const topicOf = (id: string): string =>
+    site.hubs.flatMap((hub) => hub.entities).find((entity) => entity.channel === id)?.topic ?? id
+  const rows = channelsOn(site, controller.id)
+    .filter(isFeed)
+    .map(({ id, name }) => [name, topics(site.id, controller.id).gesture(topicOf(id))])
+  const words = 'Words: press, release, hold, flip, closed, open. The hub works the smart lamps by them.'
+  return section('Topics of the switches of feeds', ['feed', 'topic'], rows, words)
+}
+
+function statusLines(site: Site, controller: Controller): Lines {
+  const scheme = topics(site.id, controller.id)
+  if (controller.link === 'none') return []
+  return [
+    '',
+    '## To know that it works',
+    '',
+    `The controller says online or offline, retained, on \`${scheme.status}\`; what it refuses, and the hash of its ` +
+      `tables at each start, on \`${scheme.log}\`.`,
+  ]
+}
+
+/** What a modem wants before anything else can work (the commands: 3GPP TS 27.007, 7.2 and 8.5). */
+const modemLines = ({ link, modem }: Controller): Lines =>
+  link !== 'modem'
+    ? []
+    : [
+        '',
+        '## The modem',
+        '',
+        ...stepLines([
+          'Try the card in a phone first: no PIN asked, data working, enough on it',
+          `Write the access point “${modem?.apn ?? ''}” as the network’s operator gives it`,
+          'Aerial on before power; the supply must give its bursts (bench, Supply)',
+          'Signal: AT+CSQ answers 10 or more of 31; 99 is none',
+          'Registration: AT+CREG? answers 0,1 at home or 0,5 abroad',
+          'An adapter to the computer has 3.3 V levels where the modem has, and shares its ground',
+        ]),
+      ]
+
+function keyLines(site: Site, controller: Controller): Lines {
+  const rows = remotesOn(site, controller.id).flatMap((remote) =>
+    remote.keys.map(({ name, code, repeat }) => [
+      remote.name,
+      name,
+      codeName(code),
+      repeat.policy === 'once' ? 'once' : `each ${timeText(repeat.everyMs)}`,
+    ]),
+  )
+  return section(
+    'Remote keys',
+    ['remote', 'key', 'code', 'held'],
+    rows,
+    'Codes are hexadecimal: protocol, address, command.',
+  )
+}
+
+const linkLines = (site: Site, link: Link): Lines => [
+  '',
+  `## ${link.name}, ${link.baud} baud at both ends`,
+  '',
+  table(
+    ['character', 'target', 'action'],
+    linkTable(site, link).map((row) => [row.char, row.target, row.action]),
+  ),
+  '',
+  `A status line comes on each change and each ${timeText(link.statusMs)}.`,
+]
