@@ -1,55 +1,18 @@
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { TraceRefused } from '../core/device'
+import { LARGEST_SITE_BYTES } from '../core/site'
 import { FirmwareRefused } from '../firmware/host'
+import { exportSite } from './exportCommand'
 import { irDecode, irEncode } from './infrared'
-import { build, check, exportSite, pins, readFile, run, Unusable, type Answer } from './commands'
-
-const HELP = `vestibule: every way in to every channel, planned and proved before mains goes on
-
-  vestibule serve [--data DIR] [--port N] [--host H] [--name N …] [--broker-port N] [--broker-host H]
-                  [--cert FILE --key FILE]
-  vestibule backup FILE [--data DIR]                   while it runs, or not; the file opens every credential
-  vestibule restore FILE [--data DIR]                  into a folder that holds no store
-  vestibule check SITE.json [--json]
-  vestibule pins SITE.json [--json]
-  vestibule build SITE.json --out DIR [--controller ID] [--json]
-  vestibule run SITE.json --controller ID --trace IN.jsonl [--engine core|firmware|simavr]
-  vestibule export SITE.json --format site|csv|points-csv|hub-yaml|hub-secrets|asyncapi|serial-table|voice|infrared|controls|quota|schema|template:ID
-  vestibule export SITE.json --format svg|netlist|parts|connections --controller ID
-
-  vestibule ir decode [CAPTURE] [--json] [--lines]     reads a JSON array of µs on standard input, or a capture file
-  vestibule ir encode --protocol P --address N --command N [--toggle 0|1] [--format json|pulse-space|vcd]
-
-Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be used.
-The data folder is --data, else VESTIBULE_DATA, else ./data.
-`
+import { build, check, importTable, pins, readFile, run, Unusable, type Answer, type Source } from './commands'
+import { COMMANDS, HELP, helpOf, OPTIONS, type Option } from './usage'
 
 const LARGEST_PEM_BYTES = 1024 * 1024
-
-const OPTIONS = {
-  json: { type: 'boolean' },
-  data: { type: 'string' },
-  port: { type: 'string' },
-  host: { type: 'string' },
-  name: { type: 'string', multiple: true },
-  'broker-port': { type: 'string' },
-  'broker-host': { type: 'string' },
-  cert: { type: 'string' },
-  key: { type: 'string' },
-  'no-demo': { type: 'boolean' },
-  out: { type: 'string' },
-  controller: { type: 'string' },
-  trace: { type: 'string' },
-  engine: { type: 'string' },
-  format: { type: 'string' },
-  lines: { type: 'boolean' },
-  protocol: { type: 'string' },
-  address: { type: 'string' },
-  command: { type: 'string' },
-  toggle: { type: 'string' },
-  help: { type: 'boolean' },
-} as const
+const { version: VERSION } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8')) as {
+  version: string
+}
 
 type Words = ReturnType<typeof readWords>
 
@@ -133,10 +96,38 @@ function infrared({ values, positionals }: Words, readInput: () => string): Answ
   throw new Unusable(`ir ${what ?? ''}: is neither decode nor encode; see "vestibule help"`)
 }
 
+const LARGEST_TEXT_BYTES = 64 * 1024 * 1024
+
+/** A file by its path, or standard input, which is read once. */
+const sources = (readInput: () => string) => {
+  let input: string | undefined
+  return (path: string, largest = LARGEST_SITE_BYTES): Source => ({
+    name: path === '-' ? 'standard input' : path,
+    text: path === '-' ? (input ??= readInput()) : readFile(path, largest),
+  })
+}
+
+/** Refuses words and options that the command does not take. */
+function checkWords(name: string, { values, positionals }: Words): void {
+  const { words, options } = COMMANDS[name]!
+  const rest = positionals.slice(1)
+  if (rest.length > words[1])
+    throw new Unusable(`${name}: “${rest[words[1]]!}” is one word too many; see "vestibule ${name} -h"`)
+  const stray = (Object.keys(values) as Option[]).find((option) => !options.includes(option))
+  if (stray) throw new Unusable(`${name}: --${stray} is no option of it; see "vestibule ${name} -h"`)
+}
+
 async function answer(words: Words, readInput: () => string): Promise<Answer> {
   const { values, positionals } = words
   const [command, path] = positionals
-  if (command === undefined || command === 'help' || values.help) return { exit: 0, text: HELP }
+  if (values.version) return { exit: 0, text: `${VERSION}\n` }
+  if (command === undefined || command === 'help') return { exit: 0, text: HELP }
+  if (!Object.hasOwn(COMMANDS, command)) throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
+  if (values.help) return { exit: 0, text: helpOf(command) }
+  checkWords(command, words)
+  const source = sources(readInput)
+  const site = (): Source => source(needed(path, 'SITE.json'))
+  const json = values.json === true
   switch (command) {
     case 'serve':
       return serve(words)
@@ -144,25 +135,30 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     case 'restore':
       return keepCopy(command, path, words)
     case 'check':
-      return check(needed(path, 'SITE.json'), values.json === true)
+      return check(site(), json)
     case 'pins':
-      return pins(needed(path, 'SITE.json'), values.json === true)
+      return pins(site(), json)
     case 'build':
-      return build(needed(path, 'SITE.json'), needed(values.out, '--out'), values.controller, values.json === true)
-    case 'run':
-      return run(
-        needed(path, 'SITE.json'),
-        needed(values.controller, '--controller'),
-        needed(values.trace, '--trace'),
-        values.engine ?? 'core',
-      )
+      return build(site(), needed(values.out, '--out'), values.controller, json)
+    case 'run': {
+      const id = needed(values.controller, '--controller')
+      return run(site(), id, source(needed(values.trace, '--trace'), LARGEST_TEXT_BYTES), values.engine ?? 'core')
+    }
+    case 'import':
+      return takeTable(words, site(), (table) => source(table, LARGEST_TEXT_BYTES))
     case 'ir':
       return infrared(words, readInput)
-    case 'export':
-      return exportSite(path ?? '', needed(values.format, '--format'), values.controller)
     default:
-      throw new Unusable(`there is no command "${command}"; see "vestibule help"`)
+      return exportSite(path === undefined ? null : site(), needed(values.format, '--format'), values.controller)
   }
+}
+
+function takeTable({ values }: Words, site: Source, source: (path: string) => Source): Answer {
+  const { channels, points, out } = values
+  if ((channels === undefined) === (points === undefined))
+    throw new Unusable('import: one of --channels and --points is needed; see "vestibule import -h"')
+  const kind = channels === undefined ? 'points' : 'channels'
+  return importTable(site, kind, source((channels ?? points)!), out ?? null, values.json === true)
 }
 
 /** Refusals of the server carry a code, so that they are known without loading it. */

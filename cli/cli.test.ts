@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process'
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
@@ -7,6 +7,7 @@ import Ajv2020 from 'ajv/dist/2020'
 import { writeSite } from '../core/site'
 import { beforeReview, fernhollow, studioCorner } from '../tools/demoSites'
 import { answerTo, type Said } from './answer'
+import { COMMANDS } from './usage'
 
 const folder = mkdtempSync(join(tmpdir(), 'vestibule-cli-'))
 const file = (name: string, text: string): string => {
@@ -169,7 +170,62 @@ describe('run', () => {
   })
 })
 
+describe('standard input', () => {
+  const piped = (...words: string[]) => answerTo(words, () => readFileSync('demo/studio-corner.json', 'utf8'))
+  it('is a site where the file is -', async () => {
+    expect(await piped('check', '-', '--json')).toEqual(await vestibule('check', 'demo/studio-corner.json', '--json'))
+    expect((await piped('export', '-', '--format', 'csv')).out).toMatch(/^id,name/)
+    expect(await answerTo(['check', '-'], () => 'no site')).toMatchObject({
+      exit: 2,
+      err: expect.stringMatching(/^vestibule: standard input: line 1, column \d+: the text is not whole JSON/),
+    })
+  })
+})
+
+describe('import', () => {
+  const table = file('more.csv', 'id,name,pin\n,Attic lamp,D5\ndesk-lamp,Desk light,\n')
+  it('says what a table changes and what it does not take, and writes only where it is told', async () => {
+    const words = ['import', 'demo/studio-corner.json', '--channels', table]
+    const { exit, out } = await vestibule(...words)
+    expect(exit).toBe(0)
+    expect(out.split('\n').slice(0, -1)).toEqual([
+      'new      Attic lamp: switched on Corner',
+      'changed  Desk light: name Desk lamp → Desk light',
+      'not taken: pin (the table only shows them)',
+      'nothing is written: name a file with --out',
+    ])
+    const to = join(folder, 'imported.json')
+    expect((await vestibule(...words, '--out', to)).out).toContain(`written to ${to}`)
+    expect((await vestibule('export', to, '--format', 'csv')).out).toContain('Attic lamp')
+  })
+  it('refuses a table with a wrong row whole, in one line', async () => {
+    const wrong = file('wrong.csv', 'name,kind\nA,switched\nB,odd\n')
+    expect(await vestibule('import', 'demo/studio-corner.json', '--channels', wrong)).toMatchObject({
+      exit: 2,
+      err: expect.stringMatching(/wrong\.csv: row 3, kind: “odd” is none of/),
+    })
+    expect(await vestibule('import', 'demo/studio-corner.json')).toMatchObject({ exit: 2 })
+  })
+})
+
 describe('build and export', () => {
+  it('takes away what an earlier build wrote and this one does not, and nothing else', async () => {
+    const out = join(folder, 'again')
+    const corner = join(out, 'corner')
+    await vestibule('build', 'demo/studio-corner.json', '--out', out)
+    writeFileSync(join(corner, 'firmware', 'secrets.h'), '// mine')
+    const listed = JSON.parse(readFileSync(join(corner, '.vestibule-build.json'), 'utf8')) as string[]
+    writeFileSync(join(corner, 'sheets', 'old.md'), 'of an older program')
+    writeFileSync(
+      join(corner, '.vestibule-build.json'),
+      JSON.stringify([...listed, 'sheets/old.md', '../../wide.json']),
+    )
+    file('wide.json', 'not of a build')
+    await vestibule('build', 'demo/studio-corner.json', '--out', out)
+    expect(existsSync(join(corner, 'sheets', 'old.md'))).toBe(false)
+    expect(existsSync(join(folder, 'wide.json'))).toBe(true)
+    expect(readFileSync(join(corner, 'firmware', 'secrets.h'), 'utf8')).toBe('// mine')
+  })
   it('builds each controller into a folder, and refuses a site with open errors', async () => {
     const { exit, out } = await vestibule('build', 'demo/fernhollow.json', '--out', join(folder, 'out'), '--json')
     expect(exit).toBe(0)
@@ -201,6 +257,8 @@ describe('build and export', () => {
     ['parts', /^count,part,references,price each\r\n1,"Dual-core/],
     ['connections', /^device,from,to,colour,note,mains\r\nCaution,,,,"Mains can kill[^]*\r\nSupply,G1 −,U1 GND/],
     ['svg', /^<svg xmlns/],
+    ['test-list', /^## Controller alone[^]*- \[ \] Press S3 twice/],
+    ['image', /^\{\n {2}"format": "vestibule-image"/],
   ])('exports %s of one controller', async (format, shape) => {
     const { exit, out } = await vestibule(
       'export',
@@ -253,6 +311,22 @@ describe('build and export', () => {
   })
   it('says help, and refuses what it does not know', async () => {
     expect((await vestibule('help')).out).toContain('vestibule check SITE.json')
+    expect((await vestibule('--version')).out).toBe(
+      `${(JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version}\n`,
+    )
+    for (const name of Object.keys(COMMANDS)) {
+      const { exit, out } = await vestibule(name, '-h')
+      expect([name, exit]).toEqual([name, 0])
+      for (const option of COMMANDS[name]!.options) expect(out).toContain(`--${option}`)
+    }
+    expect(await vestibule('check', 'demo/studio-corner.json', 'more')).toMatchObject({
+      exit: 2,
+      err: 'vestibule: check: “more” is one word too many; see "vestibule check -h"\n',
+    })
+    expect(await vestibule('pins', 'demo/studio-corner.json', '--port', '1')).toMatchObject({
+      exit: 2,
+      err: 'vestibule: pins: --port is no option of it; see "vestibule pins -h"\n',
+    })
     expect(await vestibule('dance')).toMatchObject({
       exit: 2,
       err: 'vestibule: there is no command "dance"; see "vestibule help"\n',

@@ -1,24 +1,13 @@
-import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join, relative } from 'node:path'
 import { boardIn } from '../core/boards'
-import { circuitOf } from '../core/wiring'
 import { planPins } from '../core/pins'
 import { checkSite, findingRow, isBlocking, uncheckedOf } from '../core/findings'
 import { tablesOf, type ControllerImage } from '../core/image'
 import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
-import {
-  buildController,
-  connectionsCsv,
-  cautionsFor,
-  netlistText,
-  partsCsv,
-  renderTemplate,
-  wiringSvg,
-  EXPORT_FORMATS,
-  isExportFormat,
-  SITE_EXPORTS,
-} from '../core/outputs'
-import { LARGEST_SITE_BYTES, readSite, siteJsonSchema, type Site } from '../core/site'
+import { buildController, type BuildFile } from '../core/outputs'
+import { importChannels, importPoints } from '../core/imports'
+import { applyOperations, readSite, writeSite, type Site } from '../core/site'
 import { firmwareFiles } from '../firmware/files'
 import { buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
 import { buildHost, runHostTrace } from '../firmware/host'
@@ -35,7 +24,8 @@ export function readFile(path: string, largest: number): string {
   let size: number
   try {
     const stats = statSync(path)
-    if (!stats.isFile()) throw new Unusable(`${path}: is not a file`)
+    // a pipe is read like a file
+    if (stats.isDirectory()) throw new Unusable(`${path}: is not a file`)
     size = stats.size
   } catch (error) {
     if (error instanceof Unusable) throw error
@@ -48,16 +38,22 @@ export function readFile(path: string, largest: number): string {
   return readFileSync(path, 'utf8')
 }
 
-export function loadSite(path: string): Site {
-  const parsed = readSite(readFile(path, LARGEST_SITE_BYTES))
-  if (!parsed.ok) throw new Unusable(`${path}: ${parsed.error.message}`)
+/** A text with the name by which a refusal speaks of it. */
+export interface Source {
+  readonly name: string
+  readonly text: string
+}
+
+export function loadSite({ name, text }: Source): Site {
+  const parsed = readSite(text)
+  if (!parsed.ok) throw new Unusable(`${name}: ${parsed.error.message}`)
   return parsed.value
 }
 
-const asJson = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`
+export const asJson = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`
 
-export function check(path: string, json: boolean): Answer {
-  const site = loadSite(path)
+export function check(source: Source, json: boolean): Answer {
+  const site = loadSite(source)
   const findings = checkSite(site)
   const exit = isBlocking(findings) ? 1 : 0
   if (json) {
@@ -83,8 +79,8 @@ export function check(path: string, json: boolean): Answer {
   return { exit, text: found + unchecked.join('') }
 }
 
-export function pins(path: string, json: boolean): Answer {
-  const site = loadSite(path)
+export function pins(source: Source, json: boolean): Answer {
+  const site = loadSite(source)
   const plans = site.controllers.map((controller) => planPins(site, controller.id))
   const exit = plans.every((plan) => plan.kind === 'planned') ? 0 : 1
   if (json) {
@@ -124,8 +120,58 @@ export function pins(path: string, json: boolean): Answer {
   return { exit, text: `${lines.join('\n')}\n` }
 }
 
-export function build(path: string, out: string, only: string | undefined, json: boolean): Answer {
-  const site = loadSite(path)
+/** Lists the files of a build, so that the next one knows which of them are its own to take away. */
+const BUILD_LIST = '.vestibule-build.json'
+
+/**
+ * Writes a build's files, and takes away those that an earlier build wrote and that are none of this one. What the
+ * maker has put there, as secrets.h, stays.
+ */
+function writeBuild(folder: string, files: readonly BuildFile[]): void {
+  const list = join(folder, BUILD_LIST)
+  const names = new Set(files.map(({ name }) => name))
+  const before: unknown = existsSync(list) ? JSON.parse(readFileSync(list, 'utf8')) : []
+  for (const name of Array.isArray(before) ? before : [])
+    if (typeof name === 'string' && !names.has(name) && isInside(folder, name))
+      rmSync(join(folder, name), { force: true })
+  for (const { name, text } of files) {
+    const target = join(folder, name)
+    mkdirSync(dirname(target), { recursive: true })
+    writeFileSync(target, text)
+  }
+  writeFileSync(list, `${JSON.stringify([...names], null, 2)}\n`)
+}
+
+/** A list that was written by somebody else must not take anything away elsewhere. */
+const isInside = (folder: string, name: string): boolean => !relative(folder, join(folder, name)).startsWith('..')
+
+/** Takes a table into a site, or says what is wrong with it; nothing is written without `out`. */
+export function importTable(
+  source: Source,
+  kind: 'channels' | 'points',
+  table: Source,
+  out: string | null,
+  json: boolean,
+): Answer {
+  const site = loadSite(source)
+  const preview = kind === 'channels' ? importChannels(site, table.text) : importPoints(site, table.text)
+  if (!preview.ok) {
+    const { row, column, what } = preview.errors[0]!
+    const more = preview.errors.length > 1 ? ` (and ${preview.errors.length - 1} more)` : ''
+    throw new Unusable(`${table.name}: row ${row}${column ? `, ${column}` : ''}: ${what}${more}`)
+  }
+  if (out !== null) writeFileSync(out, writeSite(applyOperations(site, preview.edit.patch)))
+  if (json) return { exit: 0, text: asJson({ changes: preview.changes, written: out, leftAlone: preview.leftAlone }) }
+  const lines = preview.changes.map(({ kind: how, name, what }) => `${how.padEnd(8)} ${name}${what ? `: ${what}` : ''}`)
+  const left = preview.leftAlone.length
+    ? [`not taken: ${preview.leftAlone.join(', ')} (the table only shows them)`]
+    : []
+  const end = out === null ? 'nothing is written: name a file with --out' : `written to ${out}`
+  return { exit: 0, text: `${[...lines, ...left, end].join('\n')}\n` }
+}
+
+export function build(source: Source, out: string, only: string | undefined, json: boolean): Answer {
+  const site = loadSite(source)
   const findings = checkSite(site).filter(
     (finding) => finding.accepted === undefined && (finding.severity === 'error' || finding.severity === 'danger'),
   )
@@ -134,17 +180,13 @@ export function build(path: string, out: string, only: string | undefined, json:
       exit: 1,
       text:
         `not built: ${findings.length} open ${findings.length === 1 ? 'finding' : 'findings'} of danger or ` +
-        `error (${findings.map((f) => f.id).join(', ')}); see "vestibule check ${path}"\n`,
+        `error (${findings.map((f) => f.id).join(', ')}); see "vestibule check ${source.name}"\n`,
     }
   const written = site.controllers
     .filter((controller) => only === undefined || controller.id === only)
     .map((controller) => {
       const made = buildController(site, controller.id, firmwareFiles())
-      for (const file of made.files) {
-        const target = join(out, controller.id, file.name)
-        mkdirSync(dirname(target), { recursive: true })
-        writeFileSync(target, file.text)
-      }
+      writeBuild(join(out, controller.id), made.files)
       return {
         controller: controller.id,
         hash: made.image.hash,
@@ -152,7 +194,7 @@ export function build(path: string, out: string, only: string | undefined, json:
         files: made.files.map((file) => file.name),
       }
     })
-  if (written.length === 0) throw new Unusable(`${path}: there is no controller "${only}"`)
+  if (written.length === 0) throw new Unusable(`${source.name}: there is no controller "${only}"`)
   return {
     exit: 0,
     text: json
@@ -161,16 +203,15 @@ export function build(path: string, out: string, only: string | undefined, json:
   }
 }
 
-export async function run(path: string, controller: string, tracePath: string, engine: string): Promise<Answer> {
+export async function run(source: Source, controller: string, { text }: Source, engine: string): Promise<Answer> {
   if (engine !== 'core' && engine !== 'firmware' && engine !== 'simavr')
     throw new Unusable(`--engine ${engine}: is none of core, firmware, simavr`)
-  const site = loadSite(path)
+  const site = loadSite(source)
   if (!site.controllers.some((candidate) => candidate.id === controller))
     throw new Unusable(
-      `${path}: there is no controller "${controller}"; there are ${site.controllers.map((c) => c.id).join(', ')}`,
+      `${source.name}: there is no controller "${controller}"; there are ${site.controllers.map((c) => c.id).join(', ')}`,
     )
   const { image, part } = tablesOf(site, controller)
-  const text = readFile(tracePath, 64 * 1024 * 1024)
   // Both engines get the same checks, so that both refuse the same lines with the same words.
   const trace = readTrace(text)
   const outputs = runTrace(image, trace, part)
@@ -199,57 +240,4 @@ async function onSimulator(image: ControllerImage, trace: readonly TraceLine[]):
     .sort((a, b) => a.t - b.t)
     .map((output) => `${JSON.stringify(output)}\n`)
     .join('')
-}
-
-/** Formats that are made for one controller. */
-const PER_CONTROLLER = ['svg', 'netlist', 'parts', 'connections'] as const
-
-async function exportController(
-  site: Site,
-  path: string,
-  format: (typeof PER_CONTROLLER)[number],
-  id: string | undefined,
-): Promise<Answer> {
-  const controller = site.controllers.find((candidate) => candidate.id === id)
-  if (!controller)
-    throw new Unusable(
-      `${path}: --controller is needed for ${format}; there are ${site.controllers.map((c) => c.id).join(', ')}`,
-    )
-  const circuit = circuitOf(site, controller.id)
-  if (format === 'netlist') return { exit: 0, text: netlistText(circuit) }
-  if (format === 'parts') return { exit: 0, text: partsCsv(circuit, site.prices) }
-  if (format === 'connections') return { exit: 0, text: connectionsCsv(site, controller.id) }
-  const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-  return {
-    exit: 0,
-    text: await wiringSvg(circuit, `${site.name}: ${controller.name}`, cautionsFor(site, controller.id), new Elk()),
-  }
-}
-
-/** A template of the site, by its id. */
-function exportTemplate(site: Site, path: string, id: string): Answer {
-  const template = site.templates.find((candidate) => candidate.id === id)
-  if (!template)
-    throw new Unusable(
-      `${path}: there is no template "${id}"; there are ${site.templates.map((t) => t.id).join(', ') || 'none'}`,
-    )
-  const rendered = renderTemplate(site, template.text)
-  if (!rendered.ok)
-    throw new Unusable(
-      `${path}: template ${id}${rendered.line === null ? '' : `, line ${rendered.line}`}: ${rendered.message}`,
-    )
-  return { exit: 0, text: rendered.text }
-}
-
-export async function exportSite(path: string, format: string, controller?: string): Promise<Answer> {
-  // the schema is the same for every site, and needs none
-  if (format === 'schema') return { exit: 0, text: asJson(siteJsonSchema()) }
-  const site = loadSite(path)
-  if (isExportFormat(format)) return { exit: 0, text: SITE_EXPORTS[format].make(site) }
-  if (format.startsWith('template:')) return exportTemplate(site, path, format.slice('template:'.length))
-  const own = PER_CONTROLLER.find((one) => one === format)
-  if (own) return exportController(site, path, own, controller)
-  throw new Unusable(
-    `--format ${format}: is none of ${[...EXPORT_FORMATS, 'template:ID', ...PER_CONTROLLER].join(', ')}`,
-  )
 }

@@ -10,10 +10,12 @@ import {
   CHANNEL_KINDS,
 } from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
-import { named, NAME_WANTED, readRows, type Row, type RowError } from './rows'
+import { filledColumns, named, NAME_WANTED, readRows, type Row, type RowError } from './rows'
 
 /** The export's columns; those that the table only shows (pin, load, watts, ways) are read and left alone. */
 const COLUMNS = ['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'] as const
+
+const SHOWN = ['pin', 'load', 'watts', 'wall', 'app', 'hub'] as const
 
 interface Wanted {
   readonly row: number
@@ -36,9 +38,9 @@ export function importChannels(site: Site, text: string): Preview {
       : `${kind} on ${controller.name}${room ? `, ${room}` : ''}`
     return { kind: old ? (what ? 'changed' : 'same') : 'new', row, name, what }
   })
-  return previewOf(site, `channels from a table, ${wanted.length} rows`, changes, wrong, (draft) =>
-    take(site, draft, wanted),
-  )
+  const label = `channels from a table, ${wanted.length} rows`
+  const left = filledColumns(rows, SHOWN)
+  return previewOf(site, label, changes, wrong, (draft) => take(site, draft, wanted), left)
 }
 
 /** Puts the rows into a draft; what is read is read from the plain document, since a table can have thousands. */
@@ -97,5 +99,7 @@ function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
         `${site.controllers.map((c) => c.name).join(', ') || 'none'}`,
     )
   if (errors.length > count) return undefined
-  return { row: row.number, old, name: cell('name'), kind: kind!, controller: controller!, room: cell('room') }
+  // a table without the column says nothing of rooms
+  const room = row.cells['room'] ?? roomOf(site, old?.room ?? null)?.name ?? ''
+  return { row: row.number, old, name: cell('name'), kind: kind!, controller: controller!, room }
 }

@@ -1,4 +1,5 @@
 import { cpuMilliseconds } from '../cpuTime.testkit'
+import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { channelsCsv, pointsCsv } from '../outputs'
@@ -26,6 +27,16 @@ describe('points from a table', () => {
       what: 'name Bench lamp → Bench, key “” → bench/lamp, max 1 → 100',
     })
     if (preview.ok) expect(parseSite(applyOperations(site, preview.edit.patch)).ok).toBe(true)
+  })
+  it('says nothing of what has no column: that stays', () => {
+    const only = 'service,controller,vp,name,min,max\napp,corner,1,Bench,0,1\n'
+    const before = produce(site, (draft) => {
+      Object.assign(draft.services[0]!.points[0]!, { unit: 'lm', access: 'read', key: 'bench/lamp' })
+    })
+    const preview = importPoints(before, only)
+    expect(preview.ok && preview.changes[0]!.what).toBe('name Bench lamp → Bench')
+    const rooms = importChannels(site, 'id,name\nbench-lamp,Bench\n')
+    expect(rooms.ok && rooms.changes[0]!.what).toBe('name Bench lamp → Bench')
   })
   it('a new number is a new point', () => {
     const preview = importPoints(site, point('app,corner,vp9,Spare,0,4'))

@@ -1,6 +1,6 @@
 import { idMaker, Point, type PointId, type Site } from '../site'
 import { differences, previewOf, type Change, type Preview } from './preview'
-import { named, NAME_WANTED, readRows, wholeIn, type Row, type RowError } from './rows'
+import { filledColumns, named, NAME_WANTED, readRows, wholeIn, type Row, type RowError } from './rows'
 
 const COLUMNS = [
   'service',
@@ -53,7 +53,8 @@ export function importPoints(site: Site, text: string): Preview {
   const wanted = rows.flatMap((row) => readRow(site, row, wrong) ?? [])
   refuseTwice(wanted, wrong)
   const label = `points from a table, ${wanted.length} rows`
-  return previewOf(site, label, wanted.map(changeOf), wrong, (draft) => take(site, draft, wanted))
+  const left = filledColumns(rows, ['carries'])
+  return previewOf(site, label, wanted.map(changeOf), wrong, (draft) => take(site, draft, wanted), left)
 }
 
 /** A device has each virtual pin once. */
@@ -149,7 +150,24 @@ function numbersOf(row: Row, errors: RowError[]) {
   return usual === undefined || everyMs === undefined ? undefined : { vp, min, max, step, default: usual, everyMs }
 }
 
-function readRow(site: Site, row: Row, errors: RowError[]): Wanted | undefined {
+/** What a table without a column says nothing of stays as it is. */
+function withOld(site: Site, row: Row): Row {
+  const { service = '', controller = '', vp = '' } = row.cells
+  const is = (thing: { readonly id: string; readonly name: string }, cell: string): boolean =>
+    thing.id === cell || thing.name.toLowerCase() === cell.toLowerCase()
+  const on = site.controllers.find((one) => is(one, controller))
+  const old = site.services
+    .find((one) => is(one, service))
+    ?.points.find((point) => point.controller === on?.id && String(point.vp) === vp.replace(/^vp/i, ''))
+  if (!old) return row
+  const { update, ...values } = flat(old)
+  const kept = { ...values, update_ms: update === 'on change' ? '' : update }
+  const texts = Object.entries(kept).map(([name, value]) => [name, String(value)] as const)
+  return { ...row, cells: { ...Object.fromEntries(texts), ...row.cells } }
+}
+
+function readRow(site: Site, written: Row, errors: RowError[]): Wanted | undefined {
+  const row = withOld(site, written)
   const count = errors.length
   const service = byIdOrName(row, 'service', site.services, errors)
   const controller = byIdOrName(row, 'controller', site.controllers, errors)

@@ -15,7 +15,13 @@ export interface Change {
  * edit.
  */
 export type Preview =
-  | { readonly ok: true; readonly changes: readonly Change[]; readonly edit: Edit }
+  | {
+      readonly ok: true
+      readonly changes: readonly Change[]
+      readonly edit: Edit
+      /** columns of the table that hold something and are not taken: they only show it */
+      readonly leftAlone: readonly string[]
+    }
   | { readonly ok: false; readonly errors: readonly RowError[] }
 
 /** Differences of two flat records as a person reads them. */
@@ -37,10 +43,11 @@ export function previewOf(
   changes: readonly Change[],
   errors: readonly RowError[],
   change: (draft: Site) => void,
+  leftAlone: readonly string[] = [],
 ): Preview {
   if (errors.length) return { ok: false, errors }
   const { edit, after } = draftEdit(site, label, (draft) => change(draft as Site))
   const checked = parseSite(after)
   if (!checked.ok) return { ok: false, errors: [{ row: 1, column: '', what: checked.error.message }] }
-  return { ok: true, changes, edit }
+  return { ok: true, changes, edit, leftAlone }
 }

@@ -51,6 +51,10 @@ export function readRows(
   }
 }
 
+/** Those of some columns that hold anything in any row. */
+export const filledColumns = (rows: readonly Row[], columns: readonly string[]): string[] =>
+  columns.filter((column) => rows.some(({ cells }) => (cells[column] ?? '') !== ''))
+
 /** What a number's schema allows; the tables read it off there, so that they cannot differ from it. */
 interface Range {
   readonly minValue: number | null

@@ -190,6 +190,24 @@ describe('wires that were wrong', () => {
     expect(wire).toMatchObject({ from: 'U1 SW', mains: true })
     joined(SETUPS['boxed module']!(), 'U1 OUT1', 'E1 L')
   })
+  it('between two lines both go through the contactor, and its coil hangs on neutral', () => {
+    const site = SETUPS['a heater between two lines']!()
+    joined(site, 'KM1 2', 'E1 L1')
+    joined(site, 'KM1 4', 'E1 L2')
+    joined(site, 'KM1 3', 'X1 L2')
+    joined(site, 'KM1 A2', 'X1 N')
+    apart(site, 'X1 L', 'X1 L2', 'X1 N', 'E1 L1', 'E1 L2')
+    expect(typesOf(site)).toContain('breaker, 15 A, two poles that trip together')
+  })
+  it('an old switch stands beside the contact, from the fed line to the load', () => {
+    const site = SETUPS['an old switch beside the contact']!()
+    joined(site, 'S1 1', 'A1 K1 COM')
+    joined(site, 'S1 2', 'A1 K1 NO', 'E1 L')
+  })
+  it('the board’s own button is no wire', () => {
+    const site = SETUPS['the board’s own button']!()
+    expect(connectionsOf(site, boxOf(site)).some(({ from, to }) => /^S\d/.test(from) || /^S\d/.test(to))).toBe(false)
+  })
   it('bare relays: base resistor, pull-down and diode, the ring towards the supply', () => {
     const site = SETUPS['bare relays']!()
     joined(site, 'Q1 B', 'R1 2', 'R2 1')

@@ -186,5 +186,30 @@ export const SETUPS: Readonly<Record<string, () => Site>> = {
       {},
       120,
     ),
+  'a heater between two lines': () =>
+    made(
+      (site, box) =>
+        void hang(site, newSwitched(site, 'Dryer', box, { maxOnMs: 3_600_000 }), {
+          type: 'heater',
+          watts: 3_000,
+          acrossLines: true,
+          contactor: 'contactor-25a',
+          suppression: 'snubber',
+        }),
+      {},
+      120,
+    ),
+  'an old switch beside the contact': () =>
+    made((site, box) => {
+      hang(site, newSwitched(site, 'Hall', box), { type: 'led', watts: 20, parallelSwitch: true })
+    }),
+  'the board’s own button': () =>
+    made(
+      (site, box) => {
+        lamp(site, box)
+        Object.assign(site.inputs[0]!, { ofBoard: true })
+      },
+      { board: 'single-core-wifi-16' },
+    ),
   'a load that nobody named': () => made((site, box) => void hang(site, newSwitched(site, 'Thing', box), null)),
 }

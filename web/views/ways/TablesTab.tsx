@@ -127,6 +127,12 @@ function Changes({ name, preview, onTaken }: { name: string; preview: Ready; onT
           </li>
         ))}
       </ul>
+      {preview.leftAlone.length > 0 && (
+        <p className="mt-1 text-note text-soft">
+          Not taken: {preview.leftAlone.join(', ')}. The table only shows them; they are set on the bench and in the
+          crossbar.
+        </p>
+      )}
       <button type="button" className="press mt-1.5" disabled={real === 0} onClick={take}>
         {real === 0 ? 'Nothing changes' : `Take ${real} ${real === 1 ? 'change' : 'changes'} in`}
       </button>

@@ -1,0 +1,135 @@
+/** What each command takes, so that help, refusals and reading of a command line have one source. */
+export interface Command {
+  readonly usage: readonly string[]
+  /** what it does, and what a person must know before it is used */
+  readonly what: readonly string[]
+  /** words after the command: fewest and most */
+  readonly words: readonly [number, number]
+  readonly options: readonly Option[]
+}
+
+export const OPTIONS = {
+  json: { type: 'boolean', what: 'as JSON (docs/formats.md, "What the command line prints")' },
+  data: { type: 'string', what: 'the data folder; else VESTIBULE_DATA, else ./data' },
+  port: { type: 'string', what: 'of the pages; 4100' },
+  host: { type: 'string', what: 'the address to listen on; 127.0.0.1' },
+  name: { type: 'string', multiple: true, what: 'a further name of this machine; may be given again' },
+  'broker-port': { type: 'string', what: 'of the message broker; 1883' },
+  'broker-host': { type: 'string', what: 'where the broker listens; as --host' },
+  cert: { type: 'string', what: 'certificate, PEM; with --key, pages and broker speak TLS' },
+  key: { type: 'string', what: 'its key, PEM' },
+  'no-demo': { type: 'boolean', what: 'an empty store stays empty' },
+  out: { type: 'string', what: 'where it is written' },
+  controller: { type: 'string', what: 'the id of one controller' },
+  trace: { type: 'string', what: 'a trace, one JSON line an instant (docs/formats.md); - is standard input' },
+  engine: { type: 'string', what: 'core (usual), firmware, simavr' },
+  format: { type: 'string', what: 'what is written' },
+  channels: { type: 'string', what: 'a table of channels (CSV)' },
+  points: { type: 'string', what: 'a table of points (CSV)' },
+  lines: { type: 'boolean', what: 'one capture a line' },
+  protocol: { type: 'string', what: 'nec, nec-ext, rc5, rc6, sirc12, sirc15, sirc20' },
+  address: { type: 'string', what: 'decimal, or hexadecimal with 0x' },
+  command: { type: 'string', what: 'decimal, or hexadecimal with 0x' },
+  toggle: { type: 'string', what: '0 or 1, where the protocol has it' },
+  help: { type: 'boolean', short: 'h', what: 'this' },
+  version: { type: 'boolean', short: 'V', what: 'the version' },
+} as const
+export type Option = keyof typeof OPTIONS
+
+const STDIN = 'SITE.json may be - for standard input.'
+
+export const COMMANDS: Readonly<Record<string, Command>> = {
+  serve: {
+    usage: ['serve [--data DIR] [--port N] [--host H] [--name N …] [--cert FILE --key FILE]'],
+    what: ['The pages, the store and the message broker of this house, until Ctrl-C.'],
+    words: [0, 0],
+    options: ['data', 'port', 'host', 'name', 'broker-port', 'broker-host', 'cert', 'key', 'no-demo'],
+  },
+  backup: {
+    usage: ['backup FILE [--data DIR]'],
+    what: ['The store and the key of its credentials in one file, while it runs or not. It opens every credential.'],
+    words: [1, 1],
+    options: ['data'],
+  },
+  restore: {
+    usage: ['restore FILE [--data DIR]'],
+    what: ['Brings a backup back, into a folder that holds no store.'],
+    words: [1, 1],
+    options: ['data'],
+  },
+  check: {
+    usage: ['check SITE.json [--json]'],
+    what: ['Findings, and what nobody has filled in. Exit 1 where one is an error or a danger.', STDIN],
+    words: [1, 1],
+    options: ['json'],
+  },
+  pins: {
+    usage: ['pins SITE.json [--json]'],
+    what: ['The pin plan of every controller, with why. Exit 1 where one has none.', STDIN],
+    words: [1, 1],
+    options: ['json'],
+  },
+  build: {
+    usage: ['build SITE.json --out DIR [--controller ID] [--json]'],
+    what: [
+      'Firmware, sheets and tables, a folder a controller; files of an earlier build that are none of this one go.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['out', 'controller', 'json'],
+  },
+  run: {
+    usage: ['run SITE.json --controller ID --trace FILE [--engine core|firmware|simavr]'],
+    what: ['Plays a trace, and prints what the controller does.', STDIN],
+    words: [1, 1],
+    options: ['controller', 'trace', 'engine'],
+  },
+  import: {
+    usage: ['import SITE.json --channels FILE | --points FILE [--out FILE] [--json]'],
+    what: [
+      'Takes a table into a site: says what changes, and writes the site to --out; without it nothing is written.',
+      'A table with one wrong row is refused whole. SITE.json or the table may be - for standard input.',
+    ],
+    words: [1, 1],
+    options: ['channels', 'points', 'out', 'json'],
+  },
+  export: {
+    usage: [
+      'export SITE.json --format site|csv|points-csv|hub-yaml|hub-secrets|asyncapi|serial-table|voice|infrared|controls|quota|schema|template:ID',
+      'export SITE.json --format svg|netlist|parts|connections|test-list|image --controller ID',
+    ],
+    what: ['One file, on standard output. The schema needs no site.', STDIN],
+    words: [0, 1],
+    options: ['format', 'controller'],
+  },
+  ir: {
+    usage: [
+      'ir decode [CAPTURE] [--json] [--lines]',
+      'ir encode --protocol P --address N --command N [--toggle 0|1] [--format json|pulse-space|vcd]',
+    ],
+    what: ['Infrared frames from a capture file, or from a JSON array of µs on standard input; and the other way.'],
+    words: [1, 2],
+    options: ['json', 'lines', 'protocol', 'address', 'command', 'toggle', 'format'],
+  },
+}
+
+/** All commands, for who does not know them. */
+export const HELP = `vestibule: every way in to every channel, planned and proved before mains goes on
+
+${Object.values(COMMANDS)
+  .flatMap(({ usage }) => usage)
+  .map((line) => `  vestibule ${line}`)
+  .join('\n')}
+
+  vestibule COMMAND -h      one command, with its options
+  vestibule --version
+
+Exit 0: fine. 1: findings of severity error or danger. 2: input that cannot be used.
+`
+
+/** One command, with what each option is. */
+export function helpOf(name: string): string {
+  const { usage, what, options } = COMMANDS[name]!
+  const rows = options.map((option) => `  --${option.padEnd(13)} ${OPTIONS[option].what}`)
+  return `${usage.map((line) => `vestibule ${line}`).join('\n')}\n\n${what.join('\n')}\n${rows.length ? `\n${rows.join('\n')}\n` : ''}`
+}
