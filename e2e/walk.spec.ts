@@ -14,6 +14,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
 }) => {
   await page.goto(served.url)
   await page.getByLabel('Name of the house or room').fill('Reading nook')
+  await page.getByLabel('Its mains').selectOption('230')
   await page.getByRole('button', { name: 'Make the site' }).click()
 
   // Bench: a board and two lamps
@@ -67,7 +68,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await expect(page.locator('.cm-content')).toContainText('INPUT_COUNT = 2')
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'zip' }).click()])
   expect(download.suggestedFilename()).toBe('reading-nook-corner-build-1.zip')
-  await page.getByLabel('Board package version').fill('3.1.2')
+  await page.getByLabel('Version of board package').fill('3.1.2')
   await page.getByRole('button', { name: 'Write the flash down' }).click()
   await expect(page.getByText('The board runs what you see here.')).toBeVisible()
 

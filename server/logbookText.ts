@@ -1,5 +1,6 @@
 import type { BuildRow, Outcome, TestRun } from '../core/api'
 import type { TimelineEntry } from '../core/trial'
+import type { FlashedWith } from './db'
 
 /** The sentences that the logbook writes by itself, the same for what happens and for the demo. */
 
@@ -7,10 +8,17 @@ export const buildMade = (build: BuildRow, controller: string, despite: readonly
   `build ${build.number} of ${controller} from revision ${build.revision}, tables ${build.hash}` +
   (despite.length ? `, despite ${despite.join(', ')}` : '')
 
-export const flashed = (build: BuildRow, controller: string, boardPackage: string, note: string): string =>
-  `build ${build.number} is on the board of ${controller}, ` +
-  (boardPackage ? `board package ${boardPackage}` : 'board package not stated') +
-  (note ? `: ${note}` : '')
+export function flashed(build: BuildRow, controller: string, tools: FlashedWith, note: string): string {
+  const named = Object.entries(tools.versions).filter(([, version]) => version !== '')
+  const words = [
+    ...(tools.boardPackage ? [`board package ${tools.boardPackage}`] : []),
+    ...named.map(([tool, version]) => `${tool} ${version}`),
+  ]
+  return (
+    `build ${build.number} is on the board of ${controller}, ${words.join(', ') || 'versions not stated'}` +
+    (note ? `: ${note}` : '')
+  )
+}
 
 export const runBegun = (run: number, controller: string, build: BuildRow | undefined): string =>
   `test run ${run} of ${controller} begun${build ? ` on build ${build.number}` : ', no flash on record'}`

@@ -45,8 +45,9 @@ class Past {
   flash(build: number, note: string, when: string): void {
     const { builds, logbook } = this.context.db
     const row = builds.get(build)!
-    builds.addFlash(build, '3.1.2', note, when)
-    const text = flashed(row, this.nameOf(row.controller), '3.1.2', note)
+    const tools = { boardPackage: '', versions: { 'board package': '3.1.2' } }
+    builds.addFlash(build, tools, note, when)
+    const text = flashed(row, this.nameOf(row.controller), tools, note)
     logbook.note(this.site.id, row.controller, 'flash', text, when)
   }
 

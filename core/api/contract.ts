@@ -14,10 +14,11 @@ import {
   TestRun,
   TimelineRow,
   TrialRow,
+  Versions,
   UndoLabels,
   WireRow,
 } from './rows'
-import { Name } from '../site'
+import { Mains, Name } from '../site'
 import type { RouteName } from './routes'
 
 /** What travels on a route. */
@@ -64,7 +65,7 @@ export const CONTRACT = {
   newSite: {
     summary: 'A new site: empty, from a site document, or a copy of one that is here (its document alone)',
     body: z.union([
-      z.strictObject({ name: Name }),
+      z.strictObject({ name: Name, mains: Mains.optional() }),
       z.strictObject({ name: Name, copyOf: z.string() }),
       z.strictObject({ site: z.unknown() }),
     ]),
@@ -110,7 +111,11 @@ export const CONTRACT = {
   buildZip: { summary: 'A build as an archive', answer: 'application/zip' },
   newFlash: {
     summary: 'Record that a build is on its board',
-    body: z.strictObject({ boardPackage: z.string().trim().max(120), note: z.string().trim().max(500) }),
+    body: z.strictObject({
+      boardPackage: z.string().trim().max(120).default(''),
+      versions: Versions.default({}),
+      note: z.string().trim().max(500),
+    }),
     answer: Made,
     status: 201,
   },

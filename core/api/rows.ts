@@ -35,7 +35,17 @@ export const PatchOperation = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('test'), path: Pointer, value: z.unknown() }),
 ])
 
-export const FlashRow = z.strictObject({ id: z.int(), boardPackage: z.string(), note: z.string(), at })
+/** What a flash was made with, by the names on the flash steps. */
+export const Versions = z
+  .record(z.string().max(60), z.string().trim().max(120))
+  .refine((versions) => Object.keys(versions).length <= 12, { message: 'at most 12 versions' })
+export const FlashRow = z.strictObject({
+  id: z.int(),
+  boardPackage: z.string(),
+  versions: Versions,
+  note: z.string(),
+  at,
+})
 
 export const BuildRow = z.strictObject({
   id: z.int(),

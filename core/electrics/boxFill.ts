@@ -1,4 +1,4 @@
-import type { Enclosure } from '../site'
+import type { Enclosure, Site } from '../site'
 import { figure, type Calculation } from './calculation'
 
 /** in³ each conductor takes. Published: NEC table 314.16(B)(1). */
@@ -27,6 +27,36 @@ export interface BoxFill {
   readonly fits: boolean
   readonly calculations: readonly Calculation[]
 }
+
+/** Part of a metric box that what is in it may take: the rest is for wires and their bends (common practice). */
+const METRIC_SHARE = 0.6
+
+/**
+ * Where box fill is no law of conductors counted one by one: what sits in the box against the volume on its label, cm³.
+ */
+export function metricFill(box: Enclosure): BoxFill {
+  const volume = Math.round(box.volumeCubicInches * CUBIC_CENTIMETRES_PER_CUBIC_INCH)
+  const most = volume * METRIC_SHARE
+  const { moduleCubicCentimetres: inside } = box
+  return {
+    cubicInches: inside / CUBIC_CENTIMETRES_PER_CUBIC_INCH,
+    volume: box.volumeCubicInches,
+    fits: inside <= most,
+    calculations: [
+      {
+        name: 'what sits in the box',
+        value: inside,
+        unit: 'cm³',
+        formula: `${inside} cm³ of ${figure(most)} cm³, ${METRIC_SHARE * 100} % of the ${volume} cm³ on its label`,
+        source: 'common practice: the rest is for wires and their bends; local code decides',
+      },
+    ],
+  }
+}
+
+/** Box rules are those of the region: counted conductors where that is law, else the volume on the label. */
+export const countsConductors = ({ mains }: Site): boolean => mains.volts === 120
+export const fillOf = (site: Site, box: Enclosure): BoxFill => (countsConductors(site) ? boxFill(box) : metricFill(box))
 
 /**
  * Box fill by NEC 314.16(B) (published): (1) each conductor that enters, one allowance; (2) all internal clamps

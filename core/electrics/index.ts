@@ -33,7 +33,15 @@ export {
   type Suppression,
 } from './contacts'
 export { conductorAmps, conductorSize, feedVerdict, touchesMains, type FeedVerdict } from './mainsFeed'
-export { BOXES, boxFill, CONDUCTOR_CUBIC_INCHES, CUBIC_CENTIMETRES_PER_CUBIC_INCH, type BoxFill } from './boxFill'
+export {
+  BOXES,
+  boxFill,
+  countsConductors,
+  fillOf,
+  CONDUCTOR_CUBIC_INCHES,
+  CUBIC_CENTIMETRES_PER_CUBIC_INCH,
+  type BoxFill,
+} from './boxFill'
 export { cannotConvert, railMilliamps, railsOf, type Rail, type RailKey } from './rails'
 export { boardPull, pulledVolts, pullsText, readsAs, type Pull } from './pinVolts'
 export { figure, inSentence, type Calculation } from './calculation'

@@ -295,7 +295,24 @@ const FAULTS: readonly (readonly [
     beside(3),
     /K1 and K2 of Corner are neighbours/,
   ],
-  ['L09', 'error', 'the box is too full', box(40), 'the module is outside', box(0), /18.44 in³ of 18 in³/],
+  [
+    'L09',
+    'error',
+    'the box is too full',
+    both(at120, box(40)),
+    'the module is outside',
+    both(at120, box(0)),
+    /18.44 in³ of 18 in³ \(NEC/,
+  ],
+  [
+    'L09',
+    'error',
+    'a metric box of 295 cm³ holds more than 60 %',
+    box(180),
+    'it holds less',
+    box(170),
+    /180 cm³ of 177 cm³, 60 % of the 295 cm³ on its label \(common practice\)/,
+  ],
   // drive
   [
     'D02',

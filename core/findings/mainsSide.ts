@@ -1,5 +1,5 @@
 import { boardIn } from '../boards'
-import { boxFill, conductorAmps, conductorSize, feedVerdict, figure, touchesMains } from '../electrics'
+import { conductorAmps, conductorSize, countsConductors, feedVerdict, figure, fillOf, touchesMains } from '../electrics'
 import { loadOf, relaysOn, type Controller, type MainsFeed, type Relay, type Site } from '../site'
 import { controllerPlace, type Check, type Finding, type Fix, type Where } from './finding'
 
@@ -201,7 +201,7 @@ function neighbour(site: Site, controller: Controller, one: Relay, next: Relay):
 /** L09 enclosure fill */
 export const enclosureFill: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
-    const fill = controller.enclosure && boxFill(controller.enclosure)
+    const fill = controller.enclosure && fillOf(site, controller.enclosure)
     if (!fill || fill.fits) return []
     return [
       {
@@ -209,7 +209,7 @@ export const enclosureFill: Check = (site) =>
         severity: 'error',
         title: 'box too full',
         where: place(controller),
-        what: `${fill.calculations[0]!.formula} (NEC 314.16(B)).`,
+        what: `${fill.calculations[0]!.formula} (${countsConductors(site) ? 'NEC 314.16(B)' : 'common practice'}).`,
         why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
         fixes: [],
       },

@@ -4,7 +4,7 @@ export { buildController, BuildRefused, type Build, type BuildFile } from './bui
 export { cautionsFor, MAINS_CAUTIONS, hasMains } from './cautions'
 export { channelsCsv, connectionsCsv, pinsCsv, toCsv } from './tables'
 export { serviceSheet } from './serviceSheet'
-export { flashSteps, wiringSheet } from './sheets'
+export { flashSteps, pinnedTools, wiringSheet } from './sheets'
 export { imageChanges, type ImageChange } from './imageDifference'
 export { openStage, stageCautions, STAGE_NAMES, STAGES, testList, type Stage, type TestItem } from './testRun'
 export { labelsOf, labelStrip, wiringGraph, wiringSvg, type Layout } from './drawing'

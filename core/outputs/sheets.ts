@@ -14,14 +14,14 @@ function cautions(site: Site, controller: string): string {
 }
 
 /** What a maker pins for a build, with room for the versions. */
-const pinned = (site: Site, controller: Controller): (readonly [string, string])[] => [
+export const pinnedTools = (site: Site, controller: Controller): readonly string[] => [
   ...(portOf(site, controller) === 'avr'
-    ? [['compiler (avr-g++ --version)', ''] as const, ['avr-libc', ''] as const, ['avrdude', ''] as const]
-    : [['board package', ''] as const, ['its compiler', ''] as const]),
+    ? ['compiler (avr-g++ --version)', 'avr-libc', 'avrdude']
+    : ['board package', 'its compiler']),
   ...(portOf(site, controller) === 'avr' || controller.link === 'none'
     ? []
-    : [['message client library', ''] as const, ['network library', ''] as const]),
-  ['your sketch or changes (revision)', ''],
+    : ['message client library', 'network library']),
+  'your sketch or changes (revision)',
 ]
 
 const ownLine = ({ sends, hears }: ControllerImage['line']) =>
@@ -158,7 +158,10 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
   return (
     `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## ` +
     `Pinned\n\nThe same bytes come out only of the same tools. Fill this in, and copy it into the ` +
-    `logbook with the flash.\n\n${table(['what', 'version'], pinned(site, controller))}\n${settings}\n## ` +
+    `logbook with the flash.\n\n${table(
+      ['what', 'version'],
+      pinnedTools(site, controller).map((tool) => [tool, '']),
+    )}\n${settings}\n## ` +
     `Steps\n\n${steps.map((step, i) => `${i + 1}. ${step}`).join('\n')}\n${light}\n\nThe data sheet of the part ` +
     `in hand decides wherever it differs from this sheet.\n`
   )

@@ -7,13 +7,17 @@ import { SITE_VERSION } from './limits'
 import { freshId, idFromName } from './names'
 
 /** An empty site. */
-export function emptySite(name: string, taken: Iterable<string> = []): Site {
+export function emptySite(
+  name: string,
+  taken: Iterable<string> = [],
+  mains: Site['mains'] = { volts: 230, hertz: 50, phases: 'one' },
+): Site {
   return {
     format: 'vestibule-site',
     version: SITE_VERSION,
     id: idFromName<string>(name, taken, 'site') as SiteId,
     name,
-    mains: { volts: 230, hertz: 50, phases: 'one' },
+    mains: { ...mains },
     rooms: [],
     controllers: [],
     channels: [],

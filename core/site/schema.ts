@@ -269,17 +269,20 @@ export const Acceptance = z.strictObject({
   facts: z.string(),
 })
 
+/** Volts from line to neutral, and the lines there are. */
+export const Mains = z.strictObject({
+  volts: z.union([z.literal(120), z.literal(230)]),
+  hertz: z.union([z.literal(50), z.literal(60)]),
+  /** one line and neutral; a split phase, two lines about one neutral; three lines and a neutral */
+  phases: z.enum(['one', 'split', 'three']),
+})
+
 export const SiteShape = z.strictObject({
   format: z.literal('vestibule-site'),
   version: z.literal(SITE_VERSION),
   id: SiteId,
   name,
-  mains: z.strictObject({
-    volts: z.union([z.literal(120), z.literal(230)]),
-    hertz: z.union([z.literal(50), z.literal(60)]),
-    /** one line and neutral; a split phase, two lines about one neutral; three lines and a neutral */
-    phases: z.enum(['one', 'split', 'three']),
-  }),
+  mains: Mains,
   rooms: z.array(Room),
   controllers: z.array(Controller),
   channels: z.array(Channel),

@@ -13,6 +13,12 @@ interface Head {
   at: string
 }
 
+/** What a flash was made with. */
+export interface FlashedWith {
+  readonly boardPackage: string
+  readonly versions: Readonly<Record<string, string>>
+}
+
 export function buildQueries(db: Db) {
   const columns = 'id, site_id, controller_id, number, revision, hash, at'
   const bySite = db.prepare<[string], Head>(`SELECT ${columns} FROM builds WHERE site_id = ? ORDER BY id DESC`)
@@ -27,11 +33,12 @@ export function buildQueries(db: Db) {
   const files = db.prepare<[number], { name: string; text: string }>(
     'SELECT name, text FROM artefacts WHERE build_id = ? ORDER BY position',
   )
-  const flashesOf = db.prepare<[number], { id: number; board_package: string; note: string; at: string }>(
-    'SELECT id, board_package, note, at FROM flashes WHERE build_id = ? ORDER BY id DESC',
-  )
+  const flashesOf = db.prepare<
+    [number],
+    { id: number; board_package: string; versions: string; note: string; at: string }
+  >('SELECT id, board_package, versions, note, at FROM flashes WHERE build_id = ? ORDER BY id DESC')
   const insertFlash = db.prepare(
-    `INSERT INTO flashes (build_id, board_package, note, at, turn) VALUES (?, ?, ?, ?, ${NEXT_TURN})`,
+    `INSERT INTO flashes (build_id, board_package, versions, note, at, turn) VALUES (?, ?, ?, ?, ?, ${NEXT_TURN})`,
   )
   const flashed = db.prepare<
     [string],
@@ -48,9 +55,13 @@ export function buildQueries(db: Db) {
     revision: head.revision,
     hash: head.hash,
     at: head.at,
-    flashes: flashesOf
-      .all(head.id)
-      .map((flash) => ({ id: flash.id, boardPackage: flash.board_package, note: flash.note, at: flash.at })),
+    flashes: flashesOf.all(head.id).map(({ id, board_package: boardPackage, versions, note, at }) => ({
+      id,
+      boardPackage,
+      versions: JSON.parse(versions) as Record<string, string>,
+      note,
+      at,
+    })),
   })
   return {
     list: (site: string): BuildRow[] => bySite.all(site).map(row),
@@ -68,8 +79,8 @@ export function buildQueries(db: Db) {
       build.files.forEach((file, position) => insertFile.run(id, file.name, position, file.text))
       return id
     }),
-    addFlash: (build: number, boardPackage: string, note: string, at: string): number =>
-      Number(insertFlash.run(build, boardPackage, note, at).lastInsertRowid),
+    addFlash: (build: number, tools: FlashedWith, note: string, at: string): number =>
+      Number(insertFlash.run(build, tools.boardPackage, JSON.stringify(tools.versions), note, at).lastInsertRowid),
     /** What is on each board, as far as the logbook knows. */
     flashed: (site: string) =>
       flashed.all(site).map((f) => ({

@@ -33,4 +33,5 @@ export function openDatabase(folder: string) {
 }
 export type Database = ReturnType<typeof openDatabase>
 export { backUp, restore } from './backup'
+export type { FlashedWith } from './builds'
 export { StoreRefused } from './open'

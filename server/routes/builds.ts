@@ -80,8 +80,8 @@ export function buildRoutes(context: Context): Served[] {
       const build = found(params.build)
       const at = context.now()
       const { site } = storedSite(context, build.siteId)
-      const id = builds.addFlash(build.id, body.boardPackage, body.note, at)
-      const words = flashed(build, nameOf(site, build.controller), body.boardPackage, body.note)
+      const id = builds.addFlash(build.id, body, body.note, at)
+      const words = flashed(build, nameOf(site, build.controller), body, body.note)
       logbook.note(build.siteId, build.controller, 'flash', words, at)
       context.live.tell({ kind: 'logbook', site: build.siteId })
       return { id }

@@ -121,7 +121,7 @@ function newFromDocument(context: Context, document: unknown): Site {
 function newSite(context: Context, body: BodyOf<'newSite'>, taken: readonly string[]): Site {
   if ('copyOf' in body)
     return { ...storedSite(context, body.copyOf).site, id: emptySite(body.name, taken).id, name: body.name }
-  return 'name' in body ? emptySite(body.name, taken) : newFromDocument(context, body.site)
+  return 'name' in body ? emptySite(body.name, taken, body.mains) : newFromDocument(context, body.site)
 }
 
 const deletion = (context: Context): Served =>

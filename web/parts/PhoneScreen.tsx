@@ -1,4 +1,4 @@
-import { Fragment, type ReactNode } from 'react'
+import { Fragment, useState, type ReactNode } from 'react'
 import { controllerOf, type Point, type Service, type Site, type Widget } from '../../core/site'
 
 /** What a widget shows, and whether what it stands for can be reached. */
@@ -19,16 +19,52 @@ interface Props {
   readonly wrap?: (widget: Widget, inside: ReactNode) => ReactNode
 }
 
-/** The phone's screen of one service: the same drawing while it is laid out and while it is tried. */
-export function PhoneScreen({ site, service, shownOf, touch, wrap }: Props) {
+/** The room that a widget stands for: of its channel, else of its controller. */
+function roomOfWidget(site: Site, service: Service, widget: Widget): string {
+  const point = service.points.find((candidate) => candidate.id === widget.point)!
+  const way = site.ways.find((one) => one.kind === 'app' && one.service === service.id && one.point === point.id)
+  const channel = site.channels.find((one) => one.id === way?.channel)
+  return channel?.room ?? controllerOf(site, point.controller)?.room ?? ''
+}
+
+/** The phone's screens of one service, one or one a room: the same drawing while laid out and while tried. */
+export function PhoneScreen(props: Props) {
+  const { site, service } = props
+  const rooms = [...site.rooms.map(({ id, name }) => ({ id: id as string, name })), { id: '', name: 'No room' }]
+  const widgetsIn = (room: string) => service.widgets.filter((widget) => roomOfWidget(site, service, widget) === room)
+  const used = rooms.filter(({ id }) => widgetsIn(id).length > 0)
+  const [room, setRoom] = useState(used[0]?.id ?? '')
+  if (service.screens !== 'rooms' || used.length < 2) return <OneScreen {...props} widgets={service.widgets} />
+  const shown = used.some(({ id }) => id === room) ? room : used[0]!.id
+  return (
+    <div>
+      <div role="group" aria-label="Screen" className="mb-1 flex flex-wrap gap-1">
+        {used.map(({ id, name }) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={shown === id}
+            className="press-quiet aria-pressed:font-bold aria-pressed:underline"
+            onClick={() => setRoom(id)}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      <OneScreen {...props} widgets={widgetsIn(shown)} />
+    </div>
+  )
+}
+
+function OneScreen({ site, service, shownOf, touch, wrap, widgets }: Props & { widgets: readonly Widget[] }) {
   const wrapped = wrap ?? ((_: Widget, inside: ReactNode) => inside)
   const pointOf = (widget: Widget): Point => service.points.find((candidate) => candidate.id === widget.point)!
   const severalControllers = new Set(service.points.map((point) => point.controller)).size > 1
   return (
     <ul className="grid grid-cols-2 gap-1.5 rounded-xl border-2 border-ink bg-panel p-2.5">
-      {service.widgets.map((widget, i) => {
+      {widgets.map((widget, i) => {
         const point = pointOf(widget)
-        const before = service.widgets[i - 1]
+        const before = widgets[i - 1]
         const shown = shownOf(widget, point)
         if (!shown) return null
         return (

@@ -6,6 +6,7 @@ import { placeRole, planAndWrite, replanRoles, writePlan, planPins } from '../..
 import * as services from '../../core/services'
 import {
   CHANNEL_KINDS,
+  controllersOfGroup,
   newChannel,
   newStepped,
   parseSite,
@@ -74,6 +75,9 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   addAppWay: (s) => ways.addAppWay(s, lamp(s)),
   addControl: (s) => ways.addControl(s, plainCopy(s.controls[0]!)),
   addGroup: (s) => ways.addGroup(s, 'All lamps', [lamp(s).id]),
+  addGroupEntity: (s) => ways.addGroupEntity(s, s.groups[0]!),
+  addGroupName: (s) => ways.addGroupName(s.groups[0]!, ways.firstVoiceService(s)),
+  addGroupPoint: (s) => ways.addGroupPoint(s, s.groups[0]!, controllersOfGroup(s, s.groups[0]!)[0]!.id),
   addHubWay: (s) => ways.addHubWay(s, lamp(s)),
   addKey: (s) => ways.addKey(s, withKeys(s), 'Another'),
   addLinkWay: (s) => {
@@ -122,6 +126,11 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   removeChannel: (s) => ways.removeChannel(s, s.channels[0]!.id),
   removeControl: (s) => ways.removeControl(s, s.controls[0]!.id),
   removeController: (s) => ways.removeController(s, s.controllers[0]!.id),
+  removeGroupWay: (s) => {
+    ways.addGroupPoint(s, s.groups[0]!, controllersOfGroup(s, s.groups[0]!)[0]!.id)
+    ways.addGroupEntity(s, s.groups[0]!)
+    ways.removeGroupWay(s, s.groups[0]!.id, 0)
+  },
   removeGroup: (s) => ways.removeGroup(s, s.groups[0]!.id),
   removeHub: (s) => ways.removeHub(s, s.hubs[0]!.id),
   removeInput: (s) => ways.removeInput(s, s.inputs[0]!.id),
@@ -140,6 +149,7 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   removeWay: (s) => ways.removeWay(s, s.ways[0]!.id),
   renumberPoints: (s) => ways.renumberPoints(s, app(s).id, app(s).points[0]!.controller, 60),
   setInputKind: (s) => ways.setInputKind(s, s.inputs.find(({ kind }) => kind === 'momentary')!.id, 'rocker'),
+  setMemberLevel: (s) => ways.setMemberLevel(s, s.groups[0]!.id, s.groups[0]!.members[0]!, 0),
   setMember: (s) => ways.setMember(s, s.groups[0]!.id, s.groups[0]!.members[0]!, false),
   swapPoints: (s) => ways.swapPoints(s, app(s).id, app(s).points[0]!.id, app(s).points[1]!.id),
   addServiceOfKind: (s) => services.addServiceOfKind(s, services.SERVICE_KINDS[0]!.id),

@@ -1,7 +1,8 @@
-import { BOXES, boxFill } from '../../../core/electrics'
+import { BOXES, countsConductors, CUBIC_CENTIMETRES_PER_CUBIC_INCH, fillOf } from '../../../core/electrics'
 import { plainCopy, type Controller, type Enclosure } from '../../../core/site'
 import { Fields, fieldsOf } from '../../parts/form'
 import { CalculationTable } from '../../parts/CalculationTable'
+import { useAppSelector } from '../../store/store'
 import { useChange, withId } from '../../store/useChange'
 
 const NEW_BOX: Enclosure = {
@@ -79,6 +80,29 @@ const FIELDS = [
   field.tick('Internal clamps', 'internalClamps', { what: 'clamps', place: 'self-end' }),
 ]
 
+const toCubicCentimetres = (box: Enclosure): number =>
+  Math.round(box.volumeCubicInches * CUBIC_CENTIMETRES_PER_CUBIC_INCH)
+/** Where conductors are not counted by law: the volume on the box's label, and what sits in it. */
+const METRIC = [
+  field.number(
+    'Volume on its label',
+    {
+      read: toCubicCentimetres,
+      write: (box, value) => {
+        box.volumeCubicInches = value / CUBIC_CENTIMETRES_PER_CUBIC_INCH
+      },
+    },
+    { what: 'box volume', unit: 'cm³', least: 10, most: 160_000, place: 'col-span-2' },
+  ),
+  field.number('What sits in it', 'moduleCubicCentimetres', {
+    what: 'module volume',
+    unit: 'cm³',
+    least: 0,
+    most: 100_000,
+    place: 'col-span-2',
+  }),
+]
+
 /** The box that all of it goes into: and what fills it, worked out. */
 export function BoxFields({ controller }: { controller: Controller }) {
   const change = useChange(controller.name, (draft) => {
@@ -86,6 +110,7 @@ export function BoxFields({ controller }: { controller: Controller }) {
     if (target) target.enclosure ??= plainCopy(NEW_BOX)
     return target?.enclosure
   })
+  const site = useAppSelector((state) => state.site.site)!
   const box = controller.enclosure
   if (!box) {
     return (
@@ -97,13 +122,17 @@ export function BoxFields({ controller }: { controller: Controller }) {
       </section>
     )
   }
-  const fill = boxFill(box)
+  const fill = fillOf(site, box)
+  const metric = !countsConductors(site)
   const verdict = fill.fits ? 'fits' : 'does not fit'
+  const words = metric
+    ? `${box.moduleCubicCentimetres} of ${toCubicCentimetres(box)} cm³`
+    : `${fill.cubicInches.toFixed(2)} of ${box.volumeCubicInches} in³`
   return (
     <section aria-label="Box">
-      <h2 className="rule-head">{`Box: ${fill.cubicInches.toFixed(2)} of ${box.volumeCubicInches} in³, ${verdict}`}</h2>
+      <h2 className="rule-head">{`Box: ${words}, ${verdict}`}</h2>
       <div className="mt-2 grid grid-cols-6 gap-2">
-        <Fields rows={FIELDS} of={box} change={change} />
+        <Fields rows={metric ? METRIC : FIELDS} of={box} change={change} />
       </div>
       <div className="mt-3">
         <CalculationTable caption="Box fill, worked" rows={fill.calculations} />

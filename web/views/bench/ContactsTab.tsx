@@ -5,6 +5,7 @@ import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoxFields } from './BoxFields'
 import { MainsFields } from './MainsFields'
+import { PlaceFields } from './PlaceFields'
 
 /** Every contact against its load, and the box that all of it goes into. */
 export function ContactsTab({ controller }: { controller: Controller }) {
@@ -29,6 +30,7 @@ export function ContactsTab({ controller }: { controller: Controller }) {
           )}
         </section>
       )}
+      <PlaceFields />
       <MainsFields controller={controller} />
       <BoxFields controller={controller} />
     </div>

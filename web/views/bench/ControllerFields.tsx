@@ -1,4 +1,4 @@
-import { boardsIn, modulesIn, type RelayProfile } from '../../../core/boards'
+import { boardIn, boardsIn, gpioSpots, modulesIn, type RelayProfile } from '../../../core/boards'
 import { mainOf, type Controller, type RelayModule, type Site } from '../../../core/site'
 import { removeController } from '../../../core/ways'
 import { ChoiceField } from '../../parts/fields'
@@ -49,7 +49,30 @@ const OWN = [
   field.number('Stagger', 'staggerMs', { unit: 'ms', least: 0, most: 10_000 }),
   field.number('Store after', 'storeMs', { what: 'store', unit: 'ms', least: 100, most: 600_000 }),
 ]
-const LOG = [field.tick('Writes its log to the serial port', 'serialLog', { what: 'serial log' })]
+const flag = (key: 'statusLight' | 'twoLineFlash') => ({
+  read: (controller: Controller) => controller[key] === true,
+  write: (controller: Controller, on: boolean) => {
+    if (on) controller[key] = true
+    else delete controller[key]
+  },
+})
+/** Ticks of a board: its log, its own light, and pins that a mode of writing the flash frees. */
+function boardTicks(site: Site, { board: id, link }: Controller) {
+  const board = boardIn(site, id)
+  const freed = board ? gpioSpots(board).filter(({ freedBy }) => freedBy) : []
+  return [
+    field.tick('Writes its log to the serial port', 'serialLog', { what: 'serial log' }),
+    field.tick('Its own light shows how the link stands', flag('statusLight'), {
+      what: 'status light',
+      when: () => board?.own?.light !== undefined && link !== 'none',
+    }),
+    field.tick(
+      `Flash written in two lines: frees ${freed.map(({ label }) => label).join(' and ')}`,
+      flag('twoLineFlash'),
+      { what: 'two-line flash', when: () => freed.length > 0 },
+    ),
+  ]
+}
 
 const module = fieldsOf<RelayModule>()
 const MODULE = [
@@ -111,6 +134,22 @@ const MODULE = [
     ],
     { what: 'input chain', when: ({ input }) => input === 'opto' },
   ),
+  module.number('Resistor at an input', 'inputOhms', { what: 'input resistor', unit: 'Ω', least: 1, most: 100_000 }),
+  module.choice(
+    'Contacts',
+    {
+      read: ({ contacts }) => contacts ?? 'silver',
+      write: (target, contacts) => {
+        if (contacts === 'gold') target.contacts = contacts
+        else delete target.contacts
+      },
+    },
+    [
+      ['silver', 'silver, as usual'],
+      ['gold', 'gold'],
+    ],
+    { what: 'contacts' },
+  ),
   module.choice(
     'Driver',
     'driver',
@@ -136,7 +175,7 @@ export function ControllerFields({ controller }: { controller: Controller }) {
         <Fields rows={[NAME, boardField(site), ...(mirrors ? [] : OWN)]} of={controller} change={change} />
       </div>
       <NetworkFields controller={controller} change={change} />
-      <Fields rows={LOG} of={controller} change={change} />
+      <Fields rows={boardTicks(site, controller)} of={controller} change={change} />
       <ModuleFields controller={controller} change={change} />
       <TakeOff controller={controller} />
     </section>

@@ -87,6 +87,18 @@ const REST = [
     ],
     { when: isFed },
   ),
+  field.tick('The old switch stays beside the contact', 'parallelSwitch', { what: 'old switch', when: onMains }),
+  field.tick(
+    'Between two lines',
+    {
+      read: ({ acrossLines }) => acrossLines === true,
+      write: (load, across) => {
+        if (across) load.acrossLines = true
+        else delete load.acrossLines
+      },
+    },
+    { what: 'two lines', when: onMains },
+  ),
   field.tick('On for hours', 'continuous', { when: isFed }),
   field.tick('Shares its box', 'sharesBox', { what: 'shared box', when: isFed }),
   field.note('Two wires across the button input of another device; nothing of yours feeds it. Measure there first.', {

@@ -1,4 +1,4 @@
-import { modulesIn } from '../../../core/boards'
+import { boardIn, modulesIn } from '../../../core/boards'
 import { idFromName, loadOf, mainOf, newInput, roleName } from '../../../core/site'
 import type { Controller, PartId, Role, Site } from '../../../core/site'
 import { addSwitchFor } from '../../../core/ways'
@@ -88,11 +88,22 @@ function RoleLine({ controller, role }: { controller: Controller; role: Role }) 
 }
 
 /** A switch on a board: for its first channel, or by itself. */
-function addSwitch(draft: Site, controllerId: string, kind: 'momentary' | 'rocker'): void {
+function addSwitch(draft: Site, controllerId: string, kind: 'momentary' | 'rocker' | 'contact'): void {
   const target = draft.controllers.find((candidate) => candidate.id === controllerId)!
   const channel = draft.channels.find((candidate) => candidate.controller === controllerId)
-  if (channel) addSwitchFor(draft, channel, kind, target)
+  if (kind === 'contact') draft.inputs.push(newInput(draft, 'Position contact', target, kind))
+  else if (channel) addSwitchFor(draft, channel, kind, target)
   else draft.inputs.push(newInput(draft, `S${draft.inputs.length + 1}`, target, kind))
+}
+
+/** The board's own button as a push switch, on its pin. */
+function addOwnButton(draft: Site, controllerId: string): void {
+  const target = draft.controllers.find((candidate) => candidate.id === controllerId)!
+  const button = boardIn(draft, target.board)?.own?.button
+  if (!button) return
+  const input = newInput(draft, `Button ${button.label}`, target, 'momentary', { closedLevel: button.pressed })
+  draft.inputs.push({ ...input, ofBoard: true, cableMetres: 0 })
+  target.pins[`in:${input.id}`] = { pin: `GPIO${button.gpio}`, locked: true }
 }
 
 function addPart(draft: Site, controllerId: string, profile: string, name: string): void {
@@ -105,37 +116,64 @@ function addPart(draft: Site, controllerId: string, profile: string, name: strin
   })
 }
 
+const SWITCHES = [
+  ['momentary', 'push switch'],
+  ['rocker', 'rocker'],
+  ['contact', 'position contact'],
+] as const
+
+function PartChoice({ onPick }: { onPick: (id: string) => void }) {
+  const site = useAppSelector((state) => state.site.site!)
+  return (
+    <label className="flex items-center gap-1.5 text-note">
+      add a part
+      <select className="field w-40" value="" onChange={(event) => onPick(event.target.value)}>
+        <option value="">choose …</option>
+        {partsIn(site).map((part) => (
+          <option key={part.id} value={part.id}>
+            {part.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
+const partsIn = (site: Site) => modulesIn(site).filter((module) => module.kind === 'part')
+
 function MoreOnBoard({ controller }: { controller: Controller }) {
   const dispatch = useAppDispatch()
-  const parts = useAppSelector((state) => state.site.site!)
-  const profiles = modulesIn(parts).filter((module) => module.kind === 'part')
+  const site = useAppSelector((state) => state.site.site!)
   const onBoard = (what: string, change: (draft: Site) => void) =>
     dispatch(edit(`${what} on ${controller.name}`, change))
   const takePart = (id: string) => {
-    const name = profiles.find((part) => part.id === id)?.name
+    const name = partsIn(site).find((part) => part.id === id)?.name
     if (name) onBoard(name, (draft) => addPart(draft, controller.id, id, name))
   }
-  const push = () => onBoard('push switch', (draft) => addSwitch(draft, controller.id, 'momentary'))
-  const rocker = () => onBoard('rocker', (draft) => addSwitch(draft, controller.id, 'rocker'))
+  const own = boardIn(site, controller.board)?.own?.button
+  const taken = site.inputs.some((input) => input.controller === controller.id && input.ofBoard)
   return (
-    <div className="mt-1.5 flex flex-wrap items-center gap-x-1 whitespace-nowrap">
-      <button type="button" className="press-quiet -ml-1.5" onClick={push}>
-        add a push switch
-      </button>
-      <button type="button" className="press-quiet" onClick={rocker}>
-        add a rocker
-      </button>
-      <label className="flex items-center gap-1.5 text-note">
-        add a part
-        <select className="field w-40" value="" onChange={(event) => takePart(event.target.value)}>
-          <option value="">choose …</option>
-          {profiles.map((part) => (
-            <option key={part.id} value={part.id}>
-              {part.name}
-            </option>
-          ))}
-        </select>
-      </label>
+    <div className="mt-1.5 -ml-1.5 flex flex-wrap items-center gap-x-1 whitespace-nowrap">
+      {SWITCHES.map(([kind, words]) => (
+        <button
+          key={kind}
+          type="button"
+          className="press-quiet"
+          onClick={() => onBoard(words, (draft) => addSwitch(draft, controller.id, kind))}
+        >
+          add a {words}
+        </button>
+      ))}
+      {own && !taken && (
+        <button
+          type="button"
+          className="press-quiet"
+          onClick={() => onBoard('its own button', (draft) => addOwnButton(draft, controller.id))}
+        >
+          use its button {own.label}
+        </button>
+      )}
+      <PartChoice onPick={takePart} />
     </div>
   )
 }

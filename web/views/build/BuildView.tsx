@@ -3,6 +3,7 @@ import type { BoardRow, BuildRow } from '../../../core/api'
 import { boardIn } from '../../../core/boards'
 import { isBlocking } from '../../../core/findings'
 import { tablesOf } from '../../../core/image'
+import { pinnedTools } from '../../../core/outputs'
 import type { Controller } from '../../../core/site'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
@@ -95,13 +96,33 @@ interface SideProps {
   readonly onPick: (build: number) => void
 }
 
+/** What the last flash of a controller was made with. */
+const lastVersions = (builds: readonly BuildRow[]): Readonly<Record<string, string>> => {
+  const [flash] = builds.flatMap(({ flashes }) => flashes).sort((a, b) => b.id - a.id)
+  if (!flash) return {}
+  return flash.boardPackage ? { 'board package': flash.boardPackage, ...flash.versions } : flash.versions
+}
+
 function BuildSide({ controller, board, builds, build, tables, onPick }: SideProps) {
+  const site = useAppSelector((state) => state.site.site)!
+  const programmed = !boardIn(site, controller.board)?.boxed?.parameters
   return (
     <div className="space-y-5">
       <OnTheBoard board={board} tables={tables} />
       <BuildList name={controller.name} builds={builds} picked={build?.id ?? null} onPick={onPick} />
-      {build && <FlashForm key={build.id} build={build} />}
-      <Secrets controller={controller} />
+      {build && programmed && (
+        <FlashForm
+          key={build.id}
+          build={build}
+          tools={pinnedTools(site, controller)}
+          last={lastVersions(builds)}
+        />
+      )}
+      {programmed ? (
+        <Secrets controller={controller} />
+      ) : (
+        <p className="text-note text-soft">Nobody programs this board: its sheet says what to set from the hub.</p>
+      )}
     </div>
   )
 }

@@ -1,4 +1,5 @@
 import { useRef, useState, type FormEvent } from 'react'
+import { MAINS_CHOICES, type Site } from '../../../core/site'
 import { SiteList } from './SiteList'
 import { useDoor } from './useDoor'
 
@@ -21,7 +22,7 @@ export function SitesView() {
         <SiteList door={door} />
         <section aria-label="A new site">
           <h2 className="rule-head">A new site</h2>
-          <NameSite onName={(name) => void create({ name })} />
+          <NameSite onName={(name, mains) => void create({ name, mains })} />
           <OpenFile onPick={(file) => void open(file)} />
         </section>
       </div>
@@ -33,11 +34,14 @@ export function SitesView() {
   )
 }
 
-function NameSite({ onName }: { onName: (name: string) => void }) {
+/** A new site begins with its name and what comes out of its walls: sums, colours and box rules follow from that. */
+function NameSite({ onName }: { onName: (name: string, mains: Site['mains']) => void }) {
   const [name, setName] = useState('')
+  const [mains, setMains] = useState('')
+  const picked = MAINS_CHOICES.find(([key]) => key === mains)?.[2]
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    if (name.trim()) onName(name.trim())
+    if (name.trim() && picked) onName(name.trim(), picked)
   }
   return (
     <form className="mt-3 space-y-2" onSubmit={submit}>
@@ -51,7 +55,18 @@ function NameSite({ onName }: { onName: (name: string) => void }) {
         maxLength={60}
         onChange={(event) => setName(event.target.value)}
       />
-      <button type="submit" className="press-main" disabled={!name.trim()}>
+      <label className="field-label" htmlFor="site-mains">
+        Its mains
+      </label>
+      <select id="site-mains" className="field" value={mains} onChange={(event) => setMains(event.target.value)}>
+        <option value="">choose: what the meter says</option>
+        {MAINS_CHOICES.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <button type="submit" className="press-main" disabled={!name.trim() || !picked}>
         Make the site
       </button>
     </form>

@@ -1,4 +1,4 @@
-import { actionsOf, kindOf, type Channel } from '../../../core/site'
+import { actionsOf, kindOf, type Channel, type Site } from '../../../core/site'
 import type { TrialPart } from './parts'
 
 /** What a hub can say to a channel: the words of its `set` topic, but for levels, with the words of its outputs. */
@@ -38,9 +38,37 @@ function EntityLine({ name, channel, level, waits, say }: Line) {
   )
 }
 
+/** Groups that a hub works; they have no state of their own. */
+const groupsOf = (site: Site) =>
+  site.groups.flatMap((group) =>
+    (group.ways ?? []).flatMap((way) =>
+      way.kind === 'hub' ? [{ group: group.id, hub: way.hub, name: way.name }] : [],
+    ),
+  )
+
+function GroupLine({ name, say }: { name: string; say: (command: string) => void }) {
+  return (
+    <li className="flex items-center gap-1.5 border-b border-hair py-1">
+      <span className="min-w-0 flex-1 truncate">{name}</span>
+      {['on', 'off'].map((command) => (
+        <button
+          key={command}
+          type="button"
+          className="press-quiet px-1"
+          aria-label={`${name} ${command} by the hub`}
+          onClick={() => say(command)}
+        >
+          {command}
+        </button>
+      ))}
+    </li>
+  )
+}
+
 export function HubPanel({ site, snapshot, act }: TrialPart) {
   const entities = site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
-  if (entities.length === 0) return null
+  const groups = groupsOf(site)
+  if (entities.length + groups.length === 0) return null
   return (
     <section aria-label="Hub">
       <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', gone' : ''}</h2>
@@ -53,6 +81,13 @@ export function HubPanel({ site, snapshot, act }: TrialPart) {
             level={snapshot.hub[`${hub}/${entity.id}`] ?? null}
             waits={snapshot.hubWaits.includes(`${hub}/${entity.id}`)}
             say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
+          />
+        ))}
+        {groups.map(({ group, hub, name }) => (
+          <GroupLine
+            key={`${hub}/${group}`}
+            name={name}
+            say={(command) => act({ kind: 'group', hub, group, command })}
           />
         ))}
       </ul>

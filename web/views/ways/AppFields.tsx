@@ -42,6 +42,22 @@ const RANGE = [
   ),
   point.number('Step', 'step', { least: 1, most: 9999 }),
   point.number('Default', 'default', { least: (of) => of.min, most: (of) => of.max }),
+  point.text(
+    'Called there',
+    {
+      read: ({ key }) => key ?? '',
+      write: (target, key) => {
+        if (key.trim() === '') delete target.key
+        else target.key = key.trim()
+      },
+    },
+    {
+      what: 'name at the service',
+      mono: true,
+      hint: 'a variable’s name in code, or the path of a store’s key',
+      check: (text) => (text.length <= 80 ? null : 'at most 80'),
+    },
+  ),
   point.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
 ]
 const TRAFFIC = [

@@ -1,6 +1,16 @@
 import { Fragment } from 'react'
-import type { Channel, Rule, Way } from '../../../core/site'
-import { addRule, COLUMN_NAMES, pathOf, removeRule, removeWay, rulePath, waysIn } from '../../../core/ways'
+import { kindOf, type Channel, type Rule, type Way } from '../../../core/site'
+import {
+  addLinkWay,
+  addRule,
+  COLUMN_NAMES,
+  freeChar,
+  pathOf,
+  removeRule,
+  removeWay,
+  rulePath,
+  waysIn,
+} from '../../../core/ways'
 import type { Column, Station } from '../../../core/ways'
 import { pinReader } from '../../parts/pins'
 import { edit } from '../../store/editing'
@@ -91,21 +101,38 @@ function RuleInCell({ rule, channel }: { rule: Rule; channel: Channel }) {
   )
 }
 
-/** Another key, or a schedule beside the rule that is there. */
+/** What a further way of a column is called: each channel may have several of any kind. */
+const MORE: Readonly<Record<Column, string>> = {
+  wall: 'Another switch',
+  remote: 'Another key',
+  app: 'Another point, with its widget',
+  hub: 'Another entity',
+  voice: 'Another spoken name',
+  nearby: 'Another character',
+  serial: 'Another character',
+  rule: 'Add a schedule',
+}
+
+/** A further way beside what is there: a second switch, an on/off point beside the one with levels, a schedule. */
 function OneMore({ channel, column, there }: CellProps & { there: boolean }) {
   const dispatch = useAppDispatch()
+  const site = useAppSelector((state) => state.site.site)!
   const schedule = edit(`schedule for ${channel.name}`, (draft) => {
     const target = withId(draft.channels, channel.id)
     if (target) addRule(draft, target, 'schedule')
   })
-  if (!there || (column !== 'rule' && column !== 'remote')) return null
+  const link = site.links.find((one) => one.controller === channel.controller && one.kind === column)
+  const character = edit(`character for ${channel.name}`, (draft) => {
+    const target = withId(draft.channels, channel.id)
+    const own = withId(draft.links, link?.id ?? '')
+    if (target && own) addLinkWay(draft, target, own, freeChar(draft, target.controller), kindOf(target).usual.press)
+  })
+  if (!there) return null
+  const more =
+    column === 'rule' ? schedule : column === 'nearby' || column === 'serial' ? character : makeWay(channel, column)
   return (
-    <button
-      type="button"
-      className="press mt-1"
-      onClick={() => dispatch(column === 'rule' ? schedule : makeWay(channel, column))}
-    >
-      {column === 'rule' ? 'Add a schedule' : 'Another key'}
+    <button type="button" className="press mt-1" onClick={() => dispatch(more)}>
+      {MORE[column]}
     </button>
   )
 }

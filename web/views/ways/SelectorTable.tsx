@@ -1,8 +1,11 @@
 import type { SelectorInput } from '../../../core/site'
 import { ChoiceField, TextField } from '../../parts/fields'
+import { useAppSelector } from '../../store/store'
 import { useChange, withId } from '../../store/useChange'
 
 const BITS = ['1', '2', '3', '4'] as const
+
+const bitsOf = (code: number, bits: number): string => code.toString(2).padStart(bits, '0').split('').reverse().join('')
 
 /** The level of each code; an empty field is a code that the switch does not make. */
 export function SelectorTable({ input }: { input: SelectorInput }) {
@@ -19,7 +22,6 @@ export function SelectorTable({ input }: { input: SelectorInput }) {
     change(`code ${code}`, (target) => {
       target.table[code] = text.trim() === '' ? null : Number(text)
     })
-  const bitsOf = (code: number): string => code.toString(2).padStart(input.bits, '0').split('').reverse().join('')
   return (
     <fieldset className="border-t border-hair pt-2">
       <legend className="sr-only">Selector</legend>
@@ -34,14 +36,39 @@ export function SelectorTable({ input }: { input: SelectorInput }) {
           <TextField
             key={code}
             mono
-            label={bitsOf(code)}
+            label={bitsOf(code, input.bits)}
             value={level === null ? '' : String(level)}
             check={(text) => (/^[0-8]?$/.test(text.trim()) ? null : '0–8')}
             onKeep={(text) => setLevel(code, text)}
           />
         ))}
       </div>
+      <GateField input={input} />
       <p className="mt-0.5 text-small text-soft">bit 1 first: 1 is closed. Level of each code.</p>
     </fieldset>
+  )
+}
+
+/** A switch before the selector: turned while that is open, it starts nothing. */
+function GateField({ input }: { input: SelectorInput }) {
+  const rockers = useAppSelector((state) => state.site.site!.inputs).filter(
+    (one) => one.controller === input.controller && one.kind === 'rocker',
+  )
+  const change = useChange(input.name, (draft) => {
+    const target = withId(draft.inputs, input.id)
+    return target?.kind === 'selector' ? target : undefined
+  })
+  const setGate = (id: string) =>
+    change('switch before it', (target) => {
+      if (id === '') delete target.gate
+      else target.gate = id as NonNullable<SelectorInput['gate']>
+    })
+  return (
+    <ChoiceField
+      label="Counts only while this is closed"
+      value={(input.gate ?? '') as string}
+      choices={[['', 'always'], ...rockers.map((one) => [one.id as string, one.name] as const)]}
+      onKeep={setGate}
+    />
   )
 }

@@ -1,11 +1,12 @@
 import { useState, type FormEvent } from 'react'
-import type { Channel, Group, Site } from '../../../../core/site'
-import { addGroup, removeGroup, setMember } from '../../../../core/ways'
+import { topLevel, type Channel, type Group, type Site } from '../../../../core/site'
+import { addGroup, removeGroup, setMember, setMemberLevel } from '../../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
 import { edit } from '../../../store/editing'
 import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
+import { GroupWays } from './GroupWays'
 
 /** Channels that are worked together. "All off" spares the essential ones. */
 export function Groups() {
@@ -69,17 +70,10 @@ function GroupFields({ group }: { group: Group }) {
       </div>
       <div className="mt-1.5 grid grid-cols-2 gap-x-3">
         {channels.map((channel) => (
-          <label key={channel.id} className="flex min-h-6 items-center gap-2 text-note">
-            <input
-              type="checkbox"
-              className="size-4 accent-(--ink)"
-              checked={group.members.includes(channel.id)}
-              onChange={(event) => turn(channel, event.target.checked)}
-            />
-            {channel.name}
-          </label>
+          <Member key={channel.id} group={group} channel={channel} onTurn={(joins) => turn(channel, joins)} />
         ))}
       </div>
+      <GroupWays group={group} />
       <button
         type="button"
         className="press-quiet mt-1 -ml-1.5"
@@ -88,6 +82,55 @@ function GroupFields({ group }: { group: Group }) {
         Take the group out
       </button>
     </div>
+  )
+}
+
+/** A channel in or out of the group, and what `on` gives to it. */
+function Member(props: { group: Group; channel: Channel; onTurn: (joins: boolean) => void }) {
+  const { group, channel, onTurn } = props
+  const joins = group.members.includes(channel.id)
+  return (
+    <div className="flex min-h-6 items-center gap-2 text-note">
+      <label className="flex min-w-0 flex-1 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-(--ink)"
+          checked={joins}
+          onChange={(event) => onTurn(event.target.checked)}
+        />
+        <span className="truncate">{channel.name}</span>
+      </label>
+      {joins && channel.kind !== 'pulsed' && <MemberLevel group={group} channel={channel} />}
+    </div>
+  )
+}
+
+/** What a member goes to when the group goes on: on, off, or a level of a scene. */
+function MemberLevel({ group, channel }: { group: Group; channel: Channel }) {
+  const dispatch = useAppDispatch()
+  const level = group.levels?.[channel.id]
+  const pick = (text: string) =>
+    dispatch(
+      edit(`${channel.name} in ${group.name}: ${text === '' ? 'on' : text}`, (draft) =>
+        setMemberLevel(draft, group.id, channel.id, text === '' ? null : Number(text)),
+      ),
+    )
+  const levels = topLevel(channel) > 1 ? Array.from({ length: topLevel(channel) }, (_, at) => at + 1) : []
+  return (
+    <select
+      className="field w-24"
+      aria-label={`${channel.name} when ${group.name} goes on`}
+      value={level ?? ''}
+      onChange={(event) => pick(event.target.value)}
+    >
+      <option value="">on</option>
+      <option value="0">off</option>
+      {levels.map((one) => (
+        <option key={one} value={one}>
+          level {one}
+        </option>
+      ))}
+    </select>
   )
 }
 

@@ -1,7 +1,7 @@
-import type { Hub, Service, ServiceProfile } from '../../../../core/site'
+import type { Hub, Service, ServiceProfile, Site } from '../../../../core/site'
 import { removeHub, removeService } from '../../../../core/ways'
 import { cleanPasted, controllersOf, modemQuota, quotasOf } from '../../../../core/services'
-import { serviceKindIn, serviceKindsOf } from '../../../../core/services'
+import { familyOf, serviceKindIn, serviceKindsOf } from '../../../../core/services'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
 import { takeOut } from '../../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
@@ -28,6 +28,45 @@ const fieldsFor = (kinds: readonly ServiceProfile[]) => [
   ),
   field.text('Host', 'host', { mono: true, hint: hostHint }),
 ]
+const asService = (item: Item): Service | null => (isHub(item) ? null : item)
+/** Where a voice service is linked: by keys of its own, or through an account that the maker has anyway. */
+const accountField = (site: Site, id: string) => {
+  const holders = [...site.services.filter((one) => one.id !== id), ...site.hubs]
+  return field.choice(
+    'Linked',
+    {
+      read: (item) => (asService(item)?.linkedThrough ?? '') as string,
+      write: (item, through) => {
+        const service = asService(item)
+        if (!service) return
+        if (through === '') delete service.linkedThrough
+        else service.linkedThrough = through as NonNullable<Service['linkedThrough']>
+      },
+    },
+    [
+      ['', 'by keys of its own'],
+      ...holders.map((one) => [one.id as string, `by your account at ${one.name}`] as const),
+    ],
+    { what: 'link', when: (item) => familyOf(site, item.kind) === 'voice' },
+  )
+}
+const SCREENS = field.choice(
+  'Screens on the phone',
+  {
+    read: (item) => asService(item)?.screens ?? 'one',
+    write: (item, screens) => {
+      const service = asService(item)
+      if (!service) return
+      if (screens === 'rooms') service.screens = screens
+      else delete service.screens
+    },
+  },
+  [
+    ['one', 'one for all'],
+    ['rooms', 'one a room'],
+  ],
+  { what: 'screens', when: (item) => (asService(item)?.widgets.length ?? 0) > 0 },
+)
 const RULES = [
   field.tick(
     'Open: anyone may read and write',
@@ -81,7 +120,7 @@ function Settings({ item }: { item: Item }) {
   const out = takeOut(item.name, (draft) => (hub ? removeHub(draft, item.id) : removeService(draft, item.id)))
   return (
     <div className="grid grid-cols-4 gap-3">
-      <Fields rows={fieldsFor(kinds)} of={item} change={change} />
+      <Fields rows={[...fieldsFor(kinds), accountField(site, item.id), SCREENS]} of={item} change={change} />
       <div className="self-center">
         <Fields rows={RULES} of={item} change={change} />
         <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(out)}>

@@ -20,6 +20,22 @@ const FIELDS = [
     ],
     { what: 'place' },
   ),
+  field.text(
+    'Only while these answer too',
+    {
+      read: ({ programs }) => (programs ?? []).join(', '),
+      write: (watch, text) => {
+        const programs = text
+          .split(',')
+          .map((one) => one.trim())
+          .filter(Boolean)
+          .slice(0, 5)
+        if (programs.length) watch.programs = programs
+        else delete watch.programs
+      },
+    },
+    { what: 'programs', hint: 'programs beside the hub, with commas between', place: 'col-span-2' },
+  ),
 ]
 
 /** The heartbeat by which controllers judge whether the hub lives. */
