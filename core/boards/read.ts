@@ -9,12 +9,28 @@ export type PinReading =
 /** The pins of a board; of a boxed one each says what it is wired to inside. */
 export function gpioSpots({ left, right, boxed, own }: BoardProfile): GpioSpot[] {
   const onHeader = [...left, ...right].filter((spot) => spot.kind === 'gpio')
-  const spots = [...onHeader, ...buttonOffHeader(onHeader, own)]
+  const spots = [...onHeader, ...buttonOffHeader(onHeader, own), ...toldSpots(boxed)]
   if (!boxed) return spots
   const inside = (gpio: number) =>
-    boxed.relays.includes(gpio) ? 'relay' : boxed.switches.includes(gpio) ? 'switch' : 'other'
+    boxed.relays.includes(gpio) || gpio >= FIRST_TOLD_GPIO
+      ? 'relay'
+      : boxed.switches.includes(gpio)
+        ? 'switch'
+        : 'other'
   return spots.map((spot) => ({ ...spot, inBox: inside(spot.gpio) }))
 }
+
+/** GPIO numbers from here on stand for relays that are told over the serial line, in the order of their frames. */
+export const FIRST_TOLD_GPIO = 90
+
+/** Relays of a box that are told by frames: outputs that are no pins. */
+const toldSpots = (boxed: BoardProfile['boxed']): GpioSpot[] =>
+  (boxed?.relaysBy === 'serial' ? (boxed.frames?.relays ?? []) : []).map((_, at) => ({
+    kind: 'gpio',
+    label: `K${at + 1}`,
+    gpio: FIRST_TOLD_GPIO + at,
+    can: ['output'],
+  }))
 
 /** The board's own button, where its pin is not brought out: it can be read all the same. */
 function buttonOffHeader(onHeader: readonly GpioSpot[], own: BoardProfile['own']): GpioSpot[] {
@@ -71,6 +87,6 @@ export function readPin(board: BoardProfile, written: string): PinReading {
 
 /** "D5 (GPIO 14)", or only the label where both are the same number. */
 export function pinName(spot: GpioSpot): string {
-  if (spot.label.includes('.')) return spot.label // a pin of an expander has no GPIO number of its own
+  if (spot.label.includes('.') || spot.gpio >= FIRST_TOLD_GPIO) return spot.label // a pin of an expander has no GPIO number of its own
   return spot.label === `D${spot.gpio}` ? `GPIO ${spot.gpio}` : `${spot.label} (GPIO ${spot.gpio})`
 }

@@ -70,12 +70,30 @@ export const Regulator = z.strictObject({
   degreesPerWatt: z.number().positive(),
 })
 
+/** The bytes of a frame, written in hexadecimal: "a5 01 01". */
+const FrameBytes = z.string().regex(/^[0-9a-f]{2}( [0-9a-f]{2}){0,15}$/, 'bytes in hexadecimal, with blanks between')
+
+/** What tells the relays of a box that a second chip works: a frame for each relay, to let go and to pull in. */
+export const RelayFrames = z
+  .strictObject({
+    baud: z.int().min(1_200).max(115_200),
+    relays: z
+      .array(z.strictObject({ off: FrameBytes, on: FrameBytes }))
+      .min(1)
+      .max(8),
+  })
+  .refine(({ relays }) => new Set(relays.flatMap(({ off, on }) => [off.length, on.length])).size === 1, {
+    message: 'all frames are of one length',
+  })
+
 /** A board and its relays in one box: these GPIO are wired inside and cannot serve anything else. */
 export const Boxed = z.strictObject({
   relays: z.array(z.int()),
   switches: z.array(z.int()),
   /** gpio: relays hang on pins; serial: they are told over the serial line, on which the log must be silent */
   relaysBy: z.enum(['gpio', 'serial']),
+  /** how they are told over the serial line; not said: nobody has read it off yet */
+  frames: RelayFrames.optional(),
   /** level that pulls its relays in; not said: high */
   active: z.enum(['low', 'high']).optional(),
   /**

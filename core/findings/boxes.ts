@@ -57,7 +57,9 @@ export const boxHasItsRelays: Check = (site) =>
 export const leadsNowhere: Check = (site) =>
   boxes(site).flatMap(({ controller, board, boxed }): Finding[] => {
     const outputs = channelsOn(site, controller.id).flatMap((channel) => outputRoles(channel))
-    if (boxed.relaysBy === 'serial' && outputs.length > 0)
+    if (boxed.relaysBy === 'serial' && outputs.length > 0 && boxed.frames && controller.serialLog)
+      return [logSpeaksToRelays(controller, board.name)]
+    if (boxed.relaysBy === 'serial' && outputs.length > 0 && !boxed.frames)
       return [
         {
           id: 'P18',
@@ -66,8 +68,9 @@ export const leadsNowhere: Check = (site) =>
           where: place(controller),
           what: `The relays of the ${board.name} hang on no pin: a second chip works them over the serial line.`,
           why:
-            'This firmware does not speak to that chip: on screen everything looks alive, and nothing moves. ' +
-            `Look which revision it is: ${(boxed.marks ?? []).join('; ')}.`,
+            'Until its profile holds the frames that chip wants, on screen everything looks alive, and nothing moves. ' +
+            `Look which revision it is: ${(boxed.marks ?? []).join('; ')}. Then read the frames off its line, or off its ` +
+            'maker’s sheet, and write them into the profile (bench, Profiles).',
           fixes: [],
         },
       ]
@@ -89,6 +92,24 @@ export const leadsNowhere: Check = (site) =>
       ]
     })
   })
+
+/** P23 a log on the line that tells the relays */
+const logSpeaksToRelays = (controller: Controller, board: string): Finding => ({
+  id: 'P23',
+  severity: 'error',
+  title: 'the log speaks to the relays',
+  where: place(controller),
+  what: `${controller.name} writes its log to the line by which the relays of the ${board} are told.`,
+  why: 'The second chip takes what it hears for frames: relays move that nobody told, or none does.',
+  fixes: [
+    {
+      label: 'No serial log',
+      change: (draft) => {
+        draft.controllers.find(({ id }) => id === controller.id)!.serialLog = false
+      },
+    },
+  ],
+})
 
 /** L21 a load that is not for mains on a box that gives line at its outputs */
 export const boxGivesLine: Check = (site) =>

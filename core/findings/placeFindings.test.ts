@@ -1,9 +1,10 @@
 import { both, controller, load, pin, single, supply, type Change } from './changes.testkit'
 import { sentences, type Sentence } from './sentences.testkit'
 import { addGroup, addGroupEntity, addGroupName, addGroupPoint, addWallWay, firstVoiceService } from '../ways'
-import { newInput, newSwitched, type OldWiring, type RoomId, type Site } from '../site'
+import { newInput, newSwitched, plainCopy, type OldWiring, type RoomId, type Site } from '../site'
 import { newController } from '../site'
 import { planAndWrite } from '../pins'
+import { BOARDS } from '../boards'
 
 /** What the place brings, what a board has of its own, and ways to groups: each fault beside its nearest neighbour. */
 
@@ -34,6 +35,29 @@ const secondSwitch: Change = (s) => {
 const boxed: Change = (s) => {
   Object.assign(s.controllers[0]!, { board: 'boxed-in-wall', module: null, supply: null, pins: {} })
 }
+const FRAMES = {
+  baud: 19_200,
+  relays: [
+    { off: 'a5 01 00 a6', on: 'a5 01 01 a7' },
+    { off: 'a5 02 00 a7', on: 'a5 02 01 a8' },
+  ],
+}
+/** The box of which a second chip works the relays, with what its maker has read off its line. */
+const told =
+  (frames: typeof FRAMES | undefined, serialLog: boolean): Change =>
+  (s) => {
+    const shipped = BOARDS.find(({ id }) => id === 'boxed-two-relay-r1')!
+    s.profiles.boards.push({
+      ...plainCopy(shipped),
+      id: 'mine',
+      boxed: { ...plainCopy(shipped.boxed!), ...(frames ? { frames } : {}) },
+    })
+    Object.assign(s.controllers[0]!, { board: 'mine', module: null, supply: null, pins: {}, serialLog })
+    for (const channel of s.channels) channel.active = 'high'
+    s.ways = s.ways.filter(({ kind }) => kind !== 'wall')
+    s.inputs = []
+    planAndWrite(s, 'corner')
+  }
 const split: Change = (s) => {
   Object.assign(s.mains, { volts: 120, hertz: 60, phases: 'split' })
 }
@@ -181,6 +205,24 @@ const ROWS: Sentence[] = [
     hasNot: both(controller({ board: 'single-core-wifi-30', twoLineFlash: true }), pin('out:bench-lamp', 'SD3')),
     says: /GPIO 10 is a line of the flash memory, unless its two-line mode/,
     board: single,
+  },
+  {
+    id: 'P18',
+    severity: 'error',
+    when: 'nobody knows how the relays of a box are told',
+    has: told(undefined, false),
+    unless: 'its profile holds their frames',
+    hasNot: told(FRAMES, false),
+    says: /hang on no pin: a second chip works them/,
+  },
+  {
+    id: 'P23',
+    severity: 'error',
+    when: 'the log is on the line that tells the relays',
+    has: told(FRAMES, true),
+    unless: 'it is silent',
+    hasNot: told(FRAMES, false),
+    says: /writes its log to the line by which the relays/,
   },
   {
     id: 'M20',

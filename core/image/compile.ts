@@ -55,6 +55,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
+    ...toldOf(board),
     ...lightOf(controller, board),
     receiver: receiverOf(site, controller),
     inputs: inputs.map((input, i) =>
@@ -139,6 +140,15 @@ function gpioOf(site: Site, controller: Controller, role: string): number {
 function receiverOf(site: Site, controller: Controller): number {
   const part = controller.parts.find((candidate) => candidate.profile === 'infrared-receiver')
   return part ? gpioOf(site, controller, `part:${part.id}:out`) : NO_PIN
+}
+
+const bytesOf = (frame: string): number[] => frame.split(' ').map((byte) => Number.parseInt(byte, 16))
+
+/** Frames for the relays of a box that a second chip works. */
+function toldOf({ boxed }: BoardProfile): Pick<ControllerImage, 'told'> {
+  if (boxed?.relaysBy !== 'serial' || !boxed.frames) return {}
+  const { baud, relays } = boxed.frames
+  return { told: { baud, relays: relays.map(({ off, on }) => ({ off: bytesOf(off), on: bytesOf(on) })) } }
 }
 
 /** The board's own light, where it shows the link. */

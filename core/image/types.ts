@@ -32,6 +32,11 @@ export interface ControllerImage {
    * GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port
    */
   readonly line: { readonly sends: number; readonly hears: number }
+  /** relays that are told over the serial line: their frames, all of one length; not said: none */
+  readonly told?: {
+    readonly baud: number
+    readonly relays: readonly { readonly off: readonly number[]; readonly on: readonly number[] }[]
+  }
   /** the board's own light, which shows how the link stands, and the level that lights it; not said: none */
   readonly light?: { readonly gpio: number; readonly lit: 0 | 1 }
   /** GPIO of the infrared receiver, or NO_PIN */

@@ -1,10 +1,21 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { FANS, PARTS } from '../boards'
 import { choices, type Choices } from '../seeded'
 import { circuitOf, connectionsOf } from '../wiring'
-import { newFeed, newInput, newPaired, newStepped, newSwitched, optoModule, type Load, type Site } from '../site'
-import { labelsOf, wiringSheet } from '.'
-import { netsOfDrawing, netsOfList, netsOfNetlist, partsOf, type Nets } from './pages.testkit'
+import {
+  newFeed,
+  newInput,
+  newPaired,
+  newStepped,
+  newSwitched,
+  optoModule,
+  readSite,
+  type Load,
+  type Site,
+} from '../site'
+import { labelsOf, pagesOf, wiringSheet } from '.'
+import { netsOfDrawing, netsOfList, netsOfNetlist, netsOfPages, partsOf, type Nets } from './pages.testkit'
 import { bench, hang, part, SETUPS } from './setups.testkit'
 
 /**
@@ -82,6 +93,28 @@ describe.each(Object.entries(SETUPS))('%s', (_, make) => {
     const mains = connectionsOf(site, boxOf(site)).some((row) => row.mains)
     expect(sheet.includes('Mains can kill')).toBe(mains)
     if (mains) expect(sheet.indexOf('Mains can kill')).toBeLessThan(sheet.indexOf('☐'))
+  })
+})
+
+describe('a large drawing goes over two pages', () => {
+  const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+  if (!parsed.ok) throw parsed.error
+  const site = parsed.value
+  it.each(site.controllers.map(({ id }) => id))('%s: both together say what the list says', async (id) => {
+    const { nets, refs, pages } = await netsOfPages(site, id)
+    expect(nets).toEqual(netsOfList(site, id))
+    expect(refs).toEqual(
+      circuitOf(site, id)
+        .devices.map(({ ref }) => ref)
+        .sort(),
+    )
+    expect(pages).toBe(circuitOf(site, id).devices.length > 16 ? 2 : 1)
+  })
+  it('no mains stands on the first, and no switch on the second', () => {
+    const [low, loads] = pagesOf(circuitOf(site, 'throwing'))
+    expect(low!.circuit.nets.some((net) => net.class === 'mains')).toBe(false)
+    expect(loads!.circuit.devices.some(({ kind }) => kind === 'switch')).toBe(false)
+    expect(loads!.circuit.devices.some(({ kind }) => kind === 'load')).toBe(true)
   })
 })
 

@@ -29,7 +29,7 @@ function sideOf(device: Device, pin: string, net: Net): 'WEST' | 'EAST' {
 }
 
 /** Nets drawn as lines; the others end in a labelled stub at each pin, as rails do on any drawing. */
-const isLine = ({ class: kind, name, nodes }: Net): boolean =>
+export const isLine = ({ class: kind, name, nodes }: Net): boolean =>
   kind === 'signal' || name.startsWith('switched ') || (kind === 'mains' && nodes.length <= SHORT)
 /** So few ends are easier to follow as lines than as names. */
 const SHORT = 3
@@ -119,10 +119,10 @@ const inFlow = (devices: readonly Device[]): Device[] => [
 ]
 
 /** The graph for the layout: devices with their pins as ports, lines as edges. */
-export const wiringGraph = ({ devices, nets }: Circuit): ElkNode => ({
+export const wiringGraph = ({ devices, nets }: Circuit, asLine: (net: Net) => boolean = isLine): ElkNode => ({
   id: 'wiring',
   children: inFlow(devices).map((device) => boxOf(device, nets)),
-  edges: nets.filter(isLine).flatMap(linesOf),
+  edges: nets.filter(asLine).flatMap(linesOf),
   layoutOptions: {
     'elk.algorithm': 'layered',
     'elk.direction': 'RIGHT',
@@ -161,14 +161,15 @@ function lineSvg(edge: ElkExtendedEdge, mains: boolean): string {
   return `<path d="${path}" class="${mains ? 'mains' : 'line'}"/>`
 }
 
-/** Lays a netlist out and draws it as SVG. `cautions` stand at its head. */
+/** Lays a netlist out and draws it as SVG. `cautions` stand at its head; `asLine`: which nets are drawn as lines. */
 export async function wiringSvg(
   circuit: Circuit,
   title: string,
   cautions: readonly string[],
   elk: Layout,
+  asLine: (net: Net) => boolean = isLine,
 ): Promise<string> {
-  const placed = await elk.layout(wiringGraph(circuit))
+  const placed = await elk.layout(wiringGraph(circuit, asLine))
   const width = Math.max(760, placed.width ?? 0)
   const head = 30 + cautions.length * 16
   const height = (placed.height ?? 0) + head
@@ -179,6 +180,7 @@ export async function wiringSvg(
       node,
       circuit.devices.find((device) => device.ref === node.id)!,
       circuit.nets,
+      asLine,
     ),
   )
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width.toFixed(0)} ${height.toFixed(0)}" role="img" aria-label="${escape(`Wiring of ${title}`)}">
@@ -194,7 +196,7 @@ ${devices.join('\n')}
 `
 }
 
-function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[]): string {
+function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[], asLine: (net: Net) => boolean): string {
   const [x, y, w, h] = [node.x ?? 0, node.y ?? 0, node.width ?? 0, node.height ?? 0]
   const round = device.kind === 'load' ? 14 : device.kind === 'switch' ? 8 : 1
   const pins = pinsOf(device, nets).map(({ pin, net, side }) => {
@@ -205,7 +207,7 @@ function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[]): string 
       side === 'WEST'
         ? text(px + 6, py + 4, pin, 'class="pin"')
         : text(px - 6, py + 4, pin, 'class="pin" text-anchor="end"')
-    if (isLine(net)) return inside
+    if (net !== UNJOINED && asLine(net)) return inside
     if (net === UNJOINED)
       return `${inside}<path d="M${px} ${py}h7" class="stub"/><circle cx="${px + 9}" cy="${py}" r="2" class="box"/>`
     const end = px + (side === 'WEST' ? -STUB : STUB)

@@ -171,6 +171,9 @@ const isExpanded = (gpio: number): boolean => gpio >= FIRST_EXPANDER_GPIO && gpi
 const constants = (image: ControllerImage, { pins, outputs }: Layout): string => `\
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
 constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
+constexpr uint32_t TOLD_BAUD = ${image.told?.baud ?? 0}UL;
+constexpr size_t TOLD_BYTES = ${image.told?.relays[0]?.on.length ?? 0};
+constexpr size_t TOLD_RELAYS = ${image.told?.relays.length ?? 0};
 constexpr uint8_t STATUS_LIGHT_PIN = ${image.light?.gpio ?? NO_PIN};
 constexpr bool STATUS_LIGHT_LIT_HIGH = ${flag(image.light?.lit === 1)};
 constexpr uint8_t RECEIVER_PIN = ${image.receiver};
@@ -185,6 +188,16 @@ constexpr size_t CHANNEL_COUNT = ${image.channels.length};
 constexpr size_t POINT_COUNT = ${image.points.length};
 constexpr size_t SENSOR_COUNT = ${image.sensors.length};
 constexpr size_t RULE_COUNT = ${image.rules.length};`
+
+/** Frames that let go of and pull in each relay that is told over the serial line, end to end. */
+const toldFrames = ({ told }: ControllerImage): string =>
+  told
+    ? `\n\n// frames for each relay: to let go, to pull in\n${table(
+        'uint8_t',
+        'TOLD_FRAMES',
+        told.relays.flatMap(({ off, on }) => [off.join(', '), on.join(', ')]),
+      )}`
+    : '\n\nconstexpr const uint8_t* TOLD_FRAMES = nullptr;'
 
 /** A table under the names of its columns. */
 const explained = (columns: string, type: string, name: string, rows: readonly string[]): string =>
@@ -280,7 +293,7 @@ ${constants(image, laid)}
 // ids and topics
 ${laid.words.rows()}
 
-${lists(laid)}
+${lists(laid)}${toldFrames(image)}
 
 ${tables(image, laid)}
 

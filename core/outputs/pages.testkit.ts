@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { circuitOf } from '../wiring'
 import type { Site } from '../site'
-import { connectionsCsv, netlistText, partsCsv, wiringSvg } from '.'
+import { connectionsCsv, netlistText, partsCsv, wiringPages, wiringSvg } from '.'
 
 /**
  * Reads the pages back as a person does who knows nothing of the program: rows of the list, brackets of the netlist,
@@ -68,7 +68,26 @@ interface Place {
 
 /** What stands in the drawing, by its shapes alone. */
 export async function netsOfDrawing(site: Site, controller: string): Promise<{ nets: Nets; refs: string[] }> {
-  const svg = await wiringSvg(circuitOf(site, controller), 'Test', [], new Elk())
+  return netsOfSvg([await wiringSvg(circuitOf(site, controller), 'Test', [], new Elk())])
+}
+
+/** The same of a drawing that goes over several pages. */
+export async function netsOfPages(
+  site: Site,
+  controller: string,
+): Promise<{ nets: Nets; refs: string[]; pages: number }> {
+  const pages = await wiringPages(circuitOf(site, controller), 'Test', [], new Elk())
+  return { ...netsOfSvg(pages), pages: pages.length }
+}
+
+function netsOfSvg(pages: readonly string[]): { nets: Nets; refs: string[] } {
+  const joined = new Joined()
+  const refs = new Set(pages.flatMap((svg) => readPage(svg, joined)))
+  return { nets: joined.nets((name) => !name.startsWith('rail ')), refs: [...refs].sort() }
+}
+
+/** Joins what one page joins; gives the things that stand on it. */
+function readPage(svg: string, joined: Joined): string[] {
   const boxes = [
     ...svg.matchAll(
       /<rect x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"[^>]*class="box"\/><text[^>]*class="ref">([^<]*)</g,
@@ -84,7 +103,6 @@ export async function netsOfDrawing(site: Site, controller: string): Promise<{ n
   )
   const pinAt = (place: Place) =>
     pins.find((pin) => Math.abs(pin.place.x - place.x) < 4 && Math.abs(pin.place.y - place.y) < 4)!.name
-  const joined = new Joined()
   for (const [, path] of svg.matchAll(/<path d="(M[-\d. L]+)" class="(?:line|mains)"\/>/g)) {
     const points = [...path!.matchAll(/[ML]([-\d.]+) ([-\d.]+)/g)].map(([, x, y]) => ({ x: Number(x), y: Number(y) }))
     if (/^M[^L]+L[^L]+M/.test(path!)) continue
@@ -94,5 +112,5 @@ export async function netsOfDrawing(site: Site, controller: string): Promise<{ n
     /<path d="M([-\d.]+) ([-\d.]+)H[-\d.]+" class="(?:stub|mains)"\/>(<path [^>]*>)?(?:<text[^>]*class="small"[^>]*>([^<]*)<)?/g
   for (const [, x, y, ground, label] of svg.matchAll(stub))
     joined.join(pinAt({ x: Number(x), y: Number(y) }), `rail ${ground ? 'GND' : unescape(label!)}`)
-  return { nets: joined.nets((name) => !name.startsWith('rail ')), refs: boxes.map(({ ref }) => ref).sort() }
+  return boxes.map(({ ref }) => ref)
 }

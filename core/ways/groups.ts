@@ -68,10 +68,17 @@ export function addGroupEntity(site: Site, group: Group, hub = firstHub(site)): 
   ;(group.ways ??= []).push({ kind: 'hub', hub, name: group.name })
 }
 
+/** A name as it can be said: signs that nobody speaks left out. */
+const spokenOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}'’]+/gu, ' ')
+    .trim() || 'everything'
+
 /** A spoken name, by the way that the group has: its entity, else its point. */
 export function addGroupName(group: Group, service: ServiceId): void {
   const through = group.ways?.some(({ kind }) => kind === 'hub') ? 'hub' : 'app'
-  ;(group.ways ??= []).push({ kind: 'voice', service, name: group.name.toLowerCase(), through })
+  ;(group.ways ??= []).push({ kind: 'voice', service, name: spokenOf(group.name), through })
 }
 
 /** Takes a way of a group out, with the point that only it used. */

@@ -1,4 +1,4 @@
-import { moduleIn } from '../boards'
+import { FIRST_TOLD_GPIO, moduleIn } from '../boards'
 import { bleedOhms, bleedWatts, ohms } from '../electrics'
 import { readPinOn } from '../pins'
 import { outputsOf, type Channel, type Load, type Relay } from '../site'
@@ -259,7 +259,8 @@ function boxedOutput(growing: Growing, relay: Relay): Terminal {
   const outputs = board.boxed?.outputs ?? []
   const written = controller.pins[relay.role]?.pin
   const reading = written === undefined ? undefined : readPinOn(site, controller, written)
-  const index = reading?.kind === 'spot' ? (board.boxed?.relays.indexOf(reading.spot.gpio) ?? -1) : -1
+  const gpio = reading?.kind === 'spot' ? reading.spot.gpio : -1
+  const index = gpio >= FIRST_TOLD_GPIO ? gpio - FIRST_TOLD_GPIO : (board.boxed?.relays.indexOf(gpio) ?? -1)
   return { ref: u, pin: outputs[index < 0 ? relay.relay - 1 : index] ?? `output ${relay.relay}` }
 }
 

@@ -110,6 +110,8 @@ enum class LinkState : uint8_t { down, joining, up };
 
 /// Pins of expanders and shift registers are numbered from here on, in the order of the controller's parts.
 constexpr uint8_t FIRST_EXPANDER_PIN = 100;
+/// Relays that are told over the serial line are numbered from here on, in the order of their frames.
+constexpr uint8_t FIRST_TOLD_PIN = 90;
 /// A role without a pin.
 constexpr uint8_t NO_PIN = 255;
 /// A code of a selector that stands for no level.

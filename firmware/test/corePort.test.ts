@@ -6,7 +6,7 @@ import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { eventOf, isLit, runTrace, type DeviceOutput, type LightState, type TraceLine } from '../../core/device'
 import { randomImage, randomPair, randomTrace, mirrorTrace } from '../../core/device/random.testkit'
-import { NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
+import { NO_INPUT, NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
 import { imageHeader } from '../../core/outputs'
 import { readSite } from '../../core/site'
@@ -243,6 +243,59 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     },
     60_000,
   )
+
+  it('tells relays that hang on no pin by their frames, over the serial line, where no log speaks', async () => {
+    const relays = [1, 2].map((n) => ({ off: [0xa5, n, 0, 0xa5 + n], on: [0xa5, n, 1, 0xa6 + n] }))
+    const plain = withPins(randomImage(7))
+    const [first] = plain.channels
+    const lamp = {
+      ...first!,
+      kind: 'switched' as const,
+      powerUp: 'off' as const,
+      minOffMs: 0,
+      maxOnMs: 0,
+      patterns: [0, 1],
+    }
+    const image = {
+      ...plain,
+      channels: [90, 91].map((gpio, i) => ({
+        ...lamp,
+        id: `lamp${i}`,
+        topic: `lamp${i}`,
+        gpios: [gpio],
+        activeLow: false,
+        takesSet: true,
+        contact: NO_INPUT,
+      })),
+      ...{
+        inputs: [],
+        bindings: [],
+        groups: [],
+        keys: [],
+        chars: [],
+        points: [],
+        sensors: [],
+        rules: [],
+        schedules: [],
+      },
+      ...{ serial: null, watch: null, receiver: NO_PIN, link: true, told: { baud: 19_200, relays } },
+    }
+    const child = run(await build(image, 'main', false, ['-DVESTIBULE_SERIAL_LOG=1']), [], { maxBuffer: 1 << 26 })
+    const topic = (id: string) => `vestibule/${image.site}/${image.controller}/${id}/set`
+    child.child.stdin!.end(
+      ['10 L 1', `100 M 0 ${topic('lamp1')} on`, `900 M 0 ${topic('lamp1')} off`, '1500 E'].join('\n') + '\n',
+    )
+    const bytes = (await child).stdout.split('\n').flatMap((line) => {
+      const [, t, code] = /^(\d+) B (\d+)$/.exec(line) ?? []
+      return t === undefined ? [] : [[Number(t), Number(code)] as const]
+    })
+    const at = (t: number) => bytes.filter(([when]) => when === t).map(([, code]) => code)
+    // both rest from the first moment, each told before its direction is set and once more after
+    expect(at(0).slice(0, 8)).toEqual([...relays[0]!.off, ...relays[1]!.off])
+    expect(at(100)).toEqual(relays[1]!.on)
+    expect(at(900)).toEqual(relays[1]!.off)
+    expect(bytes.every(([t]) => [0, 100, 900].includes(t))).toBe(true)
+  }, 60_000)
 
   it('puts the function that an interrupt calls where the core wants it', async () => {
     const image = withPins(randomImage(1))

@@ -37,10 +37,21 @@ uint16_t durations[VESTIBULE_MOST_DURATIONS];
 volatile uint8_t durationCount = 0;
 volatile uint32_t lastEdgeUs = 0;
 
+constexpr bool TOLD = image::TOLD_RELAYS > 0;
+bool isTold(uint8_t pin) { return TOLD && pin >= FIRST_TOLD_PIN && pin < FIRST_TOLD_PIN + image::TOLD_RELAYS; }
+
+/// A second chip works this relay: the frame that says so, a dozen bytes at most.
+void tellRelay(uint8_t pin, bool on) {
+  const size_t first = (static_cast<size_t>(pin - FIRST_TOLD_PIN) * 2 + (on ? 1 : 0)) * image::TOLD_BYTES;
+  for (size_t i = 0; i < image::TOLD_BYTES; i++) Serial.write(row(image::TOLD_FRAMES + first + i));
+}
+
 bool onExpander(uint8_t pin) { return EXPANDED && pin >= FIRST_EXPANDER_PIN && pin != NO_PIN; }
 
 void writePin(uint8_t pin, bool level) {
-  if (onExpander(pin)) {
+  if (isTold(pin)) {
+    tellRelay(pin, level);
+  } else if (onExpander(pin)) {
     EXPANDER.write(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), level);
   } else {
     digitalWrite(pin, level ? HIGH : LOW);
@@ -52,6 +63,7 @@ bool readPin(uint8_t pin) {
 }
 
 void makeOutput(uint8_t pin, bool level) {
+  if (isTold(pin)) return tellRelay(pin, level);
   if (onExpander(pin)) return EXPANDER.makeOutput(static_cast<uint8_t>(pin - FIRST_EXPANDER_PIN), level);
   // the safe level first, then the direction; once more, for cores that reset the level with it
   writePin(pin, level);
@@ -163,6 +175,8 @@ bool frameHasEnded() {
 }  // namespace
 
 void controllerSetup(LinkBase& theLink, const Store& theStore) {
+  // what tells the relays must speak before the first of them is told
+  if (TOLD && !MIRRORS) Serial.begin(image::TOLD_BAUD);
   if (!MIRRORS) makePins();
   link = &theLink;
   store = theStore;
@@ -170,7 +184,7 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
   if (!MIRRORS) loadRecord(device, MEMORY);
   if (image::BAUD != 0) {
     VESTIBULE_LINE_BEGIN(image::BAUD);
-  } else if (VESTIBULE_SERIAL_LOG != 0) {
+  } else if (VESTIBULE_SERIAL_LOG != 0 && !TOLD) {
     Serial.begin(LOG_BAUD);
     logText("tables ");
     logText(device.image->hash);

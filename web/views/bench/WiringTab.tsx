@@ -8,12 +8,13 @@ import {
   partsCsv,
   partsList,
   partsTotal,
-  wiringSvg,
+  wiringPages,
 } from '../../../core/outputs'
 import { controllerOf, type Controller } from '../../../core/site'
 import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { Drawing } from './Drawing'
 
 /** The wiring drawing with its lists; black on white, ready for paper. */
 export function WiringTab({ controller }: { controller: Controller }) {
@@ -25,13 +26,7 @@ export function WiringTab({ controller }: { controller: Controller }) {
     <div className="mt-3 space-y-4">
       <Files controller={controller} circuit={circuit} svg={svg} />
       {svg ? (
-        <figure
-          aria-label="Wiring drawing"
-          // a large drawing is read by scrolling, not with a magnifying glass
-          tabIndex={0}
-          className="overflow-auto border border-bus bg-white [&>svg]:min-w-[72rem] print:[&>svg]:min-w-0"
-          dangerouslySetInnerHTML={{ __html: svg }}
-        />
+        <Drawing pages={svg} words="Wiring drawing" />
       ) : (
         <p role="status" className="text-soft">
           The drawing is being laid out …
@@ -49,14 +44,14 @@ export function WiringTab({ controller }: { controller: Controller }) {
   )
 }
 
-/** The drawing of a circuit; null while it is being laid out. */
-function useDrawing(circuit: Circuit, title: string, cautions: readonly string[]): string | null {
-  const [svg, setSvg] = useState<string | null>(null)
+/** The pages of a circuit's drawing; null while it is being laid out. */
+function useDrawing(circuit: Circuit, title: string, cautions: readonly string[]): readonly string[] | null {
+  const [svg, setSvg] = useState<readonly string[] | null>(null)
   useEffect(() => {
     let stale = false
     void (async () => {
       const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-      const drawn = await wiringSvg(circuit, title, cautions, new Elk())
+      const drawn = await wiringPages(circuit, title, cautions, new Elk())
       if (!stale) setSvg(drawn)
     })()
     return () => {
@@ -69,7 +64,7 @@ function useDrawing(circuit: Circuit, title: string, cautions: readonly string[]
 interface FilesProps {
   readonly controller: Controller
   readonly circuit: Circuit
-  readonly svg: string | null
+  readonly svg: readonly string[] | null
 }
 
 function Files({ controller, circuit, svg }: FilesProps) {
@@ -81,7 +76,8 @@ function Files({ controller, circuit, svg }: FilesProps) {
     ['Parts list (CSV)', 'parts.csv', 'text/csv', () => partsCsv(circuit, site.prices)],
     ['Labels (SVG)', 'labels.svg', 'image/svg+xml', labels],
   ]
-  const saveDrawing = () => svg && save(`${name}-wiring.svg`, svg, 'image/svg+xml')
+  const saveDrawing = () =>
+    svg?.forEach((page, at) => save(`${name}-wiring${svg.length > 1 ? `-${at + 1}` : ''}.svg`, page, 'image/svg+xml'))
   return (
     <div className="flex flex-wrap gap-2 print:hidden">
       <button type="button" className="press" disabled={!svg} onClick={saveDrawing}>

@@ -90,7 +90,7 @@ function Member(props: { group: Group; channel: Channel; onTurn: (joins: boolean
   const { group, channel, onTurn } = props
   const joins = group.members.includes(channel.id)
   return (
-    <div className="flex min-h-6 items-center gap-2 text-note">
+    <div className={`flex min-h-6 items-center gap-2 text-note ${joins ? 'col-span-2' : ''}`}>
       <label className="flex min-w-0 flex-1 items-center gap-2">
         <input
           type="checkbox"
