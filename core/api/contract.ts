@@ -183,8 +183,12 @@ export const CONTRACT = {
   },
   deleteCredential: { summary: 'Forget a credential', body: CredentialKey, answer: Done },
   secrets: {
-    summary: 'The secrets file of a controller, filled in: the only place where secrets leave',
+    summary: 'The secrets file of a controller, filled in: with the pairing label the only place where secrets leave',
     answer: 'text/plain',
+  },
+  pairingLabel: {
+    summary: 'The label that pairs a controller, with its code to scan: it opens the controller',
+    answer: 'image/svg+xml',
   },
 } as const satisfies Record<RouteName, Contract>
 

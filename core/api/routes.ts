@@ -28,6 +28,7 @@ export const ROUTES = {
   putCredential: ['put', '/api/sites/:site/credentials'],
   deleteCredential: ['delete', '/api/sites/:site/credentials'],
   secrets: ['post', '/api/sites/:site/controllers/:controller/secrets'],
+  pairingLabel: ['post', '/api/sites/:site/controllers/:controller/pairing-label'],
 } as const satisfies Record<string, readonly ['get' | 'post' | 'put' | 'patch' | 'delete', `/api/${string}`]>
 
 export type RouteName = keyof typeof ROUTES

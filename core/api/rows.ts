@@ -138,6 +138,7 @@ export const CredentialRow = z.strictObject({
   secret: z.boolean(),
   shownOnce: z.boolean(),
   made: z.boolean(),
+  pairs: z.boolean(),
   usedIn: z.string(),
   stored: CredentialRecord.nullable(),
 })

@@ -18,7 +18,7 @@ import {
   type Site,
 } from '../site'
 import { dayText, clockText, sourceWords } from '../ways'
-import { CUT, draft, listed, type Draft } from './testDraft'
+import { CUT, draft, listed, type Draft } from './testItem'
 
 /** Tests of a controller as a whole: groups, rules, contacts, limits, power and outages. */
 

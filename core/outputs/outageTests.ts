@@ -10,7 +10,7 @@ import {
   type Controller,
   type Site,
 } from '../site'
-import { CUT, draft, listed, type Draft } from './testDraft'
+import { CUT, draft, listed, type Draft } from './testItem'
 
 /** Tests of what fails around a controller: network, broker, hub, service, line; and of a coprocessor. */
 

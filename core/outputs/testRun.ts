@@ -2,28 +2,8 @@ import { channelsOn, controllerOf, type Site } from '../site'
 import { cautionsFor, hasMains } from './cautions'
 import { boardTests, channelTests, controlTests, loadTests, powerTests, ruleTests } from './controllerTests'
 import { coprocessorTests, outageTests } from './outageTests'
+import { STAGES, type Stage, type TestItem } from './testItem'
 import { waySteps } from './wayTests'
-
-/** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
-export const STAGES = ['alone', 'no-load', 'load'] as const
-export type Stage = (typeof STAGES)[number]
-export const STAGE_NAMES: Record<Stage, string> = {
-  alone: 'Controller alone',
-  'no-load': 'Relays with no load',
-  load: 'With the load',
-}
-
-export interface TestItem {
-  readonly key: string
-  readonly stage: Stage
-  /** null: of the controller as a whole */
-  readonly channel: string | null
-  readonly way: string | null
-  /** what to do */
-  readonly action: string
-  /** what must be seen */
-  readonly expected: string
-}
 
 /**
  * The list for one controller, stage by stage. Alone: every way of every channel, on the module's indicators, and all

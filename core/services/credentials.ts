@@ -17,6 +17,8 @@ export interface CredentialNeed {
   readonly shownOnce: boolean
   /** made by the server of this site, and typed by nobody */
   readonly made: boolean
+  /** somebody who pairs the controller is asked for it: it stands on its label */
+  readonly pairs: boolean
   /** why it is needed, as a person reads it */
   readonly usedIn: string
 }
@@ -27,6 +29,7 @@ const need = (what: Need, more: Partial<CredentialNeed> = {}): CredentialNeed =>
   secret: true,
   shownOnce: false,
   made: false,
+  pairs: false,
   ...more,
 })
 
@@ -55,7 +58,8 @@ function secretNeeds(site: Site, holder: Service | Hub, secret: Secret): Credent
   const nameOf = (id: string): string => site.controllers.find((controller) => controller.id === id)?.name ?? id
   const controllers = controllersOf(site, holder.id)
   const { shape, shownOnce } = secret
-  const more = { secret: secret.secret, shownOnce, made: madeHere(holder) }
+  const pairs = kindPairs(site, holder.kind) && secret.per === 'device'
+  const more = { secret: secret.secret, shownOnce, made: madeHere(holder), pairs }
   const of = { owner: holder.name, shape }
   if (secret.per === 'device')
     return controllers.map((controller) =>
@@ -75,6 +79,25 @@ function secretNeeds(site: Site, holder: Service | Hub, secret: Secret): Credent
     : 'the service’s own settings'
   return [need({ ...of, key: `${holder.id}/${secret.id}`, label: secret.label, controllers, usedIn }, more)]
 }
+
+/** A kind that is paired at the board asks for a PIN or a code there: a board's credentials stand on its label. */
+const kindPairs = (site: Site, kind: string): boolean =>
+  serviceKindIn(site, kind)?.secrets.some(({ shape }) => shape === 'pin') ?? false
+
+/** What a nearby module asks of the phone that pairs with it; it is set in the module, and in no program. */
+const nearbyNeeds = (site: Site): CredentialNeed[] =>
+  site.links
+    .filter(({ kind }) => kind === 'nearby')
+    .map(({ id, name }) =>
+      need({
+        key: `nearby/pin/${id}`,
+        label: `PIN: ${name}`,
+        owner: name,
+        controllers: [],
+        shape: 'pin',
+        usedIn: 'the module itself, and the phone that pairs with it',
+      }),
+    )
 
 /** The broker of the house is opened by users that are made here, one for each controller and one for the hub. */
 const madeHere = (holder: Service | Hub): boolean => holder.kind === 'broker'
@@ -97,6 +120,7 @@ export const credentialsNeeded = (site: Site): CredentialNeed[] => [
     keysOf(site, holder).flatMap((secret) => secretNeeds(site, holder, secret)),
   ),
   ...site.hubs.flatMap(hubNeeds),
+  ...nearbyNeeds(site),
 ]
 
 /** What a holder's kind asks for; a voice service that is linked through an account asks for nothing here. */

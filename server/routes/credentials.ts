@@ -1,4 +1,5 @@
-import { secretsFile } from '../../core/outputs'
+import QRCode from 'qrcode'
+import { pairingLabel, pairingPayload, secretsFile, type Pairing } from '../../core/outputs'
 import { cleanPasted, credentialsNeeded, shapeTrouble } from '../../core/services'
 import { speaksAs, type Site } from '../../core/site'
 import { controllerIn, storedSite, type Context } from '../context'
@@ -61,6 +62,21 @@ export function credentialRoutes(context: Context): Served[] {
       if (!credentials.remove(site.id, owner, name)) throw notFound('this credential')
       changed(site)
       return DONE
+    }),
+    serve('pairingLabel', ({ params, response }) => {
+      const { site } = storedSite(context, params.site)
+      const controller = controllerIn(site, params.controller)
+      const pairings = credentialsNeeded(site).flatMap((need): Pairing[] => {
+        if (!need.controllers.includes(controller.id) || !need.pairs) return []
+        const { owner, name } = addressOf(need.key)
+        const value = credentials.reveal(site.id, owner, name)
+        return value === undefined ? [] : [{ need, value }]
+      })
+      if (pairings.length === 0) throw notFound(`anything that pairs ${controller.name}`)
+      const { modules } = QRCode.create(pairingPayload(site, controller, pairings), { errorCorrectionLevel: 'M' })
+      const code = { size: modules.size, isDark: (row: number, column: number) => modules.get(row, column) === 1 }
+      response.set('Cache-Control', 'no-store').type('image/svg+xml')
+      return pairingLabel(site, controller, pairings, code)
     }),
     serve('secrets', ({ params, response }) => {
       const { site } = storedSite(context, params.site)

@@ -134,6 +134,7 @@ const row = (more: Partial<CredentialRow>): CredentialRow => ({
   shape: 'password',
   secret: true,
   shownOnce: false,
+  pairs: false,
   made: false,
   usedIn: 'secrets file of Corner',
   stored: null,

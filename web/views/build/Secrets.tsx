@@ -18,6 +18,10 @@ export function Secrets({ controller }: { controller: Controller }) {
     const text = await attempt(call('secrets', { site, controller: controller.id }))
     if (text !== undefined) save('secrets.h', text, 'text/plain')
   }
+  const label = async () => {
+    const svg = await attempt(call('pairingLabel', { site, controller: controller.id }))
+    if (svg !== undefined) save(`${controller.id}-pairing.svg`, svg, 'image/svg+xml')
+  }
   return (
     <section aria-label="Secrets">
       <h2 className="rule-head">Secrets</h2>
@@ -32,6 +36,11 @@ export function Secrets({ controller }: { controller: Controller }) {
             Type the missing ones once, under Credentials
           </Link>
         </p>
+      )}
+      {rows.some(({ pairs, stored }) => pairs && stored) && (
+        <button type="button" className="press mt-1.5 mr-1.5" onClick={() => void label()}>
+          Pairing label
+        </button>
       )}
       <button type="button" className="press mt-1.5" onClick={() => void download()}>
         secrets.h, filled in

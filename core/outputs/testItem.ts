@@ -1,0 +1,34 @@
+/** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
+export const STAGES = ['alone', 'no-load', 'load'] as const
+export type Stage = (typeof STAGES)[number]
+export const STAGE_NAMES: Record<Stage, string> = {
+  alone: 'Controller alone',
+  'no-load': 'Relays with no load',
+  load: 'With the load',
+}
+
+export interface TestItem {
+  readonly key: string
+  readonly stage: Stage
+  /** null: of the controller as a whole */
+  readonly channel: string | null
+  readonly way: string | null
+  /** what to do */
+  readonly action: string
+  /** what must be seen */
+  readonly expected: string
+}
+
+/** A test before it is put into its stage. */
+export type Draft = Omit<TestItem, 'stage'>
+
+export const draft = (key: string, channel: string | null, action: string, expected: string): Draft => ({
+  key,
+  channel,
+  way: null,
+  action,
+  expected,
+})
+
+export const listed = (words: readonly string[]): string => words.join(', ')
+export const CUT = 'take power away for five seconds, and give it back'

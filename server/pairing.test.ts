@@ -1,0 +1,56 @@
+import jsQR from 'jsqr'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { testServer, type TestServer } from './server.testkit'
+
+/** The pairing label, its code read back by a reader that is not ours (jsQR, on pixels). */
+
+let server: TestServer
+beforeAll(async () => {
+  server = await testServer()
+})
+afterAll(() => server.close())
+
+const PATH = '/api/sites/studio-corner/controllers/corner/pairing-label'
+
+/** Paints the modules of a label as a screen would, and reads what they say. */
+function readCode(svg: string): string | undefined {
+  const dark = [...svg.matchAll(/M(\d+) (\d+)h1v1h-1z/g)].map(([, x, y]) => [Number(x), Number(y)] as const)
+  const pixels = 4
+  const size = (Math.max(...dark.flat()) + 5) * pixels
+  const image = new Uint8ClampedArray(size * size * 4).fill(255)
+  for (const [x, y] of dark)
+    for (let dx = 0; dx < pixels; dx++)
+      for (let dy = 0; dy < pixels; dy++)
+        image.fill(
+          0,
+          ((y * pixels + dy) * size + x * pixels + dx) * 4,
+          ((y * pixels + dy) * size + x * pixels + dx) * 4 + 3,
+        )
+  return jsQR(image, size, size)?.data
+}
+
+describe('the pairing label', () => {
+  it('is refused while there is nothing to pair with, and no file is made of the refusal', async () =>
+    expect(await server.ask('POST', PATH)).toMatchObject({ status: 404 }))
+  it('holds name and PIN, as words and as a code', async () => {
+    const site = (await server.ask('GET', '/api/sites/studio-corner')).json
+    const at = site.site.services.findIndex(({ id }: { id: string }) => id === 'app')
+    await server.ask(
+      'PATCH',
+      '/api/sites/studio-corner',
+      { label: 'kind', patch: [{ op: 'replace', path: `/services/${at}/kind`, value: 'provisioned' }] },
+      { 'If-Match': `"${site.revision}"` },
+    )
+    const keep = (key: string, value: string) =>
+      server.ask('PUT', '/api/sites/studio-corner/credentials', { key, value })
+    await keep('app/pairing-name/corner', 'corner & desk')
+    await keep('app/pairing-pin/corner', '83-91-26')
+    const { status, text } = await server.ask('POST', PATH)
+    expect(status).toBe(200)
+    expect(text).toContain('Pairing PIN: 83-91-26')
+    expect(text).toContain('corner &amp; desk')
+    expect(readCode(text)).toBe(
+      'vestibule:pair?site=studio-corner&board=corner&pairing-name=corner%20%26%20desk&pairing-pin=83-91-26',
+    )
+  })
+})
