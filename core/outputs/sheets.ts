@@ -184,7 +184,7 @@ function toCheck(site: Site, controller: Controller, circuit: Circuit): readonly
   const of = (name: string, check: readonly string[] = []) => check.map((line) => [name, line] as const)
   return [
     ...of(board.name, board.check),
-    ...of(board.name, board.boxed ? [board.boxed.note, ...(board.boxed.marks ?? [])] : []),
+    ...of(board.name, board.boxed?.marks),
     ...(controller.module && !board.boxed ? of('relay module', RELAYS_TO_CHECK) : []),
     ...(controller.supply ? of('supply', SUPPLY_TO_CHECK) : []),
     ...(circuit.devices.some(({ kind }) => kind === 'contactor') ? of('contactor', CONTACTOR_TO_CHECK) : []),
@@ -202,6 +202,12 @@ const namesOf = ({ devices }: Circuit): readonly (readonly string[])[] =>
     notes.join('; '),
   ])
 
+/** What must be known of a box before anything else, where nobody can miss it. */
+function boxNote(site: Site, controller: Controller): string {
+  const board = boardIn(site, controller.board)!
+  return board.boxed ? `\n> **Mind: ${board.name}: ${board.boxed.note}.**\n` : ''
+}
+
 function wiringText(site: Site, controller: Controller): string {
   const circuit = circuitOf(site, controller.id)
   const rows = connectionRows(site, circuit)
@@ -211,7 +217,7 @@ function wiringText(site: Site, controller: Controller): string {
     return section(head, ['', 'device', 'from', 'to', 'colour', 'note'], cells).join('\n')
   }
   return (
-    `# ${controller.name}: connections\n${cautions(site, controller.id)}\nColours are a suggestion for ` +
+    `# ${controller.name}: connections\n${boxNote(site, controller)}${cautions(site, controller.id)}\nColours are a suggestion for ` +
     `a ${site.mains.volts} V region; local code decides.\n` +
     `${section('Names', ['', 'what it is', 'mind'], namesOf(circuit)).join('\n')}\n` +
     `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller, circuit)).join('\n')}\n\n` +

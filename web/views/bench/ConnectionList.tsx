@@ -1,4 +1,5 @@
 import { useDeferredValue, useMemo } from 'react'
+import { boardIn } from '../../../core/boards'
 import { circuitOf, connectionRows, firstNamed, wireKey, type Connection, type Device } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
 import { solder, tickedWires } from '../../store/logbook'
@@ -13,6 +14,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   const done = tickedWires(wires, controller.id)
   const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
   const rows = connectionRows(site, circuit)
+  const boxed = boardIn(site, controller.board)?.boxed
   const named = firstNamed(circuit)
   const mainsFrom = rows.findIndex((row) => row.mains)
   const turn = (key: string) => void dispatch(solder(site.id, controller.id, key, !done.has(key)))
@@ -24,6 +26,11 @@ export function ConnectionList({ controller }: { controller: Controller }) {
         {count === rows.length ? `All ${count} wires` : `${count} of ${rows.length} wires`} ticked off. Colours are a
         suggestion for a {site.mains.volts} V region; local code decides.
       </p>
+      {boxed && (
+        <p className="mt-1.5 border-l-3 border-error pl-2 font-semibold text-error">
+          Mind: {boxed.note}.
+        </p>
+      )}
       <table className="sheet w-full">
         <ListHead />
         <tbody>
