@@ -212,6 +212,38 @@ const otherLineStays: Check = (site) =>
       ],
     }))
 
+/** L26 a load that another channel must feed first; L27 one that feeds itself, or hangs on what is nowhere switched */
+const fedThroughAnother: Check = (site) =>
+  site.channels.flatMap((channel): Finding[] => {
+    const load = loadOf(site, channel.load)
+    if (load?.supply !== 'low-voltage' || load.feed.from !== 'load') return []
+    const feeder = site.channels.find((one) => one.load === (load.feed.from === 'load' ? load.feed.load : ''))
+    const supply = loadOf(site, load.feed.load)!
+    const here = feeder && feeder.id !== channel.id && feeder.controller === channel.controller
+    return [
+      {
+        id: here ? 'L26' : 'L27',
+        severity: here ? 'note' : 'error',
+        title: here ? 'works only while another is on' : 'supply that nothing here switches',
+        where: atLoad(channel, load),
+        what: here
+          ? `${load.name} hangs on ${supply.name}, which ${feeder.name} switches.`
+          : `${load.name} is to hang on ${supply.name}, which no other channel of its controller switches.`,
+        why: here
+          ? `With ${feeder.name} off it stays dark, whatever its own switch and every screen say.`
+          : 'It has no wire to its supply on any sheet.',
+        fixes: [
+          {
+            label: 'A supply of its own',
+            change: changed(load.id, (own) => {
+              own.feed = { from: 'own' }
+            }),
+          },
+        ],
+      },
+    ]
+  })
+
 /** L25 more current than one terminal of the module stands, if its contacts are fed in a chain */
 const chainedTerminals: Check = (site) =>
   site.controllers.flatMap((controller: Controller): Finding[] => {
@@ -246,5 +278,6 @@ export const placeChecks: readonly Check[] = [
   noNeutral,
   noSecondLine,
   otherLineStays,
+  fedThroughAnother,
   chainedTerminals,
 ]

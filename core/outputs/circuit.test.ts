@@ -232,6 +232,13 @@ describe('wires that were wrong', () => {
     apart(site, 'X1 L', 'X1 L2', 'X1 N', 'E1 L1', 'E1 L2')
     expect(typesOf(site)).toContain('breaker, 15 A, two poles that trip together')
   })
+  it('a relay as the gate of another’s supply: the strip hangs on what the adapter gives', () => {
+    const site = SETUPS['a strip on a supply that another relay switches']!()
+    joined(site, 'E1 out +', 'A1 K1 COM')
+    joined(site, 'E1 out −', 'E2 −')
+    joined(site, 'E1 L', 'A1 K2 NO')
+    apart(site, 'E1 out +', 'E1 L', 'E2 −', 'U1 GND')
+  })
   it('an old switch stands beside the contact, from the fed line to the load', () => {
     const site = SETUPS['an old switch beside the contact']!()
     joined(site, 'S1 1', 'A1 K1 COM')

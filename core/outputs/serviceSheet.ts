@@ -194,6 +194,7 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
       way.name,
       roomOf(site, channel.room)?.name ?? '',
       kindOf(channel).spoken.example(channel as never, way.name),
+      way.key ?? '',
       way.pin ? 'asks for a PIN' : '',
     ]
   })
@@ -204,7 +205,7 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
     ...stepLines(steps),
     ...(linkedThrough ? [] : credentialLines(site, controller, service.id)),
     '',
-    table(['spoken name', 'room', 'a line to try', ''], rows),
+    table(['spoken name', 'room', 'a line to try', 'its id there', ''], rows),
   ]
 }
 

@@ -199,6 +199,12 @@ export const SETUPS: Readonly<Record<string, () => Site>> = {
       {},
       120,
     ),
+  'a strip on a supply that another relay switches': () =>
+    made((site, box) => {
+      const feed = { from: 'load', load: 'adapter-load' as LoadId } as const
+      hang(site, newSwitched(site, 'Strip', box), { type: 'led', watts: 24, supply: 'low-voltage', volts: 24, feed })
+      hang(site, newSwitched(site, 'Adapter', box), { type: 'electronic', watts: 60 })
+    }),
   'an old switch beside the contact': () =>
     made((site, box) => {
       hang(site, newSwitched(site, 'Hall', box), { type: 'led', watts: 20, parallelSwitch: true })

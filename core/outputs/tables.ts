@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 
+import { boardIn, type BoardProfile, type GpioSpot } from '../boards'
 import { connectionsOf } from '../wiring'
 import { readPinOn } from '../pins'
 import { cautionsFor } from './cautions'
@@ -51,15 +52,25 @@ export function channelsCsv(site: Site): string {
   return toCsv(['id', 'name', 'kind', 'controller', 'room', 'pin', 'load', 'watts', 'wall', 'app', 'hub'], rows)
 }
 
+/** Where a pin stands on its board's two rows: "left 4" is the fourth from above. */
+function placeOn(board: BoardProfile | undefined, spot: GpioSpot | undefined): string {
+  for (const side of ['left', 'right'] as const) {
+    const at = board?.[side].findIndex((one) => one.kind === 'gpio' && one.gpio === spot?.gpio) ?? -1
+    if (at >= 0) return `${side} ${at + 1}`
+  }
+  return ''
+}
+
 export function pinsCsv(site: Site, controllerId: string): string {
   const controller = site.controllers.find((candidate) => candidate.id === controllerId)!
+  const board = boardIn(site, controller.board)
   const rows = rolesOf(site, controllerId).map((role) => {
     const written = controller.pins[role.id]?.pin ?? ''
     const reading = written ? readPinOn(site, controller, written) : undefined
     const spot = reading?.kind === 'spot' ? reading.spot : undefined
-    return [role.id, roleName(role), role.kind, spot?.label ?? written, spot?.gpio ?? '']
+    return [role.id, roleName(role), role.kind, spot?.label ?? written, spot?.gpio ?? '', placeOn(board, spot)]
   })
-  return toCsv(['role', 'name', 'kind', 'label', 'gpio'], rows)
+  return toCsv(['role', 'name', 'kind', 'label', 'gpio', 'header'], rows)
 }
 
 export function connectionsCsv(site: Site, controllerId: string): string {

@@ -48,12 +48,13 @@ export function voiceTable(site: Site): string {
         through?.kind ?? '',
         site.services.find((service) => service.id === way.service)?.name ?? way.service,
         way.pin ? 'yes' : 'no',
+        way.key ?? '',
         line,
         heard.kind === 'device' && heard.channel.id === channel.id ? 'yes' : heard.kind,
       ],
     ]
   })
-  return toCsv(['name', 'room', 'channel', 'kind', 'by', 'service', 'pin', 'try', 'understood'], rows)
+  return toCsv(['name', 'room', 'channel', 'kind', 'by', 'service', 'pin', 'key', 'try', 'understood'], rows)
 }
 
 /** Keys of every remote with their codes as numbers and as durations, and what they do. */

@@ -75,6 +75,8 @@ function* boardReferences(site: Site, sets: Sets): Generator<Reference> {
     if (channel.kind === 'pulsed' && channel.contact)
       yield to(sets, 'inputs', channel.contact, 'channels', i, 'contact')
   }
+  for (const [i, { feed }] of site.loads.entries())
+    if (feed.from === 'load') yield to(sets, 'loads', feed.load, 'loads', i, 'feed', 'load')
   for (const [i, input] of site.inputs.entries())
     if (input.kind === 'selector' && input.gate) yield to(sets, 'inputs', input.gate, 'inputs', i, 'gate')
   for (const [i, { part, controller }] of site.sensors.entries()) {

@@ -226,12 +226,14 @@ export const ContactInput = z.strictObject({ kind: z.literal('contact'), ...inpu
 export const Input = z.discriminatedUnion('kind', [MomentaryInput, RockerInput, SelectorInput, ContactInput])
 
 /**
- * own: a supply for this load alone; shared: one that several loads name alike; controller: the controller's source.
+ * own: a supply for this load alone; shared: one that several loads name alike; controller: the controller's source;
+ * load: a supply that another channel switches, so that this one works only while that is on.
  */
 export const LowVoltageFeed = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('own') }),
   z.strictObject({ from: z.literal('shared'), name }),
   z.strictObject({ from: z.literal('controller') }),
+  z.strictObject({ from: z.literal('load'), load: LoadId }),
 ])
 
 export const Load = z.strictObject({

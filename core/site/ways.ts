@@ -76,6 +76,8 @@ export const VoiceWay = z.strictObject({
   service: ServiceId,
   name,
   through: WayId.nullable(),
+  /** what a bridge gave to this lamp: its id there; not said: none, or not kept yet */
+  key: z.string().trim().min(1).max(80).optional(),
   /** the service asks for a spoken PIN before it acts */
   pin: z.boolean(),
 })

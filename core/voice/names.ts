@@ -8,6 +8,8 @@ export interface SpokenName {
   /** way, room or group */
   readonly id: string
   readonly name: string
+  /** the voice service that knows a device by it */
+  readonly service?: string
 }
 
 export interface Clash {
@@ -33,7 +35,7 @@ export function spokenNames(site: Site): SpokenName[] {
     (group.ways ?? []).flatMap((way) => (way.kind === 'voice' ? [{ id: group.id, name: way.name }] : [])),
   )
   return [
-    ...ways.map((way): SpokenName => ({ kind: 'device', id: way.id, name: way.name })),
+    ...ways.map((way): SpokenName => ({ kind: 'device', id: way.id, name: way.name, service: way.service })),
     ...rooms.map((room): SpokenName => ({ kind: 'room', id: room.id, name: room.name })),
     ...groups.map((group): SpokenName => ({ kind: 'group', id: group.id, name: group.name })),
     ...called.map((group): SpokenName => ({ kind: 'group', ...group })),
@@ -49,6 +51,8 @@ export function clashesOf(site: Site): Clash[] {
       const a = names[i]!
       const b = names[j]!
       if (a.kind !== 'device' && b.kind !== 'device') continue
+      // each assistant knows its own devices: the same name in two of them is no clash
+      if (a.service !== undefined && b.service !== undefined && a.service !== b.service) continue
       const { score, why } = likeness(a.name, b.name)
       // a room's name within a device's is how people speak; only a room that sounds like the whole device clashes
       if (

@@ -273,7 +273,10 @@ function toMany(many: Many, parsed: Parsed, why: readonly string[]): Resolution 
 /** The device that fits best, if no other fits nearly as well and its kind can do what is asked. */
 function toDevice(site: Site, scored: readonly Scored[], parsed: Parsed, why: readonly string[]): Resolution {
   const best = scored[0]!
-  const rivals = scored.filter(({ score: value }) => best.score - value < UNDECIDED)
+  // the same lamp may be known to several assistants
+  const rivals = scored.filter(
+    ({ way, score: value }, at) => best.score - value < UNDECIDED && (at === 0 || way.channel !== best.way.channel),
+  )
   if (rivals.length > 1)
     return {
       kind: 'ambiguous',

@@ -9,6 +9,7 @@ import {
   newSwitched,
   type Channel,
   type RoomId,
+  type ServiceId,
   type Site,
 } from '../site'
 import { addGroup, addGroupEntity, addGroupName, addHubWay, addVoiceWay, firstVoiceService } from '../ways'
@@ -218,6 +219,14 @@ describe('clashes', () => {
         ),
       }),
     ).toEqual([])
+  })
+  it('the same name in two assistants is none, and each finds the lamp', () => {
+    const twice = house()
+    const other = addVoiceWay(twice, twice.channels[0]!)
+    twice.services.push({ ...twice.services.find(({ id }) => id === other.service)!, id: 'second' as ServiceId })
+    Object.assign(other, { name: 'bench lamp', service: 'second' })
+    expect(clashesOf(twice)).toEqual([])
+    expect(resolveUtterance(twice, 'turn on the bench lamp').kind).toBe('device')
   })
   it('the house has none', () => expect(clashesOf(site)).toEqual([]))
   it('a proposal names the place', () =>

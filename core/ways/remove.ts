@@ -66,8 +66,13 @@ export function removeChannel(site: Site, id: string): void {
   site.channels = site.channels.filter((candidate) => candidate.id !== id)
   const controller = site.controllers.find((candidate) => candidate.id === channel.controller)
   if (controller) for (const role of outputRoles(channel)) delete controller.pins[role]
-  if (channel.load && !site.channels.some((other) => other.load === channel.load))
-    site.loads = site.loads.filter((load) => load.id !== channel.load)
+  if (channel.load && !site.channels.some((other) => other.load === channel.load)) dropLoad(site, channel.load)
+}
+
+/** What a load fed hangs on a supply of its own again. */
+function dropLoad(site: Site, id: string): void {
+  site.loads = site.loads.filter((load) => load.id !== id)
+  for (const load of site.loads) if (load.feed.from === 'load' && load.feed.load === id) load.feed = { from: 'own' }
 }
 
 export function removeInput(site: Site, id: string): void {

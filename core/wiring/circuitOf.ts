@@ -55,7 +55,10 @@ function wireLoads(growing: Growing, relays: readonly Relay[], at: ContactAt | n
     build.wire(['N', 'mains'], points.neutral, { ref: u, pin: 'N' }, 'neutral', { mains: true })
   }
   const standing: Standing = { supplies: new Map(), loads: new Map() }
-  for (const group of groups) {
+  // a supply that another channel switches stands before what hangs on it
+  const feeds = new Set(site.loads.flatMap(({ feed }) => (feed.from === 'load' ? [feed.load as string] : [])))
+  const isFeed = (group: readonly Relay[]): boolean => feeds.has(group[0]!.channel.load ?? '')
+  for (const group of [...groups.filter(isFeed), ...groups.filter((one) => !isFeed(one))]) {
     const load = loadOf(site, group[0]!.channel.load)
     if (boxed && points) wireBoxedLoad(growing, group, load, points)
     else if (at) wireLoad(growing, group, at, load, points, standing)

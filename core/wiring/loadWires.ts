@@ -245,8 +245,10 @@ export function wireLoad(
   const e =
     there?.e ?? build.device('E', 'load', load.name, `${load.name}, ${load.watts} W`, { notes: notesOf(channel) })
   build.under(`${e} ${load.name}`)
+  const fedBy = load.feed.from === 'load' ? (standing.loads.get(load.feed.load)?.e ?? null) : null
   const poles =
-    there?.poles ?? (load.supply === 'mains' ? mainsPoles(points!, load) : lowPoles(growing, load, standing.supplies))
+    there?.poles ??
+    (load.supply === 'mains' ? mainsPoles(points!, load) : lowPoles(growing, load, standing.supplies, fedBy))
   standing.loads.set(load.id, { e, poles })
   const hung: Hung = { channel, load, relays, at, e, poles }
   contacts(growing, hung)

@@ -45,25 +45,53 @@ export function mainsPoles(points: MainsPoints, load: Load): Poles {
   }
 }
 
-/** The supply of a low-voltage load; one that several name alike is made once. */
-export function lowPoles({ build, feeds, ground }: Growing, load: Load, shared: Map<string, string>): Poles {
-  const ac = load.current === 'ac'
-  const pins = ac ? (['~1', '~2'] as const) : (['+', '−'] as const)
-  const common = { switchedBy: 'load-plus', earth: null, pins, words: {}, netClass: 'supply' } as const
-  const by = { fedBy: 'load-plus', backBy: 'load-minus' } as const
+type Pair = readonly [string, string]
+
+/** Poles that hang on a supply of two terminals, named as they are printed at it. */
+const polesOf = (pins: Pair, ref: string, prefix: string): Poles => ({
+  ...lowPair(pins),
+  fed: { ref, pin: `${prefix}${pins[0]}` },
+  fedNet: [`${ref} ${prefix}${pins[0]}`, 'supply'],
+  back: { ref, pin: `${prefix}${pins[1]}` },
+  backNet: [`${ref} ${prefix}${pins[1]}`, 'supply'],
+  coilBack: [{ ref, pin: `${prefix}${pins[1]}` }, [`${ref} ${prefix}${pins[1]}`, 'supply'], 'load-minus'],
+})
+
+const lowPair = (pins: Pair) =>
+  ({
+    switchedBy: 'load-plus',
+    earth: null,
+    pins,
+    words: {},
+    netClass: 'supply',
+    fedBy: 'load-plus',
+    backBy: 'load-minus',
+  }) as const
+
+/**
+ * The supply of a low-voltage load; one that several name alike is made once. `fedBy`: the thing that another channel
+ * switches, and that gives it power.
+ */
+export function lowPoles(
+  { build, feeds, ground }: Growing,
+  load: Load,
+  shared: Map<string, string>,
+  fedBy: string | null,
+): Poles {
+  const pins: Pair = load.current === 'ac' ? ['~1', '~2'] : ['+', '−']
   if (load.feed.from === 'controller') {
     const { source } = feeds
     return {
-      ...common,
-      ...by,
-      coilBack: [ground, ['GND', 'ground'], 'ground'],
+      ...lowPair(pins),
       fed: source.at,
       fedNet: [source.net, 'supply'],
       back: ground,
       backNet: ['GND', 'ground'],
       backBy: 'ground',
+      coilBack: [ground, ['GND', 'ground'], 'ground'],
     }
   }
+  if (fedBy !== null) return polesOf(pins, fedBy, 'out ')
   const name = load.feed.from === 'shared' ? load.feed.name : `supply of ${load.name}`
   const type = `supply, ${load.volts} V ${load.current.toUpperCase()}, isolated from the controller`
   const made = load.feed.from === 'shared' ? shared.get(name) : undefined
@@ -73,13 +101,5 @@ export function lowPoles({ build, feeds, ground }: Growing, load: Load, shared: 
       notes: [`${load.volts} V ${load.current.toUpperCase()}, not joined to the board’s ground`],
     })
   if (load.feed.from === 'shared') shared.set(name, g)
-  return {
-    ...common,
-    ...by,
-    fed: { ref: g, pin: pins[0] },
-    fedNet: [`${g} ${pins[0]}`, 'supply'],
-    back: { ref: g, pin: pins[1] },
-    backNet: [`${g} ${pins[1]}`, 'supply'],
-    coilBack: [{ ref: g, pin: pins[1] }, [`${g} ${pins[1]}`, 'supply'], 'load-minus'],
-  }
+  return polesOf(pins, g, '')
 }

@@ -28,6 +28,20 @@ const WHAT = [
   field.number('Power', 'watts', { unit: 'W', least: 0, most: 10_000, when: isFed }),
 ]
 
+/** The load of another channel that gives this one its power. */
+const whichSupply = (site: Site, own: LoadId) =>
+  field.choice(
+    'Which',
+    {
+      read: ({ feed }) => (feed.from === 'load' ? (feed.load as string) : ''),
+      write: (load, id) => {
+        load.feed = { from: 'load', load: id as LoadId }
+      },
+    },
+    site.loads.filter(({ id }) => id !== own).map(({ id, name }) => [id as string, name] as const),
+    { what: 'switched supply', when: ({ supply, feed }) => supply === 'low-voltage' && feed.from === 'load' },
+  )
+
 const LOW = [
   field.number('Volts', 'volts', { unit: 'V', least: 1, most: 60, when: onLow }),
   field.choice(
@@ -39,21 +53,29 @@ const LOW = [
     ],
     { when: onLow },
   ),
+]
+const lowFields = (site: Site, own: LoadId) => [
+  ...LOW,
   field.choice(
     'Fed from',
     {
       read: ({ feed }) => feed.from,
       write: (load, from) => {
-        load.feed = from === 'shared' ? { from, name: 'Low-voltage supply' } : { from }
+        const other = site.loads.find(({ id }) => id !== own)
+        if (from === 'shared') load.feed = { from, name: 'Low-voltage supply' }
+        else if (from !== 'load') load.feed = { from }
+        else if (other) load.feed = { from, load: other.id }
       },
     },
     [
       ['own', 'a supply of its own'],
       ['shared', 'one that others share'],
       ['controller', 'the controller’s source'],
+      ['load', 'one that another channel switches'],
     ],
     { what: 'feed', when: onLow },
   ),
+  whichSupply(site, own),
   field.text(
     'Name of that supply',
     {
@@ -107,7 +129,7 @@ const REST = [
   }),
 ]
 
-function loadFields(site: Site) {
+function loadFields(site: Site, own: LoadId) {
   const contactors = modulesIn(site).filter((one): one is ContactorProfile => one.kind === 'contactor')
   return [
     ...WHAT,
@@ -116,7 +138,7 @@ function loadFields(site: Site) {
       ['low-voltage', 'low voltage'],
       ['dry', 'none: a button input'],
     ]),
-    ...LOW,
+    ...lowFields(site, own),
     field.choice(
       'Contactor between',
       {
@@ -159,7 +181,7 @@ export function LoadFields({ channel }: { channel: Channel }) {
   return (
     <>
       <div className="grid grid-cols-3 gap-2 border-t border-hair pt-2">
-        <Fields rows={loadFields(site)} of={load} change={change} />
+        <Fields rows={loadFields(site, load.id)} of={load} change={change} />
       </div>
       {load.supply === 'mains' && (
         <p className="border-l-2 border-error pl-2 text-note text-soft">

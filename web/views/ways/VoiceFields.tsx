@@ -10,6 +10,22 @@ const NAME = field.text('Spoken name', 'name', {
   what: 'name',
   check: (text) => (text.trim() && text.length <= 60 ? null : 'a name of at most 60 characters'),
 })
+const KEY = field.text(
+  'Its id there',
+  {
+    read: (way) => way.key ?? '',
+    write: (way, key) => {
+      if (key.trim() === '') delete way.key
+      else way.key = key.trim()
+    },
+  },
+  {
+    what: 'id at the voice service',
+    mono: true,
+    hint: 'as a bridge gives one to each lamp',
+    check: (text) => (text.length <= 80 ? null : 'at most 80'),
+  },
+)
 const PIN = field.tick('The service asks for a spoken PIN', 'pin', { what: 'PIN' })
 
 /** By which of the channel's other ways the name arrives. */
@@ -43,7 +59,7 @@ export function VoiceFields({ way, channel }: { way: VoiceWay; channel: Channel 
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-2 gap-2">
-        <Fields rows={[NAME, carriedBy(carriers)]} of={way} change={change} />
+        <Fields rows={[NAME, carriedBy(carriers), KEY]} of={way} change={change} />
       </div>
       <Fields rows={[PIN]} of={way} change={change} />
       {better && (
