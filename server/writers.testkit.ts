@@ -123,7 +123,8 @@ export async function nothingLost(url: string, book: Ledger): Promise<void> {
 
 /**
  * Kills a server `kills` times, each after a random moment of mixed writing, and looks each time at what is there. On a
- * slow machine little is written in such a moment: it goes on until `wanted` of each kind have been sent.
+ * slow machine little is written in such a moment: it goes on until `wanted` of each kind have been acknowledged; what
+ * was only on its way may be gone.
  */
 export async function killed(
   data: string,
@@ -134,7 +135,7 @@ export async function killed(
 ): Promise<Ledger> {
   const random = seeded(seed)
   const book = ledger()
-  const few = () => (Object.values(book) as Counted[]).some(({ sent }) => sent < wanted)
+  const few = () => (Object.values(book) as Counted[]).some(({ kept }) => kept < wanted)
   for (let i = 0; i < kills || (few() && i < 20 * kills); i++) {
     const { child, url, gone } = await startProgram(data)
     await nothingLost(url, book)

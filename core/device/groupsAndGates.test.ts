@@ -64,6 +64,36 @@ describe('a group', () => {
   })
 })
 
+describe('auto and manual by a hub', () => {
+  const house = image({
+    modeTopic: true,
+    sensors: [{ id: 'air', deadBand: 0, staleMs: 60_000 }],
+    rules: [{ sensor: 0, above: true, on: 20_000, off: 18_000, dwellMs: 0, staleOff: true, channel: 0, level: 0 }],
+  })
+  const air = (t: number, value: number): TraceLine => ({ t, sensor: 'air', value })
+  it('manual keeps the rules away, auto brings them back, and the state is said', () => {
+    const lines = [
+      start,
+      up,
+      say(100, 'mode', 'manual'),
+      air(200, 25),
+      say(300, 'mode', 'auto'),
+      air(400, 26),
+      end(900),
+    ]
+    expect(outputsOf(house, lines)).toEqual(['300:lamp=1'])
+    expect(publishedOf(house, lines).filter((line) => line.includes(' mode/state'))).toEqual([
+      '1 mode/state auto',
+      '100 mode/state manual',
+      '300 mode/state auto',
+    ])
+  })
+  it('takes no retained word', () =>
+    expect(publishedOf(house, [start, up, say(100, 'mode', 'manual', true), end(200)])).toContain(
+      '100 log set mode: retained, ignored',
+    ))
+})
+
 describe('a selector behind a switch', () => {
   const rocker = input({ id: 'sw', kind: 'rocker', gpios: [20] })
   const dial = input({ id: 'dial', kind: 'selector', gpios: [21, 22], table: [0, 1, 2, NO_LEVEL], gate: 0 })

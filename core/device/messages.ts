@@ -1,5 +1,5 @@
 import { KINDS } from '../site'
-import { setMode } from './auto'
+import { isAuto, setMode } from './auto'
 import { command, hasContact, isOnOffPoint, topOf } from './channels'
 import { byHand, groupCommand, modeByHand } from './deeds'
 import { servedAtPowerUp } from './powerUp'
@@ -40,6 +40,7 @@ function wordOf(state: DeviceState, index: number, payload: string): Command | u
 
 function channelSet(state: DeviceState, level: string, payload: string, retain: boolean): void {
   const index = state.image.channels.findIndex((channel) => channel.takesSet && channel.topic === level)
+  if (index < 0 && state.image.modeTopic && level === 'mode') return modeSet(state, payload, retain)
   if (index < 0) return groupSet(state, level, payload, retain)
   // MQTT 3.1.1, 3.3.1.3: a retained message reaches every later subscriber, so a retained command would act again at
   // each reconnection.
@@ -47,6 +48,14 @@ function channelSet(state: DeviceState, level: string, payload: string, retain: 
   const told = wordOf(state, index, payload)
   if (told) byHand(state, index, told, 'hub')
   else log(state, `set ${level}: not understood`)
+}
+
+/** Auto and manual, as a hub says them. */
+function modeSet(state: DeviceState, payload: string, retain: boolean): void {
+  if (retain) return log(state, 'set mode: retained, ignored')
+  if (payload === 'auto' || payload === 'manual') modeByHand(state, payload === 'auto')
+  else if (payload === 'toggle') modeByHand(state, !isAuto(state))
+  else log(state, 'set mode: not understood')
 }
 
 /** What a group takes on its `set` topic. */

@@ -216,6 +216,7 @@ export function randomImage(seed: number): ControllerImage {
     controller: `c${seed}`,
     board: 'dual-core-wifi-30',
     link: random.chance(0.9),
+    ...(more.chance(0.3) ? { modeTopic: true as const } : {}),
     outage: random.pick(['local', 'service'] as const),
     staggerMs: random.pick([0, 1, 150, 150]),
     storeMs: random.pick([100, 2000]),
@@ -380,8 +381,11 @@ function randomMessage(random: Choices, image: ControllerImage): { topic: string
     'stop',
   ])
   const retain = random.chance(0.15)
+  if (!topic.endsWith('nobody/set')) return { topic, payload, retain }
   const group = image.groups[payload.length % 3]
-  return { topic: group && topic.endsWith('nobody/set') ? scheme.set(group.id) : topic, payload, retain }
+  if (group) return { topic: scheme.set(group.id), payload, retain }
+  const word = { up: 'auto', down: 'manual' }[payload] ?? payload
+  return image.modeTopic ? { topic: scheme.set('mode'), payload: word, retain } : { topic, payload, retain }
 }
 
 /** Instants at or just before the minutes that random schedules have. */

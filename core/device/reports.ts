@@ -89,6 +89,7 @@ function reportMode(state: DeviceState): void {
     if (point.carries === 'mode' && point.reports && !state.heldBack[p])
       publish(state, state.scheme.pointState(point.vp), String(isAuto(state) ? point.max : point.min), true)
   })
+  if (state.image.modeTopic) publish(state, state.scheme.state('mode'), isAuto(state) ? 'auto' : 'manual', true)
 }
 
 /** The link is up: online, everything, then the subscriptions. */

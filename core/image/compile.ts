@@ -55,6 +55,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
+    ...(controller.modeEntity ? { modeTopic: true as const } : {}),
     ...toldOf(board),
     ...lightOf(controller, board),
     receiver: receiverOf(site, controller),

@@ -32,6 +32,8 @@ export interface ControllerImage {
    * GPIO by which that link sends and hears, as planned for its part; NO_PIN: no part, so the board's first serial port
    */
   readonly line: { readonly sends: number; readonly hears: number }
+  /** Auto and manual are worked on `mode/set`, and reported on `mode/state`; not said: no. */
+  readonly modeTopic?: true
   /** relays that are told over the serial line: their frames, all of one length; not said: none */
   readonly told?: {
     readonly baud: number

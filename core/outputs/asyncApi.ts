@@ -78,6 +78,8 @@ const MESSAGES: Record<string, object> = {
   value: { payload: text('a whole number as decimal digits') },
   reading: { payload: text('a reading as a decimal number') },
   heartbeat: { payload: text('the hub lives') },
+  'set-mode': { payload: text('auto or manual; never retained', ['auto', 'manual', 'toggle']) },
+  mode: { payload: text('whether its rules act', ['auto', 'manual']) },
   'set-group': {
     payload: text('what a group can be told; never retained', ['on', 'off', 'toggle', 'up', 'down', 'stop']),
   },
@@ -177,6 +179,12 @@ function controllerTopics(site: Site, controller: Controller): Topic[] {
     sends(scheme.log, `${name}: log`, 'log', false),
     ...channelsOn(site, id).flatMap((channel) => channelTopics(site, controller, channel)),
     ...groupTopics(site, controller),
+    ...(controller.modeEntity
+      ? [
+          receives(scheme.set('mode'), `${name}: auto or manual`, 'set-mode', false),
+          sends(scheme.state('mode'), `${name}: mode`, 'mode', true),
+        ]
+      : []),
     ...sensors.map((sensor) => sends(scheme.sensor(sensor.id), `${sensor.name}, ${sensor.unit}`, 'reading', false)),
     ...byNumber.flatMap((point) => pointTopics(site, controller, point)),
   ]

@@ -63,6 +63,16 @@ const GROUP_BY = {
 
 /** Groups and the controller's own actions, by what works them here. */
 export const controlTests = (site: Site, controller: Controller): Draft[] => [
+  ...(controller.modeEntity
+    ? [
+        draft(
+          'mode:hub',
+          null,
+          `Say manual, then auto, from the hub (“${controller.modeEntity.name}”)`,
+          'its rules act no more, then again, and the hub shows which',
+        ),
+      ]
+    : []),
   ...site.controls.flatMap((control) => controlTest(site, controller, control)),
   ...site.groups.flatMap((group) =>
     (group.ways ?? []).flatMap((way, at): Draft[] => {

@@ -84,6 +84,23 @@ const groupRows = (site: Site, hub: Hub): object[] =>
     ]
   })
 
+/** Auto and manual of a controller, where this hub is to work them. */
+const modeRows = (site: Site, hub: Hub): object[] =>
+  site.controllers.flatMap(({ id, modeEntity }) => {
+    if (modeEntity?.hub !== hub.id) return []
+    const scheme = topics(site.id, id)
+    return [
+      {
+        id: `${id}-mode`,
+        name: modeEntity.name,
+        type: 'mode',
+        available: scheme.status,
+        command: { topic: scheme.set('mode'), retain: false, words: ['auto', 'manual', 'toggle'] },
+        state: { topic: scheme.state('mode'), retained: true, values: ['auto', 'manual'] },
+      },
+    ]
+  })
+
 const sensorRows = (site: Site): object[] =>
   site.sensors
     .filter((sensor) => controllerOf(site, sensor.controller)?.link !== 'none')
@@ -124,6 +141,7 @@ export function hubFile(site: Site, hub: Hub): string {
     ...heartbeatOf(site, hub),
     entities: hub.entities.map((entity) => entityRow(site, hub, entity)),
     ...(groupRows(site, hub).length ? { groups: groupRows(site, hub) } : {}),
+    ...(modeRows(site, hub).length ? { modes: modeRows(site, hub) } : {}),
     sensors: sensorRows(site),
   }
   return stringify(file, QUOTED)

@@ -94,6 +94,7 @@ const SETTINGS = [
   'watch',
   'serial',
   'light',
+  'modeTopic',
 ] as const
 
 /** What differs between the tables on the board and those of the site now, in a maker's words. */

@@ -251,6 +251,7 @@ const imageRow = (image: ControllerImage, { prefix, watch, hash }: Layout): stri
 constexpr Image IMAGE = {
     ${prefix}, ${watch}, ${hash},
     ${flag(image.link)},
+    ${flag(image.modeTopic === true)},
     ${flag(image.outage === 'service')},
     ${image.staggerMs},
     ${image.storeMs}UL,

@@ -258,6 +258,17 @@ function watchLines(hub: Hub, site: Site, controller: Controller): Lines {
 
 /** Groups that have a way of their own here. */
 function groupLines(site: Site, controller: Controller): Lines {
+  const { modeEntity } = controller
+  const scheme = topics(site.id, controller.id)
+  const mode = modeEntity
+    ? [
+        [
+          `${controller.name}: auto, manual`,
+          `${nameOfHolder(site, modeEntity.hub)}: “${modeEntity.name}”`,
+          scheme.set('mode'),
+        ],
+      ]
+    : []
   const rows = site.groups.flatMap((group) => {
     if (!controllersOfGroup(site, group).some(({ id }) => id === controller.id)) return []
     return (group.ways ?? []).flatMap((way) => {
@@ -274,9 +285,9 @@ function groupLines(site: Site, controller: Controller): Lines {
     })
   })
   return section(
-    'Groups',
+    'Groups and modes',
     ['group', 'way in', 'set'],
-    rows,
+    [...rows, ...mode],
     'Words: on, off, toggle, up, down, stop; of a point 0 and 1.',
   )
 }

@@ -141,6 +141,9 @@ function* wayReferences(site: Site, sets: Sets): Generator<Reference> {
 
 function* groupWayReferences(site: Site, sets: Sets): Generator<Reference> {
   const hubs = idsOf(site.hubs)
+  for (const [i, { modeEntity }] of site.controllers.entries())
+    if (modeEntity)
+      yield { place: ['controllers', i, 'modeEntity', 'hub'], id: modeEntity.hub, among: hubs, thing: 'hub' }
   for (const [i, { ways = [] }] of site.groups.entries())
     for (const [w, way] of ways.entries()) {
       const place = ['groups', i, 'ways', w] as const

@@ -3,7 +3,7 @@ import { BoardProfile, ModuleProfile } from '../boards'
 import { Channel } from './channels'
 import { Control, Group, Link, Remote, Rule, Sensor, Template } from './wayParts'
 import { Hub, Service, ServiceProfile } from './services'
-import { ControllerId, InputId, LoadId, PartId, RoomId, SiteId } from './ids'
+import { ControllerId, HubId, InputId, LoadId, PartId, RoomId, SiteId } from './ids'
 import { SITE_VERSION } from './limits'
 import { milliseconds, name } from './shapes'
 import { Way } from './ways'
@@ -149,6 +149,8 @@ export const Controller = z.strictObject({
     hand: z.enum(['yield', 'leave', 'ignore']),
     yieldMinutes: z.int().min(1).max(1_440),
   }),
+  /** Auto and manual as an entity of a hub; not said: none. */
+  modeEntity: z.strictObject({ hub: HubId, name }).optional(),
   /** Who wins after an outage; null: not stated (finding B06), compiled as local. */
   outage: z.enum(['local', 'service']).nullable(),
   /** The board's own light shows how the link stands; not said: it stays dark. */

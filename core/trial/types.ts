@@ -26,6 +26,7 @@ export type TrialAction =
       /** of a slider */ readonly value?: number
     }
   | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
+  | { readonly kind: 'mode'; readonly controller: string; readonly command: string }
   | { readonly kind: 'group'; readonly hub: string; readonly group: string; readonly command: string }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 

@@ -121,6 +121,8 @@ export class World {
         return this.touchWidget(action.service, action.widget, action.on, action.value)
       case 'hub':
         return this.commandFromHub(action.hub, action.entity, action.command)
+      case 'mode':
+        return this.modeFromHub(action.controller, action.command)
       case 'group':
         return this.groupFromHub(action.hub, action.group, action.command)
       case 'break':
@@ -252,6 +254,15 @@ export class World {
           setPoint(this.site.id, held.service, held.state, point.id, word === 'off' ? point.min : point.max),
         )
     }
+  }
+
+  private modeFromHub(id: string, command: string): void {
+    const entity = this.site.controllers.find((candidate) => candidate.id === id)?.modeEntity
+    if (!entity) return
+    this.note('hand', `${entity.name} by the hub: ${command}`)
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
+    if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
+    this.broker.publish({ topic: topics(this.site.id, id).set('mode'), payload: command, retain: false })
   }
 
   /** A hub says a word to a group: to each controller that has members. */

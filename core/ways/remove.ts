@@ -121,6 +121,7 @@ export function removeHub(site: Site, id: string): void {
   for (const way of site.ways.filter((candidate) => candidate.kind === 'hub' && candidate.hub === id))
     removeWay(site, way.id)
   withoutGroupWays(site, (way) => way.kind === 'hub' && way.hub === id)
+  for (const controller of site.controllers) if (controller.modeEntity?.hub === id) delete controller.modeEntity
   withoutAccount(site, id)
   site.hubs = site.hubs.filter((hub) => hub.id !== id)
 }

@@ -79,6 +79,15 @@ static bool wordOf(const Device& device, uint8_t index, const char* payload, siz
   return true;
 }
 
+// Auto and manual, as a hub says them.
+static void modeSet(Device& device, const char* payload, size_t length, bool retain) {
+  if (retain) return log(device, WORDS("set mode: retained, ignored"), WORDS(""), WORDS(""));
+  if (equals(payload, length, WORDS("auto"))) return modeByHand(device, true);
+  if (equals(payload, length, WORDS("manual"))) return modeByHand(device, false);
+  if (equals(payload, length, WORDS("toggle"))) return modeByHand(device, !isAuto(device));
+  log(device, WORDS("set mode: not understood"), WORDS(""), WORDS(""));
+}
+
 // A group's topic level is its id; a channel of that name goes before it.
 static void groupSet(Device& device, const char* name, size_t nameLength, const char* payload, size_t length,
                      bool retain) {
@@ -109,6 +118,8 @@ static void channelSet(Device& device, const char* name, size_t nameLength, cons
     if (wordOf(device, i, payload, length, action, level)) return byHand(device, i, action, level, Source::hub);
     return log(device, WORDS("set "), table.topic, WORDS(": not understood"));
   }
+  if (device.image->modeTopic && equals(name, nameLength, WORDS("mode")))
+    return modeSet(device, payload, length, retain);
   groupSet(device, name, nameLength, payload, length, retain);
 }
 

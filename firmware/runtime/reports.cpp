@@ -226,6 +226,10 @@ static void reportMode(Device& device) {
     appendSigned(what, isAuto(device) ? point.max : point.min);
     device.port->publish(device.port->context, topic, payload, true);
   }
+  if (!image.modeTopic) return;
+  Text where = topicText(device, topic);
+  append(where, WORDS("mode/state"));
+  device.port->publish(device.port->context, topic, isAuto(device) ? "auto" : "manual", true);
 }
 
 static void subscribe(Device& device, Words last) {

@@ -240,6 +240,7 @@ struct Image {
   Words watchTopic;
   Words hash;
   bool link;
+  bool modeTopic;  ///< auto and manual are worked on mode/set, and reported on mode/state
   bool outageService;
   uint16_t staggerMs;
   uint32_t storeMs;

@@ -46,11 +46,21 @@ const groupsOf = (site: Site) =>
     ),
   )
 
-function GroupLine({ name, say }: { name: string; say: (command: string) => void }) {
+/** Controllers whose auto and manual a hub works. */
+const modesOf = (site: Site) =>
+  site.controllers.flatMap(({ id, modeEntity }) => (modeEntity ? [{ controller: id, name: modeEntity.name }] : []))
+
+interface WordsLine {
+  readonly name: string
+  readonly words: readonly string[]
+  readonly say: (command: string) => void
+}
+
+function GroupLine({ name, words, say }: WordsLine) {
   return (
     <li className="flex items-center gap-1.5 border-b border-hair py-1">
       <span className="min-w-0 flex-1 truncate">{name}</span>
-      {['on', 'off'].map((command) => (
+      {words.map((command) => (
         <button
           key={command}
           type="button"
@@ -68,7 +78,8 @@ function GroupLine({ name, say }: { name: string; say: (command: string) => void
 export function HubPanel({ site, snapshot, act }: TrialPart) {
   const entities = site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
   const groups = groupsOf(site)
-  if (entities.length + groups.length === 0) return null
+  const modes = modesOf(site)
+  if (entities.length + groups.length + modes.length === 0) return null
   return (
     <section aria-label="Hub">
       <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', gone' : ''}</h2>
@@ -87,7 +98,16 @@ export function HubPanel({ site, snapshot, act }: TrialPart) {
           <GroupLine
             key={`${hub}/${group}`}
             name={name}
+            words={['on', 'off']}
             say={(command) => act({ kind: 'group', hub, group, command })}
+          />
+        ))}
+        {modes.map(({ controller, name }) => (
+          <GroupLine
+            key={controller}
+            name={name}
+            words={['auto', 'manual']}
+            say={(command) => act({ kind: 'mode', controller, command })}
           />
         ))}
       </ul>

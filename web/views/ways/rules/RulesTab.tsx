@@ -1,4 +1,4 @@
-import { channelOf, type Controller, type Rule } from '../../../../core/site'
+import { channelOf, type Controller, type Hub, type Rule } from '../../../../core/site'
 import { ruleWords } from '../../../../core/ways'
 import { Fields, fieldsOf } from '../../../parts/form'
 import { useAppSelector } from '../../../store/store'
@@ -102,8 +102,25 @@ const AUTO = [
   }),
 ]
 
+/** Auto and manual as an entity of a hub. */
+const modeEntity = (hubs: readonly Hub[]) =>
+  fieldsOf<Controller>().choice(
+    'As an entity of',
+    {
+      read: (controller) => (controller.modeEntity?.hub ?? '') as string,
+      write: (controller, hub) => {
+        if (hub === '') delete controller.modeEntity
+        else controller.modeEntity = { hub: hub as Hub['id'], name: `${controller.name} mode` }
+      },
+    },
+    [['', 'no hub'], ...hubs.map(({ id, name }) => [id as string, name] as const)],
+    { what: 'mode entity', place: 'col-start-2 col-span-2' },
+  )
+
 function AutoFields({ controller }: { controller: Controller }) {
   const change = useChange(controller.name, (draft) => withId(draft.controllers, controller.id)?.auto)
+  const changeOwn = useChange(controller.name, (draft) => withId(draft.controllers, controller.id))
+  const { hubs } = useAppSelector((state) => state.site.site!)
   return (
     <div
       role="group"
@@ -112,6 +129,7 @@ function AutoFields({ controller }: { controller: Controller }) {
     >
       <span className="font-place self-center font-semibold">{controller.name}</span>
       <Fields rows={AUTO} of={controller.auto} change={change} />
+      {hubs.length > 0 && <Fields rows={[modeEntity(hubs)]} of={controller} change={changeOwn} />}
     </div>
   )
 }
