@@ -1,4 +1,13 @@
-import { channelOf, makeEdit, type Channel, type Controller, type Edit, type Part, type Site } from '../site'
+import {
+  channelOf,
+  makeEdit,
+  type Channel,
+  type Controller,
+  type Edit,
+  type Input,
+  type Part,
+  type Site,
+} from '../site'
 import type { Column } from '../ways'
 
 /** danger: can hurt someone or damage · error: will not work · warning: works badly or will surprise · note */
@@ -46,6 +55,16 @@ export const channelPlace = ({ id, name, controller }: Channel) =>
 /** The same of a controller. */
 export const controllerPlace = ({ id, name }: Controller) =>
   ({ thing: 'controller', id, name, controller: id }) as const
+
+/** A switch, where it is wired. */
+export const inputPlace = ({ id, name, controller }: Input): Where => ({
+  thing: 'input',
+  id,
+  name,
+  controller,
+  role: `in:${id}`,
+  step: 'bench',
+})
 
 /** One press that mends it. The edit is worked out when it is asked for. */
 export interface Fix {

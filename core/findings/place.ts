@@ -14,7 +14,7 @@ import {
   type Site,
 } from '../site'
 import { addSwitchFor, addWallWay } from '../ways'
-import { controllerPlace, type Check, type Finding, type Where } from './finding'
+import { controllerPlace, inputPlace, type Check, type Finding, type Where } from './finding'
 
 /** What the place brings: switches that are in the wall already, a neutral that is not, the phases of the mains. */
 
@@ -23,15 +23,6 @@ const WORDS: Record<OldWiring['switching'], string> = {
   'two-way': 'two switches',
   intermediate: 'three switches or more',
 }
-const atInput = (input: Input): Where => ({
-  thing: 'input',
-  id: input.id,
-  name: input.name,
-  controller: input.controller,
-  role: `in:${input.id}`,
-  step: 'bench',
-})
-
 interface WallHere {
   readonly way: Extract<Site['ways'][number], { kind: 'wall' }>
   readonly input: Input
@@ -55,7 +46,7 @@ const followsOneOfSeveral: Check = (site) =>
         id: 'W09',
         severity: 'error',
         title: 'one of several switches cannot be followed',
-        where: atInput(input),
+        where: inputPlace(input),
         what: `${WORDS[wall.switching]} work the lamp there; ${channel.name} follows ${input.name}.`,
         why: 'Each says on and off by how it stands: the other switch does nothing until this one is moved.',
         fixes: [
@@ -81,7 +72,7 @@ const otherSwitchIsDead: Check = (site) =>
         id: 'W10',
         severity: 'warning',
         title: 'the other switch works nothing',
-        where: atInput(input),
+        where: inputPlace(input),
         what: `${WORDS[wall.switching]} work the lamp there; ${channel.name} has one input, ${input.name}.`,
         why:
           'Whoever comes in at the other end finds a dead switch. The travellers between them carry mains today: they ' +
@@ -113,7 +104,7 @@ const glowLamp: Check = (site) =>
           id: 'W11',
           severity: 'error',
           title: 'glow lamp reads as a closed switch',
-          where: atInput(input),
+          where: inputPlace(input),
           what: `${input.name} has a glow lamp, and the switch terminal of ${controller.name} stands at mains.`,
           why: 'The glow lamp lets a little current through the open switch: the input may read closed for ever.',
           fixes: [],
@@ -125,7 +116,7 @@ const glowLamp: Check = (site) =>
           id: 'W11',
           severity: 'warning',
           title: 'glow lamp beside the contact',
-          where: atInput(input),
+          where: inputPlace(input),
           what: `The old switch of ${load.name} has a glow lamp, and stays beside the contact.`,
           why: 'Its current goes through the lamp: an LED lamp glimmers while everything is off.',
           fixes: [],

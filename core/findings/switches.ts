@@ -12,16 +12,7 @@ import {
   type Site,
 } from '../site'
 import { removeInput, usualBindings } from '../ways'
-import type { Check, Finding, Where } from './finding'
-
-const atInput = (input: Input): Where => ({
-  thing: 'input',
-  id: input.id,
-  name: input.name,
-  controller: input.controller,
-  role: `in:${input.id}`,
-  step: 'bench',
-})
+import { inputPlace, type Check, type Finding } from './finding'
 
 const FITS: Record<Input['kind'], readonly string[]> = {
   momentary: ['press', 'release', 'hold'],
@@ -79,7 +70,7 @@ export const bounceTooLong: Check = (site) =>
         id: 'W04',
         severity: 'error',
         title: 'bounces longer than it settles',
-        where: atInput(input),
+        where: inputPlace(input),
         what: `${input.name} was seen to bounce for ${input.bounceMs} ms; it is settled in ${input.settleMs} ms.`,
         why: 'One press counts twice: the lamp goes on and off again.',
         fixes: [
@@ -107,7 +98,7 @@ export const longLead: Check = (site) =>
         id: 'W05',
         severity: 'warning',
         title: 'long lead, weak pull',
-        where: atInput(input),
+        where: inputPlace(input),
         what:
           `${input.name} hangs on ${input.cableMetres} m with the board's own pull of ` +
           `${board.internalPullKiloohms.least} to ${board.internalPullKiloohms.most} kΩ: ` +
@@ -134,7 +125,7 @@ export const noExternalSwitches: Check = (site) =>
       id: 'W06',
       severity: 'error',
       title: 'this revision has no reliable switch inputs',
-      where: atInput(input),
+      where: inputPlace(input),
       what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`,
       why: 'The switch works in the trial and not in the wall.',
       fixes: [],
@@ -149,7 +140,7 @@ export const worksNothing: Check = (site) =>
       id: 'W08',
       severity: 'warning',
       title: 'works nothing',
-      where: atInput(input),
+      where: inputPlace(input),
       what: `${input.name} takes a pin, and no channel and no controller is worked by it.`,
       why: 'It would be wired, pressed, and nothing would happen.',
       fixes: [{ label: 'Take it out', change: (draft) => removeInput(draft, input.id) }],
@@ -166,7 +157,7 @@ export const opensBySpike: Check = (site) =>
         id: 'W07',
         severity: 'error',
         title: 'opens at a spike',
-        where: atInput(input),
+        where: inputPlace(input),
         what: `${input.name} counts at its first edge and pulses ${name}. It is left out of the firmware.`,
         why: 'A spike of a millisecond on the lead, as a motor or a storm makes it, opens the door.',
         fixes: [
@@ -195,7 +186,7 @@ export const missesQuickPresses: Check = (site) =>
         id: 'W01',
         severity: chance >= 0.5 ? 'error' : 'warning',
         title: 'misses quick presses',
-        where: atInput(input),
+        where: inputPlace(input),
         what:
           `${input.name} must hold for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ` +
           `ms) it misses ${Math.round(chance * 100)} %.`,

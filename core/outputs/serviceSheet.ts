@@ -288,7 +288,8 @@ function groupLines(site: Site, controller: Controller): Lines {
     'Groups and modes',
     ['group', 'way in', 'set'],
     [...rows, ...mode],
-    'Words: on, off, toggle, up, down, stop; of a point 0 and 1.',
+    'Words: on, off, toggle, up, down, stop; of a point 0 and 1. Who is at home only the hub knows: let it say off to a ' +
+      'group at a departure, and manual while somebody stays.',
   )
 }
 
