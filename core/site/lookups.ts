@@ -12,10 +12,11 @@ const byId = <T extends { id: string }>(list: readonly T[], id: string | null): 
 export const controllerOf = (site: Site, id: string): Controller | undefined => byId(site.controllers, id)
 export const channelOf = (site: Site, id: string): Channel | undefined => byId(site.channels, id)
 export const inputOf = (site: Site, id: string): Input | undefined => byId(site.inputs, id)
-/** Something is worked by a switch, or told by a contact. */
+/** Something is worked by a switch, told by a contact, or counts only while it is closed. */
 export const isUsed = (site: Site, { id }: Input): boolean =>
   site.ways.some((way) => way.kind === 'wall' && way.input === id) ||
   site.controls.some(({ source }) => source.kind === 'wall' && source.input === id) ||
+  site.inputs.some((input) => input.kind === 'selector' && input.gate === id) ||
   site.channels.some((channel) => KINDS[channel.kind].position(channel as never)?.input === id)
 export const loadOf = (site: Site, id: string | null): Load | undefined => byId(site.loads, id)
 export const roomOf = (site: Site, id: string | null): Room | undefined => byId(site.rooms, id)

@@ -55,16 +55,27 @@ function copyThings<T extends { id: string; name: string; controller: Controller
   }
 }
 
-/** The copied channels speak of copied contacts, and switch loads of their own. */
+/** The copied channels speak of copied contacts, and switch loads of their own; copied selectors have copied gates. */
 function ownLoads({ site, to, renamed, maps }: Copying): void {
+  const loads = new Map<string, LoadId>()
   for (const channel of site.channels.filter(({ controller }) => controller === to)) {
     if ('contact' in channel && channel.contact) channel.contact = maps.input.get(channel.contact) ?? null
     const load = site.loads.find((candidate) => candidate.id === channel.load)
     if (!load) continue
     const id = freshId(site.loads, `${channel.id.slice(0, 18)}-load`, 'load') as LoadId
     site.loads.push({ ...plainCopy(load), id, name: renamed(load.name) })
+    loads.set(load.id, id)
     channel.load = id
   }
+  for (const load of site.loads)
+    if (load.feed.from === 'load' && [...loads.values()].includes(load.id))
+      load.feed.load = loads.get(load.feed.load) ?? load.feed.load
+  for (const input of site.inputs)
+    if (input.kind === 'selector' && input.gate && input.controller === to) {
+      const gate = maps.input.get(input.gate)
+      if (gate) input.gate = gate
+      else delete input.gate
+    }
 }
 
 /**
@@ -95,6 +106,7 @@ export function duplicateController(site: Site, id: string, name: string, roomNa
   ownLoads(copying)
   const pins = Object.entries(plainCopy(source.pins)).map(([role, choice]) => [roleIn(role, maps), choice])
   const controller: Controller = { ...plainCopy(source), id: to, name, room, pins: Object.fromEntries(pins) }
+  if (controller.modeEntity) controller.modeEntity.name = `${name} mode`
   site.controllers.push(controller)
   copyRules(copying)
   copyPoints(copying)

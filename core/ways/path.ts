@@ -15,6 +15,7 @@ import {
   type AppWay,
   type Channel,
   type HubWay,
+  type Input,
   type LinkWay,
   type RemoteWay,
   type Rule,
@@ -59,6 +60,14 @@ function truth(site: Site, channel: Channel): Station[] {
   ]
 }
 
+/** What a selector's codes mean, and the switch without which they mean nothing. */
+function detents(site: Site, input: Input): Station[] {
+  if (input.kind !== 'selector') return []
+  const codes = input.table.map((level, code) => `${code}: ${level ?? '–'}`).join(' · ')
+  const gate = input.gate ? inputOf(site, input.gate) : undefined
+  return [to(`code ${codes}`), ...(gate ? [to(`only while ${gate.name} is closed, else off`)] : [])]
+}
+
 function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Station[] {
   const input = inputOf(site, way.input)!
   const settle =
@@ -83,9 +92,7 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
         .join(', ')}, closes to ${input.closedLevel}`,
     ),
     to(settle),
-    ...(input.kind === 'selector'
-      ? [to(`code ${input.table.map((level, code) => `${code}: ${level ?? '–'}`).join(' · ')}`)]
-      : []),
+    ...detents(site, input),
     ...(channel.kind === 'feed'
       ? [
           to(`hub heard: ${scheme.gesture(entity?.topic ?? channel.id)}, the hub works the lamps`),

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { checkSite } from '../findings'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
-import { newPaired, newPulsed, newStepped, parseSite, type Sensor, type Site } from '../site'
+import { planAndWrite } from '../pins'
+import { newInput, newPaired, newPulsed, newStepped, parseSite, type Input, type Sensor, type Site } from '../site'
 import {
   addKey,
   addLinkWays,
@@ -12,6 +13,7 @@ import {
   addRule,
   addSensorPoint,
   addVoiceWay,
+  addWallWay,
   charsUsed,
   duplicateController,
   fillColumn,
@@ -19,6 +21,7 @@ import {
   moveWidget,
   removeChannel,
   removeController,
+  removeInput,
   removeSensor,
   renumberPoints,
   rulePath,
@@ -209,6 +212,14 @@ describe('same map, next room', () => {
     addVoiceWay(s, s.channels[0]!)
     addLinkWays(s, s.channels[1]!, 'serial')
     addRule(s, s.channels[0]!)
+    const gate = newInput(s, 'Fan switch', s.controllers[0]!, 'rocker')
+    const dial = newInput(s, 'Fan dial', s.controllers[0]!, 'selector', { table: [0, 1, 1, 1] })
+    s.inputs.push(gate, { ...dial, gate: gate.id } as Input)
+    addWallWay(s, s.channels[0]!, dial)
+    const feed = { from: 'load', load: s.channels[1]!.load! } as const
+    Object.assign(s.loads[0]!, { supply: 'low-voltage', feed })
+    s.controllers[0]!.modeEntity = { hub: s.hubs[0]!.id, name: 'Corner mode' }
+    planAndWrite(s, 'corner')
   })
   const twin = changed((s) => {
     Object.assign(s, JSON.parse(JSON.stringify(source)))
@@ -222,6 +233,21 @@ describe('same map, next room', () => {
       'Attic bench lamp in attic-room',
       'Attic shelf lamp in attic-room',
     ])
+  })
+  it('a copied selector has the copied switch before it, a copied load the copied supply', () => {
+    const dial = twin.inputs.find(({ id }) => id === 'attic-fan-dial')
+    expect(dial).toMatchObject({ gate: 'attic-fan-switch' })
+    const [lamp, adapter] = twin.channels.slice(2).map(({ load }) => twin.loads.find(({ id }) => id === load)!)
+    expect(lamp!.feed).toEqual({ from: 'load', load: adapter!.id })
+    expect(twin.controllers[1]!.modeEntity).toEqual({ hub: 'hub', name: 'Attic mode' })
+  })
+  it('a switch before a selector works something, and goes with nothing of the selector’s own', () => {
+    expect(checkSite(source).filter(({ where }) => where.id === 'fan-switch')).toEqual([])
+    const without = changed((s) => {
+      Object.assign(s, JSON.parse(JSON.stringify(source)))
+      removeInput(s, 'fan-switch')
+    })
+    expect(without.inputs.find(({ id }) => id === 'fan-dial')).not.toHaveProperty('gate')
   })
   it('one firmware, many rooms: the tables differ in names only', () => {
     const plain = (id: string): string =>
