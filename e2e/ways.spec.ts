@@ -44,14 +44,14 @@ test('a capture is read and taught to a key, and the key says so', async ({ page
 
 test('a credential is cleaned before one’s eyes, kept, and never shown again', async ({ page, served }) => {
   await page.goto(`${served.url}/studio-corner/ways?side=credentials`)
-  const secret = page.getByLabel(/device token/i).first()
+  const secret = page.getByLabel(/board key/i).first()
   await secret.fill('  “correct-horse-battery-0123456789ab” ')
   await expect(page.getByText(/^Cleaned: /)).toBeVisible()
   await page.getByRole('button', { name: 'Keep' }).and(page.locator(':enabled')).click()
   await expect(secret).toHaveAttribute('placeholder', '••••••••')
   await expect(secret).toHaveValue('')
   await page.reload()
-  await expect(page.getByLabel(/device token/i).first()).toHaveAttribute('placeholder', '••••••••')
+  await expect(page.getByLabel(/board key/i).first()).toHaveAttribute('placeholder', '••••••••')
   expect(await page.content()).not.toContain('correct-horse')
 })
 
@@ -64,7 +64,7 @@ test('a table that comes back is shown as what it changes, refused whole when ba
   const box = page.getByRole('textbox', { name: 'Points table' })
   await box.fill(table)
   await expect(page.getByRole('button', { name: 'Nothing changes' })).toBeDisabled()
-  await box.fill(table.replace('Shelf lights,shelf-lights,integer,0,1', 'Shelf lights,shelf-lights,integer,9,1'))
+  await box.fill(table.replace('Shelf lights,,shelf-lights,integer,0,1', 'Shelf lights,,shelf-lights,integer,9,1'))
   await expect(page.getByRole('region', { name: 'In' }).getByRole('alert')).toContainText('row 3')
   await box.fill(table.replace(',2,Shelf lights,', ',52,Shelves,'))
   await expect(page.getByRole('list', { name: 'What the points table changes' })).toContainText('Shelves')
