@@ -60,9 +60,10 @@ async function liveController(
   open.push({ close: () => void child.kill('SIGKILL') })
   const level = (value: number) => child.stdin.write(`{"t":0,"pin":"s1","level":${value}}\n`)
   const press = async () => {
-    // as long as a finger that is not in a hurry: a busy machine must not read both ends of it in one pass
+    // the finger stays until the relay has answered: a busy machine must not read both ends of it in one pass
+    const before = lines.length
     level(0)
-    await new Promise((resolve) => setTimeout(resolve, 400))
+    await until(() => lines.slice(before).some((line) => line.includes('"out"')))
     level(1)
     await new Promise((resolve) => setTimeout(resolve, 150))
   }
