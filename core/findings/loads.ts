@@ -317,7 +317,7 @@ const dryContact: LoadCheck = (site, all) =>
         where: atLoad(one),
         what:
           `A silver contact of ${rating.amps} A wants about ${SILVER_MILLIAMPS} mA at 5 V to stay clean (common ` +
-          `practice); ${one.load.name} is a button input and gives a few.`,
+          `practice); through ${one.load.name}, a button input, only a few flow.`,
         why: 'It works for months, then now and then a press is missed. A gold contact or an opto output does not tire.',
         fixes: controller.module
           ? [

@@ -31,7 +31,7 @@ function groupSeen(members: readonly Channel[], action: string): string {
   const spared = own.filter(({ essential }) => essential)
   if (action !== 'off') return `${listed(own.map(({ name }) => name)) || 'nothing'}: ${action}; no door moves`
   const moved = listed(own.filter(({ essential }) => !essential).map(({ name }) => name)) || 'nothing'
-  return `${moved} off${spared.length ? `; ${listed(spared.map(({ name }) => name))} stays` : ''}; no door moves`
+  return `${moved}: off${spared.length ? `; ${listed(spared.map(({ name }) => name))}: no change` : ''}; no door moves`
 }
 
 function controlTest(site: Site, controller: Controller, control: Control): Draft[] {
@@ -61,9 +61,9 @@ const GROUP_BY = {
   voice: (name: string) => `by voice (“${name}”)`,
 }
 
-/** Groups and the controller's own actions, by what works them here. */
-export const controlTests = (site: Site, controller: Controller): Draft[] => [
-  ...(controller.modeEntity
+/** Groups and the controller's own actions, by what works them here; a deaf one hears no network. */
+export const controlTests = (site: Site, controller: Controller, deaf = false): Draft[] => [
+  ...(controller.modeEntity && !deaf
     ? [
         draft(
           'mode:hub',
@@ -74,7 +74,7 @@ export const controlTests = (site: Site, controller: Controller): Draft[] => [
       ]
     : []),
   ...site.controls.flatMap((control) => controlTest(site, controller, control)),
-  ...site.groups.flatMap((group) =>
+  ...(deaf ? [] : site.groups).flatMap((group) =>
     (group.ways ?? []).flatMap((way, at): Draft[] => {
       const members = membersHere(site, controller, group.id)
       if (members.length === 0) return []
@@ -120,7 +120,7 @@ export const ruleTests = (site: Site, controller: Controller): Draft[] =>
           `rule:${rule.id}`,
           channel.id,
           `${rule.name}: wait for ${dayText(rule.days)} ${clockText(rule.minute)}, or set the clock just before it`,
-          `${channel.name} ${rule.action === 'level' ? `goes to level ${rule.level ?? 0}` : `goes ${rule.action}`}`,
+          `${channel.name}: ${rule.action === 'level' ? `level ${rule.level ?? 0}` : rule.action}`,
         )
       const sensor = sensorOf(site, rule.sensor)!
       const [rises, falls] = rule.direction === 'above' ? ['above', 'below'] : ['below', 'above']
@@ -129,7 +129,7 @@ export const ruleTests = (site: Site, controller: Controller): Draft[] =>
         channel.id,
         `${rule.name}: bring ${sensor.name} ${rises} ${rule.on} ${sensor.unit}, then ${falls} ${rule.off} ${sensor.unit}; ` +
           'then unplug it',
-        `${channel.name} goes on, then off; without a reading it ${rule.whenStale === 'off' ? 'goes off' : 'stays'} after ` +
+        `${channel.name}: on, then off; without a reading ${rule.whenStale === 'off' ? 'off' : 'no change'} after ` +
           timeText(sensor.staleMs ?? 3 * sensor.everyMs),
       )
     }),
@@ -173,22 +173,22 @@ export function powerTests(site: Site, channel: Channel, storeMs: number): Draft
   const { id, name } = channel
   const policy = powerUpOf(channel).policy
   const test = (key: string, action: string, expected: string): Draft =>
-    draft(`start:${id}${key}`, id, `${action}; ${CUT}`, `${name} ${expected}`)
+    draft(`start:${id}${key}`, id, `${action}; ${CUT}`, `${name}: ${expected}`)
   switch (policy) {
     case 'off':
       return [
         test(
           '',
           channel.kind === 'switched' || channel.kind === 'stepped' ? `Turn ${name} on` : `Leave ${name} alone`,
-          'does not click, and stays off',
+          'no click, still off',
         ),
       ]
     case 'on':
-      return [test('', `Leave ${name} as it is`, 'comes on once')]
+      return [test('', `Leave ${name} as it is`, 'on, with one click')]
     case 'last':
       return [
-        test(':on', `Turn ${name} on, and wait ${timeText(storeMs + 1_000)}`, 'comes on again, once'),
-        test(':off', `Turn ${name} off, and wait ${timeText(storeMs + 1_000)}`, 'stays off'),
+        test(':on', `Turn ${name} on, and wait ${timeText(storeMs + 1_000)}`, 'on again, with one click'),
+        test(':off', `Turn ${name} off, and wait ${timeText(storeMs + 1_000)}`, 'still off'),
       ]
     case 'wall':
       return selectorOf(site, channel)
@@ -196,14 +196,14 @@ export function powerTests(site: Site, channel: Channel, storeMs: number): Draft
             test(
               '',
               `Leave ${selectorOf(site, channel)!.name} at its highest level`,
-              'takes that level; left at off it stays off',
+              'that level again; left at off it stays off',
             ),
           ]
-        : [test('', `Leave the switch of ${name} closed`, 'comes on; with the switch open it stays off')]
+        : [test('', `Leave the switch of ${name} closed`, 'on; with the switch open it stays off')]
     case 'service':
-      return [test('', `Set ${name} on the phone`, 'takes what the phone says')]
+      return [test('', `Set ${name} on the phone`, 'what the phone says')]
     case 'timetable':
-      return [test('', `Look what the timetable of ${name} says now`, 'does that once the clock is known')]
+      return [test('', `Look what the timetable of ${name} says now`, 'that, once the clock is known')]
   }
 }
 
@@ -220,17 +220,17 @@ export function loadTests(site: Site, channel: Channel): Draft {
     )
   const first = site.ways.find((way) => way.channel === channel.id && way.kind !== 'voice')
   const how: Record<Channel['kind'], readonly [string, string]> = {
-    switched: [`Turn ${channel.name} on, then off`, `${load.name} goes on, then off, and nothing else does`],
-    feed: [`Let ${channel.name} open and close`, `${load.name} loses power and has it again`],
+    switched: [`Turn ${channel.name} on, then off`, `${load.name}: on, then off; nothing else changes`],
+    feed: [`Let ${channel.name} open and close`, `${load.name}: without power, then with it again`],
     stepped: [
       `Take ${channel.name} through all its levels, 0 to the top`,
-      `${load.name} is faster at each level, and stands still at 0`,
+      `${load.name}: faster at each level, still at 0`,
     ],
-    pulsed: [`Pulse ${channel.name}`, `${load.name} moves once, and is free again`],
+    pulsed: [`Pulse ${channel.name}`, `${load.name}: moves once, and is free again`],
     paired: [
       `Run ${channel.name} a little each way`,
-      `${load.name} goes ${channel.kind === 'paired' ? `${channel.labels[0]} for ${channel.labels[0]}` : 'the right way'}` +
-        '; if it goes the other way, change its two wires with the supply off',
+      `${load.name}: ${channel.kind === 'paired' ? `${channel.labels[0]} for ${channel.labels[0]}` : 'the right way'}` +
+        '; if it is the other way round, change its two wires with the supply off',
     ],
   }
   const [action, expected] = how[channel.kind]

@@ -27,11 +27,11 @@ const localWays = (site: Site, channel: Channel): string[] =>
             : [],
     )
 
-/** "S1 works Bench lamp; the remote works Kiln fan": what must go on without any network. */
+/** "Bench lamp by S1; Kiln fan by the remote": what must go on without any network. */
 function stillWorks(site: Site, controller: Controller): string {
   const rows = channelsOn(site, controller.id).map((channel) => {
     const ways = [...new Set(localWays(site, channel))]
-    return ways.length ? `${listed(ways)} works ${channel.name}` : `nobody can work ${channel.name}`
+    return ways.length ? `${channel.name} by ${listed(ways)}` : `${channel.name} by nobody`
   })
   return rows.join('; ')
 }
@@ -50,7 +50,7 @@ const neverAgain = (site: Site, channel: Channel): Draft[] =>
           `never:${channel.id}`,
           channel.id,
           `Press ${channel.name} on a screen; then switch the router off and on, and restart the broker`,
-          `${channel.name} does not pulse again by itself`,
+          `${channel.name}: no second pulse by itself`,
         ),
       ]
     : []
@@ -119,7 +119,7 @@ const networkTests = (site: Site, controller: Controller): Draft[] => [
     'outage:network',
     null,
     'Switch the router off, and work everything by hand',
-    `${stillWorks(site, controller)}; screens say offline`,
+    `still worked: ${stillWorks(site, controller)}; screens say offline`,
   ),
   draft(
     'outage:return',

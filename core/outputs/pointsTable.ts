@@ -29,6 +29,17 @@ const carried = (site: Site, service: string, point: Point): string => {
   return way ? way.channel : ''
 }
 
+/** What a service asks of a point when it is made there: type, least, greatest, step, default, unit, access. */
+export const rangeOf = ({
+  type,
+  min,
+  max,
+  step,
+  default: first,
+  unit,
+  access,
+}: Point): readonly (string | number)[] => [type, min, max, step, first, unit, access]
+
 /**
  * Every point of every service, one a row. `carries` is a channel's id, `sensor:<id>`, `group:<id>` or `mode`; an empty
  * `update_ms` is on each change.
@@ -42,13 +53,7 @@ export function pointsCsv(site: Site): string {
       point.name,
       point.key ?? '',
       carried(site, service.id, point),
-      point.type,
-      point.min,
-      point.max,
-      point.step,
-      point.default,
-      point.unit,
-      point.access,
+      ...rangeOf(point),
       point.update.policy === 'every' ? point.update.everyMs : '',
     ]),
   )

@@ -6,3 +6,12 @@ import type { Controller, Site } from '../site'
  */
 export const portOf = (site: Site, controller: Controller): Port =>
   boardIn(site, controller.board)?.port ?? 'board-core'
+
+/** Is a network planned for a controller whose program has none? The main board of a pair plans none of its own. */
+export const lacksNetwork = (site: Site, controller: Controller): boolean =>
+  portOf(site, controller) === 'avr' && controller.link !== 'none'
+
+/** What every sheet of such a controller says, in the same words. */
+export const LACKS_NETWORK =
+  'The program of this board has no network: points, entities and spoken names do nothing here until a coprocessor ' +
+  'stands for it. Switches, remote, rules and the serial link work.'

@@ -20,6 +20,7 @@ import {
   type Hub,
   type Link,
   type Point,
+  type Sensor,
   type Service,
   type Site,
   type Way,
@@ -27,6 +28,8 @@ import {
 import { topics } from '../topics'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
+import { LACKS_NETWORK, lacksNetwork } from './ports'
+import { rangeOf } from './pointsTable'
 import { macroOf, secretsOf } from './secretsFile'
 import { section, table, type Lines } from './sheetTable'
 
@@ -38,6 +41,7 @@ function serviceText(site: Site, controller: Controller): string {
     `# ${controller.name}: service sheet`,
     '',
     `Site ${site.name}. Everything here comes from the site document; change it there, not here.`,
+    ...(lacksNetwork(site, controller) ? ['', `**${LACKS_NETWORK}** What follows is for then.`] : []),
     ...site.services.flatMap((service) => serviceLines(site, service, controller)),
     ...site.services.flatMap((service) => voiceLines(site, service, controller)),
     ...site.hubs.flatMap((hub) => hubLines(site, hub, controller)),
@@ -53,14 +57,19 @@ function serviceText(site: Site, controller: Controller): string {
   return `${lines.join('\n')}\n`
 }
 
+/** When a reading is said: by the clock, and at once when it leaves the dead band round the one said last. */
+function reported({ sensorS }: Controller, { deadBand, unit }: Pick<Sensor, 'deadBand' | 'unit'>): string {
+  const change = deadBand ? `when it changes by more than ${deadBand} ${unit}`.trim() : 'at each change'
+  return `each ${timeText(sensorS * 1_000)}, and at once ${change}`
+}
+
 /** When a point's value goes up: at a change, and again before anybody can believe that it is lost. */
 function goesUp(site: Site, controller: Controller, { update, carries, access }: Point): string {
   if (access === 'write' || carries.kind === 'group') return 'never: it is only set'
   const held = update.policy === 'every' ? `each ${timeText(update.everyMs)} at most` : 'on change'
   if (carries.kind === 'sensor') {
     const sensor = sensorsOn(site, controller.id).find(({ id }) => id === carries.sensor)
-    const band = sensor?.deadBand ? `a change of ${sensor.deadBand} ${sensor.unit} or more, and ` : ''
-    return `${band}each ${timeText(controller.sensorS * 1_000)}`
+    return sensor ? reported(controller, sensor) : held
   }
   return carries.kind === 'mode' ? held : `${held}, and each ${timeText(controller.heartbeatS * 1_000)}`
 }
@@ -75,13 +84,7 @@ function pointTable(site: Site, service: Service, controller: Controller, points
       `vp${point.vp}`,
       point.name,
       ...(keys ? [point.key ?? ''] : []),
-      point.type,
-      point.min,
-      point.max,
-      point.step,
-      point.default,
-      point.unit,
-      point.access,
+      ...rangeOf(point),
       carriedBy(site, service, point),
       goesUp(site, controller, point),
     ]),
@@ -319,7 +322,7 @@ const sensorLines = (site: Site, controller: Controller): Lines =>
           name,
           topics(site.id, controller.id).sensor(id),
           unit,
-          `each ${timeText(controller.sensorS * 1_000)}, and at once when it changes by more than ${deadBand} ${unit}`.trim(),
+          reported(controller, { deadBand, unit }),
         ]),
       )
 

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { connectionsOf, wireColour } from '../wiring'
@@ -5,7 +6,7 @@ import { planAndWrite } from '../pins'
 import { FANS } from '../boards'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { compileController } from '../image'
-import { newInput, newStepped, type Site } from '../site'
+import { controllerOf, newInput, newStepped, readSite, type Site } from '../site'
 import { addAppWay, addHubWay, addWallWay } from '../ways'
 import {
   buildController,
@@ -74,6 +75,14 @@ describe('service sheet', () => {
       '| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | on, off, toggle | ' +
         'vestibule/test-bench/corner/bench-lamp/state |',
     )
+  })
+  it('says before its steps that a board’s program has no network, and of a reading the same in both tables', () => {
+    const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+    if (!parsed.ok) throw parsed.error
+    const of = (id: string): string => serviceSheet(parsed.value, controllerOf(parsed.value, id)!)
+    expect(of('yard').split('## ')[0]).toContain('has no network')
+    expect(of('glaze')).not.toContain('has no network')
+    expect(of('glaze').split('each 60 s, and at once when it changes by more than 2 %')).toHaveLength(3)
   })
   it('a bar in a name does not break a table', () => {
     const odd = produce(site, (draft) => {

@@ -5,7 +5,7 @@ import { NO_PIN, type ControllerImage } from '../image'
 import { inputsOn, mainOf, type Controller, type Site } from '../site'
 import { cautionsFor } from './cautions'
 import { inMarkdown } from './markdown'
-import { portOf } from './ports'
+import { LACKS_NETWORK, lacksNetwork, portOf } from './ports'
 import { section, table, type Lines } from './sheetTable'
 
 function cautions(site: Site, controller: string): string {
@@ -89,12 +89,7 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
     // what must be unplugged or held comes before what needs it
     ...before,
     PROGRAM_STEPS[port],
-    ...(port === 'avr' && joins
-      ? [
-          'The program of this board has no network: points and entities do nothing here until a ' +
-            'coprocessor stands for it. Switches, remote, rules and the serial link work.',
-        ]
-      : []),
+    ...(lacksNetwork(site, controller) ? [LACKS_NETWORK] : []),
     ...after,
     `The tables are ${image.hash}` +
       `${joins ? ': the firmware says so when its link comes up, and the logbook knows the build by them' : ''}.`,

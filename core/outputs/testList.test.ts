@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { produce } from 'immer'
 import { readSite } from '../site'
 import { addGroupEntity } from '../ways'
-import { testList } from '.'
+import { stageCautions, testList } from '.'
 
 const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
@@ -14,16 +14,20 @@ const lines = (controller: string, of = site): string[] =>
 /** What a list asks for, in the words of the person who goes through it. */
 const ASKED: [what: string, controller: string, line: RegExp][] = [
   ['both presses of a toggle', 'throwing', /^alone: Press S3 twice, a second apart → .* on, and off at the second/],
-  ['a held key', 'throwing', /Hold “Bench lights” .* → Bench lights changes once/],
+  ['a held key', 'throwing', /Hold “Bench lights” .* → Bench lights: one change/],
   ['a held key that repeats', 'throwing', /Hold “Clay-dust fan up” .* → it acts again each 400 ms/],
   ['all levels, from a screen', 'throwing', /through all its levels, 0 to 4 → each level’s contacts and no others/],
-  ['all detents', 'throwing', /Turn R1 through all its detents → .*off, level 1, level 2, level 3, level 4/],
-  ['all off, and what it spares', 'throwing', /“All off” → .*Clay-dust fan off; Bench lights stays; no door moves/],
-  ['a schedule', 'throwing', /Radio off in the evening: .*21:30.* → Radio socket goes off/],
+  ['all detents', 'throwing', /Turn R1 through all its detents → .*: off, level 1, level 2, level 3, level 4/],
+  [
+    'all off, and what it spares',
+    'throwing',
+    /“All off” → .*Clay-dust fan: off; Bench lights: no change; no door moves/,
+  ],
+  ['a schedule', 'throwing', /Radio off in the evening: .*21:30.* → Radio socket: off/],
   [
     'a threshold, both ways and without a reading',
     'drying',
-    /above 70 %, then below 62 %; then unplug it → .* goes off/,
+    /above 70 %, then below 62 %; then unplug it → .*: on, then off; without a reading off/,
   ],
   ['modes', 'drying', /character D on Drying line → its rules act again/],
   [
@@ -31,8 +35,12 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
     'throwing',
     /Turn Bench lights on, and wait 3 s; take power away .* on again/,
   ],
-  ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; take power .* stays off/],
-  ['the network', 'throwing', /^no-load: Switch the router off.* → S1, .* works Bench lights.*; screens say offline/],
+  ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; take power .* still off/],
+  [
+    'the network',
+    'throwing',
+    /^no-load: Switch the router off.* → still worked: Bench lights by S1, .*; screens say offline/,
+  ],
   ['power-up without network', 'throwing', /With the router off: take power away/],
   ['the winner', 'throwing', /Press one switch and tap another .* → .* what was pressed here holds/],
   ['the broker', 'throwing', /Stop the broker/],
@@ -45,11 +53,7 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
     'window',
     /Stop the hub; after 15 s work Window switch; .* → Window switch works the power/,
   ],
-  [
-    'a door that stays shut',
-    'window',
-    /Press Shutter opener on a screen; .*restart the broker → .* does not pulse again/,
-  ],
+  ['a door that stays shut', 'window', /Press Shutter opener on a screen; .*restart the broker → .*: no second pulse/],
 ]
 
 describe('a test list asks for', () => {
@@ -64,7 +68,13 @@ describe('a test list asks for', () => {
 describe('a test list', () => {
   it('does not ask that a detached feed moves: that is what must not happen', () => {
     const feed = lines('window').filter((line) => line.startsWith('alone: With the hub running: Press Window switch'))
-    expect(feed).toEqual([expect.stringContaining('Window spots stays on; the hub turns its lamps over')])
+    expect(feed).toEqual([expect.stringContaining('Window spots: still on; the hub turns its lamps over')])
+  })
+  it('of a board whose program has no network asks nothing over one, and says so', () => {
+    expect(lines('yard').filter((line) => /phone|hub|router|broker|Say “/.test(line))).toEqual([])
+    expect(lines('yard')).toContainEqual(expect.stringMatching(/^alone: Press Key switch → /))
+    expect(stageCautions(site, 'yard', 'alone').join(' ')).toMatch(/no network: .* stays untested/)
+    expect(stageCautions(site, 'glaze', 'alone').join(' ')).not.toMatch(/no network/)
   })
   it('has its own key for each line', () =>
     site.controllers.forEach(({ id }) => {

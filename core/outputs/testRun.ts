@@ -1,7 +1,8 @@
-import { channelsOn, controllerOf, type Site } from '../site'
+import { channelsOn, controllerOf, type Controller, type Site, type Way } from '../site'
 import { cautionsFor, hasMains } from './cautions'
 import { boardTests, channelTests, controlTests, loadTests, powerTests, ruleTests } from './controllerTests'
 import { coprocessorTests, outageTests } from './outageTests'
+import { lacksNetwork } from './ports'
 import { STAGES, type Stage, type TestItem } from './testItem'
 import { waySteps } from './wayTests'
 
@@ -14,11 +15,12 @@ export function testList(site: Site, controllerId: string): TestItem[] {
   const controller = controllerOf(site, controllerId)
   if (!controller) return []
   const channels = channelsOn(site, controllerId)
+  const deaf = lacksNetwork(site, controller)
   const at = (stage: Stage, drafts: readonly Omit<TestItem, 'stage'>[]): TestItem[] =>
     drafts.map((draft) => ({ ...draft, key: `${stage}:${draft.key}`, stage }))
   const ways = channels.flatMap((channel) =>
     site.ways
-      .filter((way) => way.channel === channel.id)
+      .filter((way) => way.channel === channel.id && !(deaf && OVER_NETWORK.includes(way.kind)))
       .flatMap((way) =>
         waySteps(site, channel, way).map(({ key, ...step }) => ({
           key: `${channel.id}:${way.id}:${key}`,
@@ -30,7 +32,7 @@ export function testList(site: Site, controllerId: string): TestItem[] {
   )
   return [
     ...at('alone', ways),
-    ...at('alone', controlTests(site, controller)),
+    ...at('alone', controlTests(site, controller, deaf)),
     ...at('alone', ruleTests(site, controller)),
     ...at('alone', channelTests(site, controller)),
     ...at('alone', boardTests(site, controller)),
@@ -39,7 +41,7 @@ export function testList(site: Site, controllerId: string): TestItem[] {
       'no-load',
       channels.flatMap((channel) => powerTests(site, channel, controller.storeMs)),
     ),
-    ...at('no-load', outageTests(site, controller)),
+    ...at('no-load', deaf ? [] : outageTests(site, controller)),
     ...at(
       'load',
       channels.map((channel) => loadTests(site, channel)),
@@ -47,9 +49,21 @@ export function testList(site: Site, controllerId: string): TestItem[] {
   ]
 }
 
+const OVER_NETWORK: readonly Way['kind'][] = ['app', 'hub', 'voice']
+
+const aloneCautions = (site: Site, controller: Controller | undefined): readonly string[] => [
+  'No mains in the box yet: only the board, the module and their supply.',
+  '“On” is here what the relay’s indicator and its click say.',
+  ...(controller && lacksNetwork(site, controller)
+    ? [
+        'The program of this board has no network: what is worked by phone, hub or voice is not on this list, and stays untested.',
+      ]
+    : []),
+]
+
 /** What to say before a stage. */
 export function stageCautions(site: Site, controllerId: string, stage: Stage): readonly string[] {
-  if (stage === 'alone') return ['No mains in the box yet: only the board, the module and their supply.']
+  if (stage === 'alone') return aloneCautions(site, controllerOf(site, controllerId))
   if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected, you only listen.']
   const cautions = cautionsFor(site, controllerId)
   return hasMains(site, controllerId) ? cautions : ['Connect the load with its supply off.', ...cautions]

@@ -33,31 +33,31 @@ export function seenAfter(channel: Channel, action: ChannelAction, level: number
   const { name } = channel
   switch (action) {
     case 'pulse':
-      return channel.kind === 'pulsed' ? `${name} is on for ${timeText(channel.pulseMs)}, once` : `${name} is on once`
+      return channel.kind === 'pulsed' ? `${name}: on for ${timeText(channel.pulseMs)}, once` : `${name}: on, once`
     case 'open':
     case 'close':
       return `${name} pulses only where the door does not stand ${action === 'open' ? 'open' : 'closed'} already`
     case 'on':
     case 'follow':
-      return `${name} goes on`
+      return `${name}: on`
     case 'off':
-      return `${name} goes off`
+      return `${name}: off`
     case 'toggle':
       return channel.kind === 'paired'
         ? `${name} runs one way, stops, runs the other way`
-        : `${name} goes on, and off at the second`
+        : `${name}: on, and off at the second`
     case 'up':
     case 'down':
-      return `${name} goes one level ${action}`
+      return `${name}: one level ${action}`
     case 'level':
-      return `${name} goes to ${level === 0 ? 'off' : `level ${level ?? 1}`}`
+      return `${name}: ${level === 0 ? 'off' : `level ${level ?? 1}`}`
     case 'a':
     case 'b': {
       const output = outputsOf(channel)[action === 'a' ? 0 : 1]
       return `${name}: ${output?.words ?? action} is on, and the other output is not`
     }
     case 'stop':
-      return `${name} stops`
+      return `${name}: stop`
   }
 }
 
@@ -78,7 +78,7 @@ function selectorSteps(channel: Channel, input: Extract<Input, { kind: 'selector
     step(
       'select',
       `Turn ${input.name} through all its detents`,
-      `${channel.name} goes through ${detents.join(', ')}; never two levels at once`,
+      `${channel.name}: ${detents.join(', ')}; never two levels at once`,
     ),
     ...(input.gate
       ? [
@@ -98,8 +98,8 @@ function wallSteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'wall
     if (input.kind === 'selector') return selectorSteps(channel, input)
     const does = GESTURES[gesture](input)
     if (isFeed(channel))
-      return [step(gesture, `With the hub running: ${does}`, `${channel.name} stays on; the hub turns its lamps over`)]
-    if (action === 'follow') return [step(gesture, does, `${channel.name} goes on, then off`)]
+      return [step(gesture, `With the hub running: ${does}`, `${channel.name}: still on; the hub turns its lamps over`)]
+    if (action === 'follow') return [step(gesture, does, `${channel.name}: on, then off`)]
     const others = way.bindings.some((one) => one.gesture === 'hold') && gesture === 'press'
     return [
       step(
@@ -120,7 +120,9 @@ function keySteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'remot
     step(
       'hold',
       `Hold “${key.name}” on ${remote} for two seconds`,
-      repeat.policy === 'once' ? `${channel.name} changes once` : `it acts again each ${timeText(repeat.everyMs)}`,
+      repeat.policy === 'once'
+        ? `${channel.name}: one change, no more`
+        : `it acts again each ${timeText(repeat.everyMs)}`,
     ),
   ]
 }
@@ -151,18 +153,18 @@ function screenSteps(channel: Channel, where: string, reports: boolean): WayStep
         ),
       ]
     default:
-      return [step('tap', `Work ${name} ${where}: on, then off`, `${name} goes on, then off${agrees}`)]
+      return [step('tap', `Turn ${name} on, then off, ${where}`, `${name}: on, then off${agrees}`)]
   }
 }
 
 function voiceSteps(channel: Channel, name: string, pin: boolean): WayStep[] {
   const { spoken } = kindOf(channel)
-  const opposite = 'off' in spoken.words(channel as never) ? ` Then say “turn off ${name}”.` : ''
+  const opposite = 'off' in spoken.words(channel as never) ? `, then “turn off ${name}”` : ''
   return [
     step(
       'say',
-      `Say “${spoken.example(channel as never, name)}”${pin ? ', and its PIN when asked' : ''}.${opposite}`,
-      `${channel.name} follows${opposite ? ' both' : ''}${pin ? '; without the PIN it does not' : ''}`,
+      `Say “${spoken.example(channel as never, name)}”${opposite}${pin ? '; say its PIN when asked' : ''}`,
+      `${channel.name}: as told${opposite ? ', both times' : ''}${pin ? '; without the PIN no change' : ''}`,
     ),
   ]
 }
