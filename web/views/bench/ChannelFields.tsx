@@ -30,7 +30,7 @@ const common = (now: number | undefined, ways: number) => [
       },
     },
     [
-      ['', now === undefined ? 'the next free' : `K${now}, the next free`],
+      ['', now === undefined ? 'next free' : `K${now}, free`],
       ...NUMBERS.slice(0, ways).map((number) => [number, `K${number}`] as const),
     ],
   ),

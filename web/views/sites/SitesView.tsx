@@ -45,27 +45,19 @@ function NameSite({ onName }: { onName: (name: string, mains: Site['mains']) => 
   }
   return (
     <form className="mt-3 space-y-2" onSubmit={submit}>
-      <label className="field-label" htmlFor="site-name">
-        Name of the house or room
-      </label>
-      <input
-        id="site-name"
-        className="field"
-        value={name}
-        maxLength={60}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <label className="field-label" htmlFor="site-mains">
-        Its mains
-      </label>
-      <select id="site-mains" className="field" value={mains} onChange={(event) => setMains(event.target.value)}>
-        <option value="">choose: what the meter says</option>
-        {MAINS_CHOICES.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
+      <div>
+        <label className="field-label" htmlFor="site-name">
+          Name of the house or room
+        </label>
+        <input
+          id="site-name"
+          className="field"
+          value={name}
+          maxLength={60}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </div>
+      <MainsChoice value={mains} onPick={setMains} />
       <button type="submit" className="press-main" disabled={!name.trim() || !picked}>
         Make the site
       </button>
@@ -93,5 +85,23 @@ function OpenFile({ onPick }: { onPick: (file: File | undefined) => void }) {
         Open a site file
       </button>
     </>
+  )
+}
+
+function MainsChoice({ value, onPick }: { value: string; onPick: (key: string) => void }) {
+  return (
+    <div>
+      <label className="field-label" htmlFor="site-mains">
+        Its mains
+      </label>
+      <select id="site-mains" className="field" value={value} onChange={(event) => onPick(event.target.value)}>
+        <option value="">choose: what the meter says</option>
+        {MAINS_CHOICES.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
   )
 }

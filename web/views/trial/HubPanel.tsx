@@ -7,23 +7,21 @@ const commandsOf = (channel: Channel | undefined) =>
 
 interface Line {
   readonly name: string
-  readonly channel: Channel | undefined
-  /** level that the hub believes; null: nothing heard yet */
-  readonly level: number | null
-  /** it has been told to turn on, and its controller waits */
-  readonly waits: boolean
+  /** what the hub believes of it; groups and modes have no state of their own */
+  readonly note?: string
+  readonly commands: readonly { readonly action: string; readonly words: string }[]
   readonly say: (command: string) => void
 }
 
-function EntityLine({ name, channel, level, waits, say }: Line) {
+/** One thing that the hub works, and the words that it has for it. */
+function HubLine({ name, note, commands, say }: Line) {
   return (
     <li className="flex items-center gap-1.5 border-b border-hair py-1">
-      <span className="min-w-0 flex-1 truncate">{name}</span>
-      <span className="w-14 text-small text-soft">
-        {channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown'}
-        {waits && ', waits'}
+      <span className="min-w-0 flex-1">
+        {name}
+        {note && <span className="block text-small text-soft">{note}</span>}
       </span>
-      {commandsOf(channel).map(({ action, words }) => (
+      {commands.map(({ action, words }) => (
         <button
           key={action}
           type="button"
@@ -38,6 +36,13 @@ function EntityLine({ name, channel, level, waits, say }: Line) {
   )
 }
 
+const ON_OFF = ['on', 'off'].map((word) => ({ action: word, words: word }))
+const MODES = ['auto', 'manual'].map((word) => ({ action: word, words: word }))
+
+/** Level that the hub believes, null: nothing heard yet; and whether what it said waits at the controller. */
+const believed = (channel: Channel | undefined, level: number | null, waits: boolean): string =>
+  (channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown') + (waits ? ', waits' : '')
+
 /** Groups that a hub works; they have no state of their own. */
 const groupsOf = (site: Site) =>
   site.groups.flatMap((group) =>
@@ -50,63 +55,45 @@ const groupsOf = (site: Site) =>
 const modesOf = (site: Site) =>
   site.controllers.flatMap(({ id, modeEntity }) => (modeEntity ? [{ controller: id, name: modeEntity.name }] : []))
 
-interface WordsLine {
-  readonly name: string
-  readonly words: readonly string[]
-  readonly say: (command: string) => void
-}
+const entitiesOf = (site: Site) => site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
 
-function GroupLine({ name, words, say }: WordsLine) {
-  return (
-    <li className="flex items-center gap-1.5 border-b border-hair py-1">
-      <span className="min-w-0 flex-1 truncate">{name}</span>
-      {words.map((command) => (
-        <button
-          key={command}
-          type="button"
-          className="press-quiet px-1"
-          aria-label={`${name} ${command} by the hub`}
-          onClick={() => say(command)}
-        >
-          {command}
-        </button>
-      ))}
-    </li>
-  )
-}
+const EntityLines = ({ site, snapshot, act }: TrialPart) =>
+  entitiesOf(site).map(({ hub, entity }) => {
+    const key = `${hub}/${entity.id}`
+    const channel = site.channels.find((candidate) => candidate.id === entity.channel)
+    return (
+      <HubLine
+        key={key}
+        name={entity.name}
+        note={believed(channel, snapshot.hub[key] ?? null, snapshot.hubWaits.includes(key))}
+        commands={commandsOf(channel)}
+        say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
+      />
+    )
+  })
 
 export function HubPanel({ site, snapshot, act }: TrialPart) {
-  const entities = site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
   const groups = groupsOf(site)
   const modes = modesOf(site)
-  if (entities.length + groups.length + modes.length === 0) return null
+  if (entitiesOf(site).length + groups.length + modes.length === 0) return null
   return (
     <section aria-label="Hub">
       <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', gone' : ''}</h2>
       <ul>
-        {entities.map(({ hub, entity }) => (
-          <EntityLine
-            key={`${hub}/${entity.id}`}
-            name={entity.name}
-            channel={site.channels.find((candidate) => candidate.id === entity.channel)}
-            level={snapshot.hub[`${hub}/${entity.id}`] ?? null}
-            waits={snapshot.hubWaits.includes(`${hub}/${entity.id}`)}
-            say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
-          />
-        ))}
+        <EntityLines site={site} snapshot={snapshot} act={act} />
         {groups.map(({ group, hub, name }) => (
-          <GroupLine
+          <HubLine
             key={`${hub}/${group}`}
             name={name}
-            words={['on', 'off']}
+            commands={ON_OFF}
             say={(command) => act({ kind: 'group', hub, group, command })}
           />
         ))}
         {modes.map(({ controller, name }) => (
-          <GroupLine
+          <HubLine
             key={controller}
             name={name}
-            words={['auto', 'manual']}
+            commands={MODES}
             say={(command) => act({ kind: 'mode', controller, command })}
           />
         ))}

@@ -42,6 +42,7 @@ const RANGE = [
   ),
   point.number('Step', 'step', { least: 1, most: 9999 }),
   point.number('Default', 'default', { least: (of) => of.min, most: (of) => of.max }),
+  point.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
   point.text(
     'Called there',
     {
@@ -54,11 +55,11 @@ const RANGE = [
     {
       what: 'name at the service',
       mono: true,
+      place: 'col-span-3',
       hint: 'a variable’s name in code, or the path of a store’s key',
       check: (text) => (text.length <= 80 ? null : 'at most 80'),
     },
   ),
-  point.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
 ]
 const TRAFFIC = [
   point.choice(

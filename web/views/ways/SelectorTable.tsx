@@ -43,8 +43,8 @@ export function SelectorTable({ input }: { input: SelectorInput }) {
           />
         ))}
       </div>
+      <p className="mt-0.5 mb-1.5 text-small text-soft">bit 1 first: 1 is closed. Level of each code.</p>
       <GateField input={input} />
-      <p className="mt-0.5 text-small text-soft">bit 1 first: 1 is closed. Level of each code.</p>
     </fieldset>
   )
 }

@@ -68,7 +68,7 @@ function GroupFields({ group }: { group: Group }) {
       <div className="w-56">
         <Fields rows={NAME} of={group} change={change} />
       </div>
-      <div className="mt-1.5 grid grid-cols-2 gap-x-3">
+      <div className="mt-1.5 grid grid-cols-2 gap-x-3 gap-y-0.5">
         {channels.map((channel) => (
           <Member key={channel.id} group={group} channel={channel} onTurn={(joins) => turn(channel, joins)} />
         ))}
