@@ -85,8 +85,8 @@ export function readPin(board: BoardProfile, written: string): PinReading {
   return byLabel ? { kind: 'spot', spot: byLabel } : { kind: 'unknown' }
 }
 
-/** "D5 (GPIO 14)", or only the label where both are the same number. */
+/** "D5 (GPIO 14)": what is printed on the board comes first, since it is what the eye finds there. */
 export function pinName(spot: GpioSpot): string {
   if (spot.label.includes('.') || spot.gpio >= FIRST_TOLD_GPIO) return spot.label // a pin of an expander has no GPIO number of its own
-  return spot.label === `D${spot.gpio}` ? `GPIO ${spot.gpio}` : `${spot.label} (GPIO ${spot.gpio})`
+  return `${spot.label} (GPIO ${spot.gpio})`
 }

@@ -17,7 +17,7 @@ import type { Indexed, Own } from './slots'
 import { createState, restedChannel, UNKNOWN, type DeviceState } from './state'
 import { storeDue } from './store'
 import { difference, instant } from './time'
-import type { DeviceEvent, DeviceOutput } from './types'
+import type { DeviceEvent, DeviceOutput, Source } from './types'
 import { graceOver, startWatch, steadyOver, watchLost } from './watch'
 
 /**
@@ -42,7 +42,7 @@ export interface DeviceView {
     readonly id: string
     readonly level: number
     /** contacts that are closed now, as bits */ readonly closed: number
-    readonly source: string
+    readonly source: Source
     readonly waiting: boolean
     readonly auto: boolean
   }[]

@@ -4,7 +4,7 @@ export { buildController, BuildRefused, type Build, type BuildFile } from './bui
 export { cautionsFor, MAINS_CAUTIONS, hasMains } from './cautions'
 export { channelsCsv, connectionsCsv, pinsCsv, toCsv } from './tables'
 export { serviceSheet } from './serviceSheet'
-export { flashSteps, pinnedTools, wiringSheet } from './sheets'
+export { flashSteps, pinnedTools, setupSteps, wiringSheet } from './sheets'
 export { imageChanges, type ImageChange } from './imageDifference'
 export { STAGE_NAMES, STAGES, type Stage, type TestItem } from './testItem'
 export { openStage, stageCautions, testList } from './testRun'

@@ -62,11 +62,19 @@ export function readPinOn(site: Site, controller: Controller, written: string): 
     : reading
 }
 
-/** Text of a pin as assigned, or what is missing. */
-export function assignedPin(site: Site, controllerId: string, role: string): string | null {
+/** The pin of a role as its controller's board reads it, or what was written; null: none is assigned. */
+function assigned(site: Site, controllerId: string, role: string, say: (spot: GpioSpot) => string): string | null {
   const controller = controllerOf(site, controllerId)
   const choice = controller?.pins[role]
   if (!controller || !choice) return null
   const reading = readPinOn(site, controller, choice.pin)
-  return reading.kind === 'spot' ? pinName(reading.spot) : choice.pin
+  return reading.kind === 'spot' ? say(reading.spot) : choice.pin
 }
+
+/** Text of a pin as assigned: D5 (GPIO 14). */
+export const assignedPin = (site: Site, controllerId: string, role: string): string | null =>
+  assigned(site, controllerId, role, pinName)
+
+/** Only what is printed on the board beside it, where there is no room for more: D5. */
+export const assignedLabel = (site: Site, controllerId: string, role: string): string | null =>
+  assigned(site, controllerId, role, ({ label }) => label)

@@ -40,7 +40,7 @@ export { MAINS_CHOICES } from './mainsChoices'
 export { heldFor, isTooNear, longHoldOf, opensAtASpike } from './refusals'
 export { narrowed, siteOf } from './narrow'
 export { asItStands, plainCopy } from './plain'
-export { figureOf, timeText } from './words'
+export { counted, figureOf, timeText } from './words'
 export {
   emptySite,
   newChannel,

@@ -8,3 +8,7 @@ export function timeText(ms: number): string {
 
 /** A number with three figures at most. */
 export const figureOf = (value: number): string => Number(value.toPrecision(3)).toString()
+
+/** A count with its word: 1 way, 2 ways, 1,200 keys. */
+export const counted = (count: number, word: string, more = `${word}s`): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? word : more}`

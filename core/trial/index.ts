@@ -13,5 +13,6 @@ export {
   type Step,
 } from './appService'
 export { beliefsOf, trueLevel, type Belief } from './beliefs'
+export { SOURCE_WORDS } from './words'
 export { TIMELINE_KINDS } from './types'
 export type { Breakable, ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'

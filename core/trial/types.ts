@@ -1,3 +1,4 @@
+import type { Source } from '../device'
 /** What a person, or fate, does in a trial. */
 export type TrialAction =
   | { readonly kind: 'press'; readonly input: string }
@@ -49,7 +50,7 @@ export interface ChannelTruth {
   readonly level: number
   /** contacts that are closed, as bits */
   readonly contacts: number
-  readonly source: string
+  readonly source: Source
   readonly powered: boolean
   /** it has been told to turn on, and waits for its turn or its least time off */
   readonly waiting: boolean

@@ -20,7 +20,7 @@ import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState }
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
-import { spokenValue } from './words'
+import { SOURCE_WORDS, spokenValue } from './words'
 
 /** One way through a small network, ms; joining takes longer. Common practice for a house's Wi-Fi. */
 const MESSAGE_MS = 8
@@ -260,7 +260,7 @@ export class World {
     const entity = this.site.controllers.find((candidate) => candidate.id === id)?.modeEntity
     if (!entity) return
     this.note('hand', `${entity.name} by the hub: ${command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     this.broker.publish({ topic: topics(this.site.id, id).set('mode'), payload: command, retain: false })
   }
@@ -271,7 +271,7 @@ export class World {
     const way = group?.ways?.find((candidate) => candidate.kind === 'hub' && candidate.hub === hubId)
     if (!group || way?.kind !== 'hub') return
     this.note('hand', `${way.name} by the hub: ${command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     for (const controller of controllersOfGroup(this.site, group))
       this.broker.publish({
@@ -322,7 +322,7 @@ export class World {
     if (this.broken.has('broker'))
       this.note(
         'refused',
-        `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is gone`,
+        `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is down`,
       )
   }
 
@@ -332,7 +332,7 @@ export class World {
       ?.entities.find((candidate) => candidate.id === entityId)
     if (!entity) return
     this.note('hand', `${entity.name} by the hub: ${command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is gone: nobody sends the command')
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     const controller = this.site.channels.find((candidate) => candidate.id === entity.channel)!.controller
     this.broker.publish({ topic: topics(this.site.id, controller).set(entity.topic), payload: command, retain: false })
@@ -345,14 +345,14 @@ export class World {
     if (broken) this.broken.add(what)
     else this.broken.delete(what)
     if (what === 'wifi' || what === 'broker') {
-      this.note('fault', `${what === 'wifi' ? 'Wi-Fi' : 'the broker'} ${broken ? 'is gone' : 'is back'}`)
+      this.note('fault', `${what === 'wifi' ? 'Wi-Fi' : 'the broker'} ${broken ? 'is down' : 'is up again'}`)
       if (!broken && what === 'broker')
         for (const held of this.services)
           for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
       if (broken) for (const controller of this.controllers) this.loseLink(controller)
       return
     }
-    if (what === 'hub') return this.note('fault', `the hub ${broken ? 'is gone' : 'is back'}`)
+    if (what === 'hub') return this.note('fault', `the hub ${broken ? 'is down' : 'is up again'}`)
     const controller = this.controllers.find((candidate) => `power:${candidate.id}` === what)
     if (!controller) return
     this.note('fault', `${controller.name} ${broken ? 'has no power' : 'has power again'}`)
@@ -368,7 +368,7 @@ export class World {
     this.broker.drop(controller.id)
     if (wasUp) this.lostAt.set(controller.id, this.now)
     this.tell(controller, { kind: 'link', up: false })
-    if (wasUp) this.note('network', `${controller.name} has lost its link and goes on alone`)
+    if (wasUp) this.note('network', `${controller.name} has lost its link and works offline`)
   }
 
   // ---- controllers ----
@@ -428,7 +428,7 @@ export class World {
     if (level === 0 && !this.timeline.some((entry) => entry.channel === channel.id)) return
     this.note(
       'output',
-      `${channel.name} ${kindOf(channel).moves(channel, contact, level === 1, view.level)}, by ${view.source}`,
+      `${channel.name} ${kindOf(channel).moves(channel, contact, level === 1, view.level)}, ${SOURCE_WORDS[view.source]}`,
       channel.id,
     )
   }

@@ -1,5 +1,6 @@
 import { codeName } from '../infrared'
 import {
+  counted,
   inputRoles,
   keyOf,
   linkOf,
@@ -185,35 +186,33 @@ export function cellOf(site: Site, channel: Channel, column: Column, pinOf: PinO
   }
 }
 
-const plural = (count: number, word: string, more = `${word}s`): string => `${count} ${count === 1 ? word : more}`
-
 /** One line for the head of a column: "3 inputs", "2 points". */
 export function columnFoot(site: Site, column: Column): string {
   switch (column) {
     case 'wall':
-      return plural(site.inputs.length, 'input')
+      return counted(site.inputs.length, 'input')
     case 'remote':
-      return plural(
+      return counted(
         site.remotes.reduce((sum, remote) => sum + remote.keys.length, 0),
         'key',
       )
     case 'app':
-      return plural(
+      return counted(
         site.services.reduce((sum, service) => sum + service.points.length, 0),
         'point',
       )
     case 'hub':
-      return plural(
+      return counted(
         site.hubs.reduce((sum, hub) => sum + hub.entities.length, 0),
         'entity',
         'entities',
       )
     case 'voice':
-      return plural(site.ways.filter((way) => way.kind === 'voice').length, 'name')
+      return counted(site.ways.filter((way) => way.kind === 'voice').length, 'name')
     case 'nearby':
     case 'serial':
-      return plural(site.ways.filter((way) => columnOf(site, way) === column).length, 'character')
+      return counted(site.ways.filter((way) => columnOf(site, way) === column).length, 'character')
     case 'rule':
-      return plural(site.rules.length, 'rule')
+      return counted(site.rules.length, 'rule')
   }
 }

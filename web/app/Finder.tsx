@@ -29,7 +29,7 @@ export default function Finder({ onClose }: { onClose: () => void }) {
       onOpenChange={onClose}
       label="Find anything"
       overlayClassName="fixed inset-0 z-40 bg-ink/30"
-      contentClassName="fixed top-24 left-1/2 z-50 w-[34rem] -translate-x-1/2 border-2 border-ink bg-panel"
+      contentClassName="fixed top-24 left-1/2 z-50 w-[min(34rem,calc(100vw-1rem))] -translate-x-1/2 border-2 border-ink bg-panel"
     >
       <Command.Input
         autoFocus

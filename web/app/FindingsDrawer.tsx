@@ -1,11 +1,11 @@
 import { lazy, Suspense, useDeferredValue, useState } from 'react'
-import { useLocation, useSearchParams } from 'react-router'
 import { whereKey, type Finding, type Unchecked } from '../../core/findings'
 import { comes } from '../parts/comes'
 import { FindingTag } from '../parts/FindingTag'
 import { selectFindings, selectOpenFindings, selectUnchecked } from '../store/findings'
 import { useAppSelector } from '../store/store'
 import { FindingItem } from './FindingItem'
+import { concerns, useHere, useInHand } from './here'
 
 // The panel of a cell comes with the view of the ways.
 const CellPanel = lazy(() => comes(async () => ({ default: (await import('../views/ways/CellPanel')).CellPanel })))
@@ -13,61 +13,42 @@ const CellPanel = lazy(() => comes(async () => ({ default: (await import('../vie
 /** The gravest are shown at once; a site that is only just begun can have hundreds. */
 const SHOWN = 25
 
-/** Where the eye is: on the crossbar, on a side of the ways, or elsewhere. */
-function usePlace() {
-  const { pathname } = useLocation()
-  const [parameters] = useSearchParams()
-  return { onWays: pathname.endsWith('/ways'), side: parameters.get('side') }
-}
-
-/** Is a finding about the thing in hand: the picked side, cell or role? */
-function useInHand(): (finding: Finding) => boolean {
-  const { onWays, side } = usePlace()
-  const cell = useAppSelector((state) => state.screen.cell)
-  const role = useAppSelector((state) => state.screen.role)
-  return ({ where }) => {
-    if (!onWays) return where.role !== undefined && where.role === role
-    if (side) return where.side === side
-    return where.channel === cell?.channel && (where.column === undefined || where.column === cell?.column)
-  }
-}
-
 /** What, why, what mends it: on every view. On the crossbar the picked cell's path stands above it. */
 export function FindingsDrawer() {
-  const { onWays, side } = usePlace()
+  const here = useHere()
   // The drawer may be a frame behind the hand: typing comes first.
   const all = useDeferredValue(useAppSelector(selectOpenFindings))
   const inHand = useInHand()
   const unchecked = useDeferredValue(useAppSelector(selectUnchecked))
-  // What is about the thing in hand comes first; within that, the gravest first, as the checks sort them.
-  const open = [...all.filter(inHand), ...all.filter((finding) => !inHand(finding))]
+  // What is about the thing in hand comes first, then what this side shows; within that, the gravest first, as the
+  // checks sort them.
+  const first = all.filter(inHand)
+  const near = all.filter((finding) => !inHand(finding) && concerns(here, finding))
+  const far = all.filter((finding) => !inHand(finding) && !concerns(here, finding))
   return (
-    <aside
-      aria-label="Findings"
-      className="flex w-72 shrink-0 flex-col overflow-auto border-l border-hair bg-panel px-3.5 py-3"
-    >
-      {onWays && !side && (
+    <>
+      {here.step === 'ways' && !here.side && (
         <Suspense fallback={null}>
           <CellPanel />
         </Suspense>
       )}
-      <Verdict open={open.length} unchecked={unchecked.length} />
-      <OpenFindings open={open} />
+      <Verdict open={all.length} unchecked={unchecked.length} />
+      <OpenFindings near={[...first, ...near]} far={far} />
       <NotChecked rows={unchecked} />
       <Accepted />
-    </aside>
+    </>
   )
 }
 
 function Verdict({ open, unchecked }: { open: number; unchecked: number }) {
-  if (open > 0) return <h2 className="text-head font-bold">{open} to settle</h2>
+  if (open > 0) return <h2 className="text-head font-bold">{open === 1 ? '1 finding' : `${open} findings`}</h2>
   return (
     <>
-      <h2 className="text-head font-bold">{unchecked > 0 ? 'Nothing found yet' : 'Nothing to settle'}</h2>
+      <h2 className="text-head font-bold">{unchecked > 0 ? 'Nothing found yet' : 'No findings'}</h2>
       <p className="mt-1 text-note text-soft">
         {unchecked > 0
-          ? 'What was checked passes. The rest has not been looked at:'
-          : 'Every check of this site was made, and passes. Build it, then try it.'}
+          ? 'All checks that were made pass. These were not made:'
+          : 'Every check was made, and passes. Next: build it, then try it in the trial.'}
       </p>
     </>
   )
@@ -90,23 +71,41 @@ function NotChecked({ rows }: { rows: readonly Unchecked[] }) {
   )
 }
 
-function OpenFindings({ open }: { open: readonly Finding[] }) {
+interface OpenProps {
+  /** about what is looked at */
+  readonly near: readonly Finding[]
+  /** about other views */
+  readonly far: readonly Finding[]
+}
+
+function OpenFindings({ near, far }: OpenProps) {
   const [most, setMost] = useState(SHOWN)
+  const total = near.length + far.length
   return (
     <>
-      <ul>
-        {open.slice(0, most).map((finding) => (
-          <FindingItem key={`${finding.id}|${whereKey(finding.where)}|${finding.what}`} finding={finding} />
-        ))}
-      </ul>
-      {open.length > most && (
-        <button type="button" className="press mt-2 self-start" onClick={() => setMost(open.length)}>
-          Show {open.length - most} more
+      <FindingList findings={near.slice(0, most)} />
+      {far.length > 0 && near.length < most && (
+        <>
+          <h3 className="rule-head mt-4 text-soft">On other views</h3>
+          <FindingList findings={far.slice(0, most - near.length)} />
+        </>
+      )}
+      {total > most && (
+        <button type="button" className="press mt-2 self-start" onClick={() => setMost(total)}>
+          Show {total - most} more
         </button>
       )}
     </>
   )
 }
+
+const FindingList = ({ findings }: { findings: readonly Finding[] }) => (
+  <ul>
+    {findings.map((finding) => (
+      <FindingItem key={`${finding.id}|${whereKey(finding.where)}|${finding.what}`} finding={finding} />
+    ))}
+  </ul>
+)
 
 function Accepted() {
   const accepted = useAppSelector(selectFindings).filter((finding) => finding.accepted !== undefined)

@@ -1,66 +1,78 @@
 import { NavLink } from 'react-router'
 import { formatDistanceToNowStrict } from 'date-fns'
+import { counted } from '../../core/site'
 import { selectOpenFindings, selectUnchecked } from '../store/findings'
+import { selectShown } from '../store/selection'
 import { useAppSelector, type RootState } from '../store/store'
 import { STEPS, type StepId } from './steps'
 
-const plural = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
+/** Findings of a step, or what of it no check has looked at. */
+function checkedWords(state: RootState, step: StepId): string {
+  const found = selectOpenFindings(state).filter((finding) => finding.where.step === step).length
+  if (found > 0) return counted(found, 'finding')
+  const blank = selectUnchecked(state).filter((row) => row.step === step).length
+  return blank > 0 ? `${blank} not checked` : 'no findings'
+}
 
-/** One line for each step: what is open in it. */
+/** Of the controllers that are shown: what runs on the boards. */
+function buildWords({ logbook: { builds, boards } }: RootState, isShown: (row: OfOne) => boolean): string {
+  if (!builds.some(isShown)) return 'nothing built'
+  const flashed = boards.filter(isShown)
+  if (flashed.length === 0) return 'nothing flashed'
+  const behind = flashed.filter((board) => board.changes.length > 0).length
+  return behind ? `${counted(behind, 'board')} out of date` : 'boards up to date'
+}
+
+/** The last test run of what is shown, or the last entry. */
+function logbookWords({ logbook: { runs, entries } }: RootState, isShown: (row: OfOne) => boolean): string {
+  const items = runs.find(isShown)?.items ?? []
+  const count = (outcome: string) => items.filter((item) => item.outcome === outcome).length
+  if (count('open') > 0) return `${items.length - count('open')} of ${items.length} tested`
+  if (count('failed') > 0) return `${count('failed')} failed`
+  const last = entries.find(isShown)
+  return last ? `last: ${formatDistanceToNowStrict(new Date(last.at), { addSuffix: true })}` : 'empty'
+}
+
+interface OfOne {
+  readonly controller?: string | null
+}
+
+/** One line for each step: what is open in it, for the controller that the page shows. */
 function openIn(state: RootState): Record<StepId, string> {
-  const open = selectOpenFindings(state)
-  const unchecked = selectUnchecked(state)
-  const toSettle = (step: string) => {
-    const count = open.filter((finding) => finding.where.step === step).length
-    if (count > 0) return `${count} to settle`
-    const blank = unchecked.filter((row) => row.step === step).length
-    return blank > 0 ? `${blank} not checked` : 'settled'
-  }
-  const { builds, boards, runs, trials, entries } = state.logbook
-  const behind = boards.filter((board) => board.changes.length > 0).length
-  const lastRun = runs[0]
-  const untested = lastRun ? lastRun.items.filter((item) => item.outcome === 'open').length : 0
-  const failed = lastRun ? lastRun.items.filter((item) => item.outcome === 'failed').length : 0
-  const last = entries[0]
+  const shown = selectShown(state)
+  const isShown = ({ controller }: OfOne) => shown === null || controller === null || controller === shown
+  const { trials } = state.logbook
   return {
-    bench: toSettle('bench'),
-    ways: toSettle('ways'),
-    build:
-      builds.length === 0
-        ? 'nothing built'
-        : boards.length === 0
-          ? 'nothing flashed'
-          : behind
-            ? `${plural(behind, 'board')} behind`
-            : 'boards up to date',
-    trial: trials.length ? `${plural(trials.length, 'run')} kept` : 'not tried yet',
-    logbook: untested
-      ? `${untested} untested`
-      : failed
-        ? `${failed} failed`
-        : last
-          ? `last: ${formatDistanceToNowStrict(new Date(last.at), { addSuffix: true })}`
-          : 'empty',
+    bench: checkedWords(state, 'bench'),
+    ways: checkedWords(state, 'ways'),
+    build: buildWords(state, isShown),
+    trial: trials.length ? `${counted(trials.length, 'run')} saved` : 'not tried yet',
+    logbook: logbookWords(state, isShown),
   }
 }
 
-export function JobRail({ siteId }: { siteId: string }) {
+/** Beside a wide view. */
+export const JobRail = ({ siteId }: { siteId: string }) => (
+  <nav aria-label="Steps of the job" className="w-34 shrink-0 border-r border-hair pt-3">
+    <JobList siteId={siteId} />
+  </nav>
+)
+
+export function JobList({ siteId }: { siteId: string }) {
   const lines = useAppSelector(openIn, (a, b) => STEPS.every((step) => a[step.id] === b[step.id]))
   return (
-    <nav aria-label="Steps of the job" className="w-34 shrink-0 border-r border-hair pt-3">
-      <ol>
-        {STEPS.map((step) => (
-          <li key={step.id}>
-            <NavLink
-              to={`/${siteId}/${step.id}`}
-              className="block border-l-4 border-transparent py-2 pr-2 pl-3.5 hover:bg-panel aria-[current=page]:border-brass-fill aria-[current=page]:bg-panel"
-            >
-              <span className="font-place block text-[0.9375rem] font-semibold">{step.name}</span>
-              <span className="block text-small text-soft">{lines[step.id]}</span>
-            </NavLink>
-          </li>
-        ))}
-      </ol>
-    </nav>
+    <ol>
+      {STEPS.map((step) => (
+        <li key={step.id}>
+          <NavLink
+            to={`/${siteId}/${step.id}`}
+            className="block border-l-4 border-transparent py-2 pr-2 pl-3.5 hover:bg-panel aria-[current=page]:border-brass-fill aria-[current=page]:bg-panel"
+          >
+            <span className="font-place block text-[0.9375rem] font-semibold">{step.name}</span>
+            <span className="block text-small text-soft">{lines[step.id]}</span>
+          </NavLink>
+        </li>
+      ))}
+    </ol>
   )
 }

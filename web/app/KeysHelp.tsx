@@ -23,7 +23,7 @@ export default function KeysHelp({ onClose }: { onClose: () => void }) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
-          className="fixed top-1/2 left-1/2 z-50 w-[30rem] -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5"
+          className="fixed top-1/2 left-1/2 z-50 max-h-[calc(100dvh-2rem)] w-[min(32rem,calc(100vw-1rem))] overflow-auto -translate-x-1/2 -translate-y-1/2 border-2 border-ink bg-panel p-5"
           aria-describedby={undefined}
         >
           <Dialog.Title className="font-place mb-3 text-room font-bold">Keys</Dialog.Title>

@@ -1,59 +1,83 @@
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useLayoutEffect, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { comes } from '../parts/comes'
-import { FindingsDrawer } from './FindingsDrawer'
 import { loadSite } from '../store/editing'
 import { followLive } from '../store/live'
-import { keepTheme } from '../store/screenSlice'
+import { keepTheme, screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
+import { Drawer, useTurnDrawer } from './Drawer'
 import { FindAnything } from './FindAnything'
 import { Head } from './Head'
 import { JobRail } from './JobRail'
+import { useKeptFocus } from './keepFocus'
 import { useShellKeys } from './keys'
+import { NarrowPanels } from './NarrowPanels'
+import { useWide } from '../parts/wide'
 
 const KeysHelp = lazy(() => comes(() => import('./KeysHelp')))
 
 /** Head, job rail, view, findings drawer, foot: the hall in which every step stands. */
 export function Shell() {
   const { siteId = '' } = useParams()
-  const navigate = useNavigate()
   const { pathname } = useLocation()
   const { status, error } = useAppSelector((state) => state.site)
   const theme = useAppSelector((state) => state.screen.theme)
-  const drawer = useAppSelector((state) => state.screen.drawer)
-  const [finding, setFinding] = useState(false)
-  const [help, setHelp] = useState(false)
+  const wide = useWide()
+  const { help, finding, open, close } = useDialogs(siteId)
 
   useSite(siteId)
   useTheme(theme)
   useUnkept()
-  useShellKeys({
-    onFind: () => setFinding(true),
-    onHelp: () => setHelp(true),
-    onStep: (step) => void navigate(`/${siteId}/${step}`),
-  })
+  useKeptFocus()
+  useStep(pathname.split('/')[2] ?? null)
 
   if (status === 'failed') return <NoSite why={error} />
   return (
     <div className="flex h-full flex-col">
       <SkipToView />
-      <Head onFind={() => setFinding(true)} />
+      <Head onFind={() => open('find')} wide={wide} />
       <div className="flex min-h-0 flex-1">
-        <JobRail siteId={siteId} />
+        {wide && <JobRail siteId={siteId} />}
         <View key={pathname} ready={status === 'ready'} />
-        {drawer && status === 'ready' && <FindingsDrawer />}
+        {wide && status === 'ready' && <Drawer />}
       </div>
-      <Foot />
-      {finding && <FindAnything onClose={() => setFinding(false)} />}
+      {!wide && status === 'ready' && <NarrowPanels siteId={siteId} />}
+      <Foot wide={wide} />
+      {finding && <FindAnything onClose={close} />}
       {help && (
         <Suspense fallback={null}>
-          <KeysHelp onClose={() => setHelp(false)} />
+          <KeysHelp onClose={close} />
         </Suspense>
       )}
       <Toaster theme={theme} position="bottom-center" toastOptions={{ className: 'font-sans' }} />
     </div>
   )
+}
+
+/** The finder and the list of keys, and the keys that open them and go to a step. */
+function useDialogs(siteId: string) {
+  const navigate = useNavigate()
+  const [shown, open] = useState<'find' | 'keys' | null>(null)
+  const wide = useWide()
+  const dispatch = useAppDispatch()
+  const turn = useTurnDrawer()
+  useShellKeys({
+    onFind: () => open('find'),
+    onHelp: () => open('keys'),
+    onDrawer: () => (wide ? turn() : dispatch(screenActions.panelTurned('findings'))),
+    onStep: (step) => {
+      // the view that is asked for by key takes the hand: where a thing stands ready for it, that thing will
+      void Promise.resolve(navigate(`/${siteId}/${step}`)).then(() => document.getElementById('view')?.focus())
+    },
+  })
+  return { finding: shown === 'find', help: shown === 'keys', open, close: () => open(null) }
+}
+
+/** Selections go by the step that is looked at. */
+function useStep(step: string | null): void {
+  const dispatch = useAppDispatch()
+  useLayoutEffect(() => void dispatch(screenActions.stepOpened(step)), [dispatch, step])
 }
 
 /** Reads the site, and stays with what others change in it. */
@@ -100,7 +124,11 @@ const SkipToView = () => (
 )
 
 const View = ({ ready }: { ready: boolean }) => (
-  <main id="view" tabIndex={-1} className="min-w-0 flex-1 overflow-auto outline-none [contain:strict]">
+  <main
+    id="view"
+    tabIndex={-1}
+    className="@container min-w-0 flex-1 overflow-auto outline-none [contain:strict] print:[contain:none]"
+  >
     {ready ? <Outlet /> : <Loading />}
   </main>
 )
@@ -111,12 +139,16 @@ const Loading = () => (
   </p>
 )
 
-const Foot = () => (
+const Foot = ({ wide }: { wide: boolean }) => (
   <footer className="flex items-center gap-5 border-t border-hair px-4 py-1.5 text-small text-soft">
-    <Key word="g" what="then a letter: go to a step" />
-    <Key word="u" what="undo" />
-    <Key word="/" what="find" />
-    <Key word="?" what="all keys" />
+    {wide && (
+      <>
+        <Key word="g" what="then a letter: go to a step" />
+        <Key word="u" what="undo" />
+        <Key word="/" what="find" />
+        <Key word="?" what="all keys" />
+      </>
+    )}
     <span className="ml-auto">Supply off and proved dead before opening a box. Local code decides.</span>
   </footer>
 )

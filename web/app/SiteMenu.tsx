@@ -24,10 +24,10 @@ export default function SiteMenu({ name }: { name: string }) {
   return (
     <DropdownMenu.Root defaultOpen>
       <DropdownMenu.Trigger
-        className="flex items-center gap-2 rounded-plate px-1 py-0.5"
+        className="flex max-w-full min-w-0 items-center gap-2 rounded-plate px-1 py-0.5"
         aria-label={`Site ${name}: choose another`}
       >
-        <span className="font-place text-room font-bold tracking-tight">{name}</span>
+        <span className="font-place truncate text-room font-bold tracking-tight">{name}</span>
         <ChevronDown size={15} aria-hidden="true" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
@@ -43,7 +43,7 @@ export default function SiteMenu({ name }: { name: string }) {
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-hair" />
           <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/')}>
-            New site, open a file …
+            All sites, new site …
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -1,13 +1,13 @@
 import { useEffect, useRef } from 'react'
 import { isTyping } from '../parts/typing'
 import { redo, undo } from '../store/editing'
-import { screenActions } from '../store/screenSlice'
 import { useAppDispatch } from '../store/store'
 import { STEPS, type StepId } from './steps'
 
 interface ShellKeys {
   readonly onFind: () => void
   readonly onHelp: () => void
+  readonly onDrawer: () => void
   readonly onStep: (step: StepId) => void
 }
 
@@ -22,7 +22,7 @@ function listener(keys: () => ShellKeys, dispatch: ReturnType<typeof useAppDispa
     '?': () => keys().onHelp(),
     u: () => void dispatch(undo()),
     U: () => void dispatch(redo()),
-    d: () => dispatch(screenActions.drawerTurned()),
+    d: () => keys().onDrawer(),
   }
   const actionOf = (key: string): (() => void) | undefined => {
     if (!waitingForStep) return actions[key]

@@ -3,6 +3,7 @@ import { createBrowserRouter, Navigate } from 'react-router'
 import { comes } from '../parts/comes'
 import { SitesView } from '../views/sites/SitesView'
 import { Failed } from './Failed'
+import { NoSuchView } from './NoSuchView'
 import { Shell } from './Shell'
 
 const view = (load: () => Promise<ComponentType>) => async () => ({ Component: await comes(load) })
@@ -25,6 +26,8 @@ export const router = createBrowserRouter([
         path: 'logbook',
         lazy: view(async () => (await import('../views/logbook/LogbookView')).LogbookView),
       },
+      { path: 'paper', lazy: view(async () => (await import('../views/paper/PaperView')).PaperView) },
+      { path: '*', element: <NoSuchView /> },
     ],
   },
 ])

@@ -20,6 +20,15 @@ export function FindingTag({ id, severity }: { id: string; severity: Severity })
   )
 }
 
+/** How many findings there are of a severity, in the same shape as their tags. */
+export function CountTag({ severity, count }: { severity: Severity; count: number }) {
+  return (
+    <span className={`inline-block min-w-6 text-center font-mono text-note leading-5 font-semibold ${SHAPES[severity]}`}>
+      {count}
+    </span>
+  )
+}
+
 /** The tags of several findings; nothing where there are none. */
 export function FindingTags({ findings }: { findings: readonly Finding[] }) {
   if (findings.length === 0) return null

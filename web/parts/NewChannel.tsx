@@ -12,6 +12,7 @@ import {
 } from '../../core/site'
 import { edit } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
+import { selectShown } from '../store/selection'
 import { useAppDispatch, useAppSelector } from '../store/store'
 
 const fansOf = (site: Site) => modulesIn(site).filter((module) => module.kind === 'fan-regulator')
@@ -68,7 +69,7 @@ function useNewChannel(): (wanted: NewName) => void {
 export function NewChannel({ fixed }: { fixed?: string }) {
   const put = useNewChannel()
   const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
+  const narrowed = useAppSelector(selectShown)
   const [name, setName] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)
   const [room, setRoom] = useState('')

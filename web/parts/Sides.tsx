@@ -67,7 +67,7 @@ interface TabsProps {
 
 export function SideTabs({ label, sides, current, onPick }: TabsProps) {
   return (
-    <div role="group" aria-label={label} className="flex gap-4 border-b border-hair">
+    <div role="group" aria-label={label} className="flex gap-4 overflow-x-auto border-b border-hair whitespace-nowrap">
       {sides.map(({ id, name }) => (
         <button
           key={id}
@@ -93,7 +93,7 @@ export function SideView<Props extends object>({ side: { View }, ...props }: { s
     <Suspense
       fallback={
         <p role="status" className="mt-4 text-soft">
-          A moment …
+          Loading …
         </p>
       }
     >

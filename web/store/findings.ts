@@ -3,6 +3,7 @@ import { checkSite, uncheckedOf, type Finding, type Unchecked } from '../../core
 import type { Site } from '../../core/site'
 import { screenActions, type ScreenState } from './screenSlice'
 import type { LogbookState } from './logbookSlice'
+import { selectShown } from './selection'
 import type { SiteState } from './siteSlice'
 
 /**
@@ -57,7 +58,7 @@ export const selectFindings = createSelector([(state: State) => state.screen.che
 
 /** Findings that still want something, narrowed to a controller; those of a service or the whole site stay. */
 export const selectOpenFindings = createSelector(
-  [selectFindings, (state: State) => state.screen.controller],
+  [selectFindings, selectShown],
   (all, controller) =>
     all.filter(
       (finding) =>
@@ -70,7 +71,7 @@ export const selectOpenFindings = createSelector(
 export const selectUnchecked = createSelector(
   [
     (state: State) => state.site.site,
-    (state: State) => state.screen.controller,
+    selectShown,
     (state: State) => (state.logbook.credentials === null ? 'the server has not said yet which are kept' : null),
   ],
   (site, picked, noCredentials): readonly Unchecked[] =>

@@ -1,12 +1,24 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import type { Column } from '../../core/ways'
 
+/** How the findings stand at the edge of the page. */
+export interface DrawerState {
+  /** folded by hand: it stays so on every view until a hand opens it */
+  readonly folded: boolean
+  /** the side of a view on which a hand has opened it, though nothing there asks for it */
+  readonly openAt: string | null
+}
+
 /** What the screen shows, apart from the document. */
 export interface ScreenState {
-  /** controller that the views are narrowed to; null: all */
+  /** controller that the views are narrowed to, as a hand picked it; null: all. What is shown: `selectShown` */
   readonly controller: string | null
+  /** the step of the job that is looked at */
+  readonly step: string | null
   readonly theme: 'light' | 'dark'
-  readonly drawer: boolean
+  readonly drawer: DrawerState
+  /** on a narrow screen: the panel that lies over the view */
+  readonly panel: 'steps' | 'findings' | null
   /** cell of the crossbar */
   readonly cell: { readonly channel: string; readonly column: Column } | null
   /** channels that are picked beside the cell's own, for one edit of many; empty: only the cell */
@@ -28,7 +40,9 @@ const firstTheme = (): 'light' | 'dark' => {
 const initialState: ScreenState = {
   controller: null,
   theme: firstTheme(),
-  drawer: true,
+  step: null,
+  drawer: { folded: false, openAt: null },
+  panel: null,
   cell: null,
   chosen: [],
   role: null,
@@ -45,7 +59,15 @@ const slice = createSlice({
       role: null,
     }),
     themeTurned: (state) => ({ ...state, theme: state.theme === 'light' ? ('dark' as const) : ('light' as const) }),
-    drawerTurned: (state) => ({ ...state, drawer: !state.drawer }),
+    stepOpened: (state, action: PayloadAction<string | null>) => ({ ...state, step: action.payload, panel: null }),
+    drawerTurned: (state, action: PayloadAction<{ readonly at: string; readonly shown: boolean }>) => ({
+      ...state,
+      drawer: action.payload.shown ? { folded: true, openAt: null } : { folded: false, openAt: action.payload.at },
+    }),
+    panelTurned: (state, action: PayloadAction<ScreenState['panel']>) => ({
+      ...state,
+      panel: state.panel === action.payload ? null : action.payload,
+    }),
     cellPicked: (state, action: PayloadAction<ScreenState['cell']>) => ({ ...state, cell: action.payload, chosen: [] }),
     channelsChosen: (state, action: PayloadAction<readonly string[]>) => ({ ...state, chosen: [...action.payload] }),
     findingsChecked: (state) => ({ ...state, checked: state.checked + 1 }),

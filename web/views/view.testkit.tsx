@@ -62,7 +62,7 @@ export async function show(
     </Provider>,
   )
   await soon(() => {
-    if (screen.queryByText('A moment …')) throw new Error('the view is still on its way')
+    if (screen.queryByText('Loading …')) throw new Error('the view is still on its way')
   })
   return keeper
 }

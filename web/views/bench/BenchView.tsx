@@ -2,11 +2,13 @@ import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import { boardIn } from '../../../core/boards'
 import { firstPins, movesOf, planPins, writePlan, type PinPlan } from '../../../core/pins'
-import { rolesOf, type Controller } from '../../../core/site'
+import { counted, rolesOf, type Controller } from '../../../core/site'
 import { comes } from '../../parts/comes'
 import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
+import { ViewHead } from '../../parts/ViewHead'
 import { isTyping } from '../../parts/typing'
 import { edit } from '../../store/editing'
+import { selectShownController } from '../../store/selection'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { BoardSide } from './BoardSide'
 import { NewController } from './NewController'
@@ -30,20 +32,17 @@ const SIDES = [
 
 /** What is on the table: the board with its real pins, what each is for, and how it is wired. */
 export function BenchView() {
-  const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
-  const controller = site.controllers.find((candidate) => candidate.id === narrowed) ?? site.controllers[0]
+  const controller = useAppSelector(selectShownController)
   return controller ? <Table controller={controller} /> : <EmptyTable />
 }
 
 function EmptyTable() {
   return (
     <div className="px-5 py-4">
-      <h1 className="text-view font-bold">Bench</h1>
-      <p className="mt-2 max-w-prose text-soft">
-        Nothing is on the table yet. Put a board on it: it gets the channels that it switches, and Vestibule finds their
-        pins.
-      </p>
+      <ViewHead
+        title="Bench"
+        note="No controller yet. Add one: name it and choose its board. Then name what it switches, and plan the pins."
+      />
       <NewController open />
     </div>
   )
@@ -56,7 +55,7 @@ function usePlanning(controller: Controller, planned: PinPlan) {
   const [previewed, setPreviewed] = useState(false)
   const plan = () => {
     if (movesOf(site, planned).length > 0) return setPreviewed(true)
-    if (firstPins(site, planned) === 0) return void toast('Every role stands at its best pin already.')
+    if (firstPins(site, planned) === 0) return void toast('Every role is at its best pin already.')
     dispatch(edit(`plan pins of ${controller.name}`, (draft) => writePlan(draft, planned)))
   }
   useEffect(() => {
@@ -103,18 +102,12 @@ function TableHead({ controller, planned }: { controller: Controller; planned: P
   const board = boardIn(site, controller.board)?.name ?? 'a board without a profile'
   return (
     <>
-      <div className="flex items-baseline gap-4">
-        <h1 className="text-view font-bold">Bench</h1>
-        <p className="text-note text-soft">
-          {controller.name}: {board}, {roles} {roles === 1 ? 'role' : 'roles'}
-        </p>
-        <div className="ml-auto flex items-center gap-2">
-          <button type="button" className="press-main" onClick={plan} disabled={impossible || roles === 0}>
-            Plan pins
-          </button>
-          <NewController />
-        </div>
-      </div>
+      <ViewHead title="Bench" note={`${controller.name}: ${board}, ${counted(roles, 'role')}`}>
+        <button type="button" className="press-main" onClick={plan} disabled={impossible || roles === 0}>
+          Plan pins
+        </button>
+        <NewController />
+      </ViewHead>
       {preview}
     </>
   )

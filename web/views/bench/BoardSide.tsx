@@ -42,7 +42,7 @@ export function BoardSide({ controller, plan }: { controller: Controller; plan: 
   const close = () => dispatch(screenActions.rolePicked(null))
   return (
     <DndContext sensors={sensors} onDragEnd={drop} accessibility={{ screenReaderInstructions: SPOKEN }}>
-      <div className="mt-3 grid grid-cols-[minmax(0,1.12fr)_minmax(0,1fr)] gap-6">
+      <div className="mt-3 grid @3xl:grid-cols-[minmax(0,1.12fr)_minmax(0,1fr)] gap-6">
         <div className="min-w-0">
           {board && <BoardPins board={board} controller={controller} />}
           <ConnectionList controller={controller} />

@@ -131,7 +131,7 @@ export function BoxFields({ controller }: { controller: Controller }) {
   return (
     <section aria-label="Box">
       <h2 className="rule-head">{`Box: ${words}, ${verdict}`}</h2>
-      <div className="mt-2 grid grid-cols-6 gap-2">
+      <div className="mt-2 grid grid-cols-2 @md:grid-cols-6 gap-2">
         <Fields rows={metric ? METRIC : FIELDS} of={box} change={change} />
       </div>
       <div className="mt-3">

@@ -46,7 +46,7 @@ export function ChannelFields({ channel }: { channel: Channel }) {
   const rows = common(now, Math.max(ways, channel.relay ?? 0))
   return (
     <div className="space-y-2">
-      <div className="grid grid-cols-3 gap-2">
+      <div className="grid grid-cols-2 @md:grid-cols-3 gap-2">
         <ChannelName key={channel.id} channel={channel} />
         <Fields rows={rows} of={channel} change={change} />
         <KindFields channel={channel} />

@@ -171,7 +171,7 @@ export function ControllerFields({ controller }: { controller: Controller }) {
   return (
     <section aria-label="Controller" className="mt-4">
       <h2 className="rule-head">{controller.name}</h2>
-      <div className="mt-2 grid grid-cols-3 gap-2">
+      <div className="mt-2 grid grid-cols-2 @md:grid-cols-3 gap-2">
         <Fields rows={[NAME, boardField(site), ...(mirrors ? [] : OWN)]} of={controller} change={change} />
       </div>
       <NetworkFields controller={controller} change={change} />
@@ -210,7 +210,7 @@ function ModuleFields({ controller, change }: { controller: Controller; change: 
         onKeep={take}
       />
       {controller.module ? (
-        <fieldset className="mt-2 grid grid-cols-3 gap-2">
+        <fieldset className="mt-2 grid grid-cols-2 @md:grid-cols-3 gap-2">
           <legend className="sr-only">Relay module</legend>
           <Fields rows={MODULE} of={controller.module} change={changeModule} />
         </fieldset>

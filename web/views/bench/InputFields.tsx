@@ -103,7 +103,7 @@ export function InputKindField({ input }: { input: Input }) {
 export function InputFields({ input }: { input: Input }) {
   const change = useInputChange(input)
   return (
-    <div className="grid grid-cols-3 gap-2">
+    <div className="grid grid-cols-2 @md:grid-cols-3 gap-2">
       <Fields rows={[INPUT_NAME]} of={input} change={change} />
       <InputKindField input={input} />
       <Fields rows={WIRED} of={input} change={change} />

@@ -180,7 +180,7 @@ export function LoadFields({ channel }: { channel: Channel }) {
   const change = useChange(channel.name, (draft) => loadIn(draft, channel))
   return (
     <>
-      <div className="grid grid-cols-3 gap-2 border-t border-hair pt-2">
+      <div className="grid grid-cols-2 @md:grid-cols-3 gap-2 border-t border-hair pt-2">
         <Fields rows={loadFields(site, load.id)} of={load} change={change} />
       </div>
       {load.supply === 'mains' && (

@@ -72,7 +72,7 @@ export function MainsFields({ controller }: { controller: Controller }) {
       <h2 className="rule-head">Mains: what feeds it</h2>
       {mains ? (
         <>
-          <div className="mt-2 grid grid-cols-4 gap-2">
+          <div className="mt-2 grid grid-cols-2 @md:grid-cols-4 gap-2">
             <Fields rows={FIELDS} of={mains} change={change} />
           </div>
           <div className="mt-3">

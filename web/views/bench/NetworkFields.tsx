@@ -70,7 +70,7 @@ export function NetworkFields({ controller, change }: { controller: Controller; 
   return (
     <fieldset className="mt-2 border-t border-hair pt-2">
       <legend className="sr-only">Network and reports</legend>
-      <div className="grid grid-cols-3 gap-2">
+      <div className="grid grid-cols-2 @md:grid-cols-3 gap-2">
         <Fields rows={LINK} of={controller} change={change} />
         {controller.modem && <Fields rows={MODEM} of={controller.modem} change={changeModem} />}
         {reports && <Fields rows={REPORTS} of={controller} change={change} />}

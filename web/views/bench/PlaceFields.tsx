@@ -65,7 +65,7 @@ export function PlaceFields() {
   return (
     <section aria-label="Place">
       <h2 className="rule-head">The place: mains, and what is in the wall</h2>
-      <div className="mt-2 grid grid-cols-4 gap-2">
+      <div className="mt-2 grid grid-cols-2 @md:grid-cols-4 gap-2">
         <Fields rows={MAINS} of={site.mains} change={change} />
       </div>
       {site.rooms.length === 0 && (
@@ -83,7 +83,7 @@ export function PlaceFields() {
 function RoomLine({ room: one }: { room: Room }) {
   const change = useChange(one.name, (draft) => withId(draft.rooms, one.id))
   return (
-    <fieldset className="mt-2 grid grid-cols-4 items-end gap-2 border-t border-hair pt-2">
+    <fieldset className="mt-2 grid grid-cols-2 @md:grid-cols-4 items-end gap-2 border-t border-hair pt-2">
       <legend className="sr-only">{one.name}</legend>
       <span className="pb-1.5 font-semibold" aria-hidden="true">
         {one.name}

@@ -118,7 +118,7 @@ function MoveList({ moves, wired }: { moves: readonly Move[]; wired: ReadonlySet
   return (
     <ul className="mt-1.5 max-h-48 overflow-auto text-note">
       {moves.map(({ role, name, from, to, reason }) => (
-        <li key={role} className="grid grid-cols-[9rem_8rem_4.5rem_1fr] gap-2 py-0.5">
+        <li key={role} className="grid @xl:grid-cols-[9rem_8rem_4.5rem_1fr] gap-2 py-0.5">
           <span className="truncate">{name}</span>
           <span className="font-mono">
             {from} → {to}

@@ -27,7 +27,7 @@ export function ProfilesTab() {
       }),
     )
   return (
-    <div className="mt-3 grid grid-cols-[17rem_minmax(0,1fr)] gap-5">
+    <div className="mt-3 grid @3xl:grid-cols-[17rem_minmax(0,1fr)] gap-5">
       <ProfileList all={all} own={own} picked={profile.id} onPick={setPicked} />
       <ProfileEditor
         key={`${profile.id}/${JSON.stringify(profile).length}`}

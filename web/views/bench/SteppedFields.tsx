@@ -84,7 +84,7 @@ export function SteppedFields({ channel }: { channel: SteppedChannel }) {
   return (
     <fieldset className="border-t border-hair pt-2">
       <legend className="sr-only">Levels</legend>
-      <div className="grid grid-cols-4 gap-2">
+      <div className="grid grid-cols-2 @md:grid-cols-4 gap-2">
         <Fields rows={[...levels, ...REST]} of={channel} change={change} />
       </div>
       <div className="mt-1 flex gap-2">

@@ -59,7 +59,7 @@ export function SupplyTab({ controller }: { controller: Controller }) {
   const budget = supplyBudget(site, controller)
   return (
     <div className="mt-3 space-y-5">
-      <div className="grid grid-cols-4 gap-2">
+      <div className="grid grid-cols-2 @md:grid-cols-4 gap-2">
         <Fields rows={planFields(site)} of={controller.supply} change={change} />
       </div>
       {budget && <BudgetChart budget={budget} />}

@@ -1,4 +1,5 @@
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
 import { circuitOf, type Circuit } from '../../../core/wiring'
 import {
   cautionsFor,
@@ -8,13 +9,14 @@ import {
   partsCsv,
   partsList,
   partsTotal,
-  wiringPages,
 } from '../../../core/outputs'
 import { controllerOf, type Controller } from '../../../core/site'
 import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { sheetPath } from '../paper/sheets'
 import { Drawing } from './Drawing'
+import { useDrawing } from './useDrawing'
 
 /** The wiring drawing with its lists; black on white, ready for paper. */
 export function WiringTab({ controller }: { controller: Controller }) {
@@ -29,7 +31,7 @@ export function WiringTab({ controller }: { controller: Controller }) {
         <Drawing pages={svg} words="Wiring drawing" />
       ) : (
         <p role="status" className="text-soft">
-          The drawing is being laid out …
+          Drawing the wiring …
         </p>
       )}
       {circuit.partOf === null ? (
@@ -42,23 +44,6 @@ export function WiringTab({ controller }: { controller: Controller }) {
       )}
     </div>
   )
-}
-
-/** The pages of a circuit's drawing; null while it is being laid out. */
-function useDrawing(circuit: Circuit, title: string, cautions: readonly string[]): readonly string[] | null {
-  const [svg, setSvg] = useState<readonly string[] | null>(null)
-  useEffect(() => {
-    let stale = false
-    void (async () => {
-      const { default: Elk } = await import('elkjs/lib/elk.bundled.js')
-      const drawn = await wiringPages(circuit, title, cautions, new Elk())
-      if (!stale) setSvg(drawn)
-    })()
-    return () => {
-      stale = true
-    }
-  }, [circuit, title, cautions])
-  return svg
 }
 
 interface FilesProps {
@@ -88,9 +73,9 @@ function Files({ controller, circuit, svg }: FilesProps) {
           {words}
         </button>
       ))}
-      <button type="button" className="press" onClick={() => window.print()}>
-        Print on A4
-      </button>
+      <Link className="press" to={sheetPath(site.id, 'wiring')}>
+        Print (A4)
+      </Link>
     </div>
   )
 }

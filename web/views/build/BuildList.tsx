@@ -6,9 +6,9 @@ const SIGNS = { added: '+', removed: '−', changed: '≠' } as const
 /** What the board runs, and what has changed since it was flashed. */
 export function OnTheBoard({ board, tables }: { board: BoardRow | undefined; tables: string }) {
   return (
-    <section aria-label="On the board">
-      <h2 className="rule-head">On the board</h2>
-      {!board && <p className="mt-1.5 text-note text-soft">No flash on record.</p>}
+    <section aria-label="Flashed now">
+      <h2 className="rule-head">Flashed now</h2>
+      {!board && <p className="mt-1.5 text-note text-soft">No flash recorded.</p>}
       {board && (
         <div className="mt-1.5 text-note">
           <p>
@@ -16,7 +16,7 @@ export function OnTheBoard({ board, tables }: { board: BoardRow | undefined; tab
             {format(new Date(board.at), 'd MMM HH:mm')}
           </p>
           {board.hash === tables ? (
-            <p className="mt-1 font-semibold text-rest">The board runs what you see here.</p>
+            <p className="mt-1 font-semibold text-rest">The flashed build matches this site.</p>
           ) : (
             <ChangedSince changes={board.changes} />
           )}
@@ -29,7 +29,7 @@ export function OnTheBoard({ board, tables }: { board: BoardRow | undefined; tab
 function ChangedSince({ changes }: Pick<BoardRow, 'changes'>) {
   return (
     <>
-      <p className="mt-1 text-soft">Changed since then:</p>
+      <p className="mt-1 text-soft">The site has changed since:</p>
       <ul className="mt-1">
         {changes.map(({ kind, what }) => (
           <li key={what} className="flex gap-1.5 border-b border-hair py-0.5">
@@ -55,7 +55,7 @@ export function BuildList({ name, builds, picked, onPick }: ListProps) {
   return (
     <section aria-label="Builds">
       <h2 className="rule-head">Builds</h2>
-      {builds.length === 0 && <p className="mt-1.5 text-note text-soft">None yet. Press “Build {name}”.</p>}
+      {builds.length === 0 && <p className="mt-1.5 text-note text-soft">None yet: press “Build {name}”.</p>}
       <ul>
         {builds.map(({ id, number, hash, at, flashes }) => (
           <li key={id}>

@@ -4,12 +4,13 @@ import { boardIn } from '../../../core/boards'
 import { isBlocking } from '../../../core/findings'
 import { tablesOf } from '../../../core/image'
 import { pinnedTools } from '../../../core/outputs'
-import type { Controller } from '../../../core/site'
+import { counted, type Controller } from '../../../core/site'
+import { ViewHead } from '../../parts/ViewHead'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
 import { selectOpenFindings } from '../../store/findings'
-import { screenActions } from '../../store/screenSlice'
-import { useAppDispatch, useAppSelector } from '../../store/store'
+import { selectShownController } from '../../store/selection'
+import { useAppSelector } from '../../store/store'
 import { BuildFiles } from './BuildFiles'
 import { BuildList, OnTheBoard } from './BuildList'
 import { FlashForm } from './FlashForm'
@@ -17,14 +18,11 @@ import { Secrets } from './Secrets'
 
 /** Firmware, sheets and tables of a controller, and how they differ from what is on the board. */
 export function BuildView() {
-  const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
-  const controller = site.controllers.find((candidate) => candidate.id === narrowed) ?? site.controllers[0]
+  const controller = useAppSelector(selectShownController)
   if (controller) return <BuildsOf controller={controller} />
   return (
     <div className="px-5 py-4">
-      <h1 className="text-view font-bold">Build</h1>
-      <p className="mt-2 text-soft">Nothing to build yet: put a controller on the bench first.</p>
+      <ViewHead title="Build" note="Nothing to build yet: add a controller on the bench first." />
     </div>
   )
 }
@@ -37,7 +35,7 @@ function BuildsOf({ controller }: { controller: Controller }) {
   const tables = useTables(controller)
   const blocking = useBlocking(controller)
   return (
-    <div className="flex min-h-full flex-col px-5 py-4">
+    <div className="px-5 py-4">
       <BuildHead
         controller={controller}
         tables={tables}
@@ -46,11 +44,11 @@ function BuildsOf({ controller }: { controller: Controller }) {
       />
       {blocking.length > 0 && (
         <p className="mt-1 text-note text-error">
-          {blocking.length} open {blocking.length === 1 ? 'finding' : 'findings'} of danger or error on this controller:
-          settle or accept them first.
+          {counted(blocking.length, 'finding')} of danger or error on this controller: fix or accept{' '}
+          {blocking.length === 1 ? 'it' : 'them'} first.
         </p>
       )}
-      <div className="mt-3 grid min-h-0 flex-1 grid-cols-[15rem_minmax(0,1fr)] gap-5">
+      <div className="mt-3 grid @3xl:grid-cols-[15rem_minmax(0,1fr)] gap-5">
         <BuildSide
           controller={controller}
           board={boards.find((candidate) => candidate.controller === controller.id)}
@@ -67,8 +65,8 @@ function BuildsOf({ controller }: { controller: Controller }) {
 
 const NoBuild = () => (
   <p className="text-soft">
-    A build holds the firmware’s tables, the runtime, a secrets example, the service sheet, the connection list, flash
-    steps, and the site itself.
+    Nothing built yet. A build holds the connection list, the service sheet, the flash steps, the tables, the firmware
+    with an empty secrets file, and the site itself.
   </p>
 )
 
@@ -107,7 +105,7 @@ function BuildSide({ controller, board, builds, build, tables, onPick }: SidePro
   const site = useAppSelector((state) => state.site.site)!
   const programmed = !boardIn(site, controller.board)?.boxed?.parameters
   return (
-    <div className="space-y-5">
+    <div className="order-last space-y-5 @3xl:order-none">
       <OnTheBoard board={board} tables={tables} />
       <BuildList name={controller.name} builds={builds} picked={build?.id ?? null} onPick={onPick} />
       {build && programmed && (
@@ -121,7 +119,7 @@ function BuildSide({ controller, board, builds, build, tables, onPick }: SidePro
       {programmed ? (
         <Secrets controller={controller} />
       ) : (
-        <p className="text-note text-soft">Nobody programs this board: its sheet says what to set from the hub.</p>
+        <p className="text-note text-soft">This board is not flashed: its sheet says what to set from the hub.</p>
       )}
     </div>
   )
@@ -142,49 +140,26 @@ function BuildHead({ controller, tables, blocking, onBuilt }: HeadProps) {
     const answer = await attempt(call('newBuild', { site, body }), `${controller.name} is built`)
     if (answer) onBuilt(answer.build.id)
   }
-  return (
-    <div className="flex items-baseline gap-4">
-      <h1 className="text-view font-bold">Build</h1>
-      <ControllerChoice controller={controller} />
-      <span className="text-note text-soft">
-        tables now <code className="font-mono text-ink">{tables}</code>
-      </span>
-      <div className="ml-auto flex gap-2">
-        {blocking.length > 0 && (
-          <button type="button" className="press" disabled={pending} onClick={() => void make(true)}>
-            Build despite {blocking.join(', ')}
-          </button>
-        )}
-        <button
-          type="button"
-          className="press-main"
-          disabled={blocking.length > 0 || pending}
-          onClick={() => void make(false)}
-        >
-          Build {controller.name}
-        </button>
-      </div>
-    </div>
+  const note = (
+    <>
+      {controller.name}. Tables now: <code className="font-mono text-ink">{tables}</code>
+    </>
   )
-}
-
-function ControllerChoice({ controller }: { controller: Controller }) {
-  const dispatch = useAppDispatch()
-  const controllers = useAppSelector((state) => state.site.site!.controllers)
   return (
-    <label className="flex items-baseline gap-1.5 text-note text-soft">
-      controller
-      <select
-        className="field"
-        value={controller.id}
-        onChange={(event) => dispatch(screenActions.controllerPicked(event.target.value))}
+    <ViewHead title="Build" note={note}>
+      {blocking.length > 0 && (
+        <button type="button" className="press" disabled={pending} onClick={() => void make(true)}>
+          Build despite {blocking.join(', ')}
+        </button>
+      )}
+      <button
+        type="button"
+        className="press-main"
+        disabled={blocking.length > 0 || pending}
+        onClick={() => void make(false)}
       >
-        {controllers.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
+        Build {controller.name}
+      </button>
+    </ViewHead>
   )
 }

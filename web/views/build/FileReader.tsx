@@ -17,7 +17,7 @@ const quiet = HighlightStyle.define([
   { tag: [tags.keyword, tags.processingInstruction, tags.modifier], fontWeight: '600' },
 ])
 
-/** A file of a build, to be read. */
+/** A file of a build, to be read; long lines wrap. */
 export function FileReader({ name, text }: { name: string; text: string }) {
   const place = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -26,7 +26,15 @@ export function FileReader({ name, text }: { name: string; text: string }) {
       parent: place.current!,
       state: EditorState.create({
         doc: text,
-        extensions: [EditorState.readOnly.of(true), lineNumbers(), looks, EditorView.contentAttributes.of({ 'aria-label': name, tabindex: '0' }), syntaxHighlighting(quiet), ...(code ? [cpp(), syntaxHighlighting(defaultHighlightStyle, { fallback: true })] : [EditorView.lineWrapping])],
+        extensions: [
+          EditorState.readOnly.of(true),
+          lineNumbers(),
+          looks,
+          EditorView.contentAttributes.of({ 'aria-label': name, tabindex: '0' }),
+          EditorView.lineWrapping,
+          syntaxHighlighting(quiet),
+          ...(code ? [cpp(), syntaxHighlighting(defaultHighlightStyle, { fallback: true })] : []),
+        ],
       }),
     })
     return () => view.destroy()

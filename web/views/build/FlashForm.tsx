@@ -21,16 +21,16 @@ export function FlashForm({ build, tools, last }: Props) {
     event.preventDefault()
     const done = await attempt(
       call('newFlash', { build: String(build.id), body: { versions, note } }),
-      `Written down: build ${build.number} is on the board`,
+      `Saved: build ${build.number} is on the board`,
     )
     if (done) setNote('')
   }
   return (
     <form aria-label="Record a flash" onSubmit={(event) => void record(event)}>
-      <h2 className="rule-head">Flashed build {build.number}?</h2>
+      <h2 className="rule-head">Flash of build {build.number}</h2>
       {tools.map((tool) => (
         <label key={tool} className="mt-1.5 block">
-          <span className="field-label">Version of {tool}</span>
+          <span className="field-label">{tool[0]!.toUpperCase() + tool.slice(1)}, version</span>
           <input
             className="field"
             value={versions[tool] ?? ''}
@@ -44,7 +44,7 @@ export function FlashForm({ build, tools, last }: Props) {
         <input className="field" value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} />
       </label>
       <button type="submit" className="press mt-2">
-        Write the flash down
+        Record flash
       </button>
     </form>
   )

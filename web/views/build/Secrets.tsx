@@ -12,7 +12,7 @@ export function Secrets({ controller }: { controller: Controller }) {
   const all = useAppSelector((state) => state.logbook.credentialRows) ?? []
   const rows = all.filter((row) => row.controllers.includes(controller.id))
   if (rows.length === 0) return null
-  const missing = rows.some((row) => row.stored === null)
+  const missing = rows.filter((row) => row.stored === null).length
   /** a refusal is said, and never saved as if it were the file */
   const download = async () => {
     const text = await attempt(call('secrets', { site, controller: controller.id }))
@@ -23,27 +23,29 @@ export function Secrets({ controller }: { controller: Controller }) {
     if (svg !== undefined) save(`${controller.id}-pairing.svg`, svg, 'image/svg+xml')
   }
   return (
-    <section aria-label="Secrets">
-      <h2 className="rule-head">Secrets</h2>
+    <section aria-label="Credentials">
+      <h2 className="rule-head">
+        Credentials: {rows.length - missing} of {rows.length} stored
+      </h2>
       <ul className="mt-1 text-note">
         {rows.map((row) => (
           <SecretLine key={row.key} row={row} />
         ))}
       </ul>
-      {missing && (
+      {missing > 0 && (
         <p className="mt-1 text-note">
           <Link className="underline" to={`/${site}/ways?side=credentials`}>
-            Type the missing ones once, under Credentials
+            Enter missing credentials
           </Link>
         </p>
       )}
       {rows.some(({ pairs, stored }) => pairs && stored) && (
         <button type="button" className="press mt-1.5 mr-1.5" onClick={() => void label()}>
-          Pairing label
+          Download pairing label (SVG)
         </button>
       )}
       <button type="button" className="press mt-1.5" onClick={() => void download()}>
-        secrets.h, filled in
+        Download secrets.h
       </button>
     </section>
   )

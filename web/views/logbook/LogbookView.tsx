@@ -1,6 +1,8 @@
 import { format } from 'date-fns'
-import { useState } from 'react'
+import { useSearchParams } from 'react-router'
 import type { LogEntry } from '../../../core/api'
+import { ViewHead } from '../../parts/ViewHead'
+import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 import { NoteForm } from './NoteForm'
 import { BuildsOnBoards, TestRuns } from './LogbookSide'
@@ -18,28 +20,35 @@ const SIGNS: Record<LogEntry['kind'], string> = {
 /** Which build is on which board, what was tested with what outcome, what failed later. */
 export function LogbookView() {
   const runs = useAppSelector((state) => state.logbook.runs)
-  const [shown, setShown] = useState<number | null>(null)
-  const run = runs.find((candidate) => candidate.id === shown)
+  // in the address, so that a phone at the box can be given it, and a reload stays in it
+  const [parameters, setParameters] = useSearchParams()
+  const run = runs.find((candidate) => String(candidate.id) === parameters.get('run'))
+  const show = (id: number | null) => setParameters(id === null ? {} : { run: String(id) })
   return (
     <div className="px-5 py-4">
-      <h1 className="text-view font-bold">Logbook</h1>
       {run ? (
-        <TestRunSheet run={run} onClose={() => setShown(null)} />
+        <>
+          <h1 className="sr-only">Logbook</h1>
+          <TestRunSheet run={run} onClose={() => show(null)} />
+        </>
       ) : (
-        <div className="mt-2 grid grid-cols-[minmax(0,1fr)_19rem] gap-6">
-          <Entries />
-          <div className="space-y-5">
-            <BuildsOnBoards />
-            <TestRuns onShow={setShown} />
+        <>
+          <ViewHead title="Logbook" note="Builds, flashes, trials and tests write themselves down; add what you saw." />
+          <div className="mt-2 grid gap-6 @3xl:grid-cols-[minmax(0,1fr)_19rem]">
+            <Entries />
+            <div className="order-first space-y-5 @3xl:order-none">
+              <TestRuns onShow={show} />
+              <BuildsOnBoards />
+            </div>
           </div>
-        </div>
+        </>
       )}
     </div>
   )
 }
 
 function Entries() {
-  const narrowed = useAppSelector((state) => state.screen.controller)
+  const narrowed = useAppSelector(selectShown)
   const entries = useAppSelector((state) => state.logbook.entries)
   const seen = entries.filter(({ controller }) => narrowed === null || controller === null || controller === narrowed)
   return (
@@ -47,14 +56,14 @@ function Entries() {
       <NoteForm controller={narrowed} />
       {seen.length === 0 && (
         <p className="py-3 text-soft">
-          Nothing written down yet. A build, a flash, a trial that you keep and each test come here by themselves.
+          No entries yet. Builds, flashes, saved trials and tests come here by themselves; the first is made on Build.
         </p>
       )}
       <ol>
         {seen.map(({ id, at, kind, text }) => (
           <li
             key={id}
-            className={`grid grid-cols-[6.5rem_5rem_1fr] gap-2 border-b border-hair py-1.5 ${kind === 'fault' ? 'text-error' : ''}`}
+            className={`grid grid-cols-[6.5rem_1fr] gap-x-2 @xl:grid-cols-[6.5rem_5rem_1fr] border-b border-hair py-1.5 ${kind === 'fault' ? 'text-error' : ''}`}
           >
             <time dateTime={at} className="font-mono text-note text-soft">
               {format(new Date(at), 'd MMM HH:mm')}
@@ -62,7 +71,7 @@ function Entries() {
             <span className="text-note font-semibold">
               <span aria-hidden="true">{SIGNS[kind]}</span> {kind}
             </span>
-            <span className="break-words">{text}</span>
+            <span className="col-span-2 break-words @xl:col-span-1">{text}</span>
           </li>
         ))}
       </ol>

@@ -15,9 +15,9 @@ export function NoteForm({ controller }: { controller: string | null }) {
     if (await attempt(call('writeLog', { site, body }))) setText('')
   }
   return (
-    <form className="flex items-end gap-2 border-b border-hair pb-2" onSubmit={(event) => void write(event)}>
-      <label className="flex-1">
-        <span className="field-label">Write something down</span>
+    <form className="flex flex-wrap items-end gap-2 border-b border-hair pb-2" onSubmit={(event) => void write(event)}>
+      <label className="min-w-48 flex-1">
+        <span className="field-label">New note</span>
         <input className="field" value={text} maxLength={2000} onChange={(event) => setText(event.target.value)} />
       </label>
       <label className="flex min-h-7 items-center gap-1.5">
@@ -27,10 +27,10 @@ export function NoteForm({ controller }: { controller: string | null }) {
           checked={fault}
           onChange={(event) => setFault(event.target.checked)}
         />
-        a fault
+        Mark as fault
       </label>
       <button type="submit" className="press" disabled={!text.trim()}>
-        Write
+        Add note
       </button>
     </form>
   )

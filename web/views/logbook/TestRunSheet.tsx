@@ -1,119 +1,122 @@
-import { Check, Minus, X } from 'lucide-react'
+import { Printer } from 'lucide-react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import type { Outcome, TestRun } from '../../../core/api'
-import { openStage, stageCautions, STAGE_NAMES, STAGES, type Stage } from '../../../core/outputs'
+import { counted } from '../../../core/site'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
 import { useAppSelector } from '../../store/store'
+import { NextTest } from './NextTest'
+import { TestGroups } from './TestGroups'
+import { countOf, nextTest, testsAfter, type Item } from './testProgress'
 
-type Item = TestRun['items'][number]
+const write = (run: TestRun, item: Item, outcome: Outcome, note: string): void =>
+  void attempt(call('setTestItem', { run: String(run.id), key: item.key, body: { outcome, note } }))
 
-const CHOICES: readonly (readonly [Outcome, typeof Check, looks: string])[] = [
-  ['passed', Check, 'bg-rest font-semibold text-panel'],
-  ['failed', X, 'bg-error font-semibold text-panel'],
-  ['skipped', Minus, 'bg-ink font-semibold text-wall'],
-]
-
-/** A test run on the real thing. A stage opens when nothing of the one before it is left open or failed. */
+/** A test run on the real thing: the next test large, what is done folded away. */
 export function TestRunSheet({ run, onClose }: { run: TestRun; onClose: () => void }) {
   const site = useAppSelector((state) => state.site.site)!
-  const controller = site.controllers.find((candidate) => candidate.id === run.controller)
+  const name = site.controllers.find((candidate) => candidate.id === run.controller)?.name ?? run.controller
+  /** a test that a hand has picked from the list; null: the next one */
+  const [picked, pick] = useState<string | null>(null)
+  const current = run.items.find(({ key }) => key === picked) ?? nextTest(run)
+  const answer = (item: Item, outcome: Outcome, note: string) => {
+    write(run, item, outcome, note)
+    pick(null)
+  }
   return (
     <section aria-label="Test run" className="mt-2">
-      <div className="rule-head flex items-baseline">
-        <h2>
-          Test run {run.id} of {controller?.name ?? run.controller}, site at revision {run.revision}
-        </h2>
-        <button type="button" className="press-quiet ml-auto" onClick={onClose}>
-          back to the entries
-        </button>
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <h2 className="font-place text-room font-bold">{name}, test run</h2>
+        <Progress run={run} />
+        <span className="ml-auto flex items-center gap-2">
+          <Link className="press" to={`/${site.id}/paper?side=test&run=${run.id}`}>
+            <Printer size={13} aria-hidden="true" />
+            Print (A4)
+          </Link>
+          <button type="button" className="press" onClick={onClose}>
+            Close test run
+          </button>
+        </span>
       </div>
-      {STAGES.map((stage, i) => (
-        <StageSheet key={stage} run={run} stage={stage} number={i + 1} />
-      ))}
+      <ProgressBar items={run.items} />
+      <div className="mt-3 grid gap-x-8 gap-y-4 @3xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        <div className="min-w-0 @3xl:sticky @3xl:top-3 @3xl:self-start">
+          {current ? (
+            <NextTest key={current.key} run={run} item={current} onAnswer={answer} />
+          ) : (
+            <NoneLeft items={run.items} onPick={pick} />
+          )}
+          {current && <ComingTests items={testsAfter(run, current).slice(0, 3)} />}
+        </div>
+        <TestGroups run={run} name={name} current={current?.key ?? null} onPick={pick} />
+      </div>
     </section>
   )
 }
 
-function StageSheet({ run, stage, number }: { run: TestRun; stage: Stage; number: number }) {
-  const site = useAppSelector((state) => state.site.site)!
-  const items = run.items.filter((item) => item.stage === stage)
-  const waiting = openStage(run.items, stage)
-  if (items.length === 0) return null
+function Progress({ run }: { run: TestRun }) {
+  const open = countOf(run.items, 'open')
+  const failed = countOf(run.items, 'failed')
   return (
-    <div className="mt-4">
-      <h3 className="font-semibold">
-        {number}. {STAGE_NAMES[stage]}
-      </h3>
-      <ul className="mt-0.5 text-note text-soft">
-        {stageCautions(site, run.controller, stage).map((line) => (
-          <li key={line} className="border-l-2 border-error pl-2">
-            {line}
-          </li>
-        ))}
-      </ul>
-      {waiting && (
-        <p className="mt-1 text-note font-semibold text-warning">Wait: “{STAGE_NAMES[waiting]}” is not clear yet.</p>
-      )}
-      <ol>
-        {items.map((item) => (
-          <ItemRow key={item.key} run={run} item={item} waits={waiting !== undefined} />
-        ))}
-      </ol>
+    <span className="text-note text-soft">
+      <span className="font-mono text-base text-ink" data-testid="tested">
+        {run.items.length - open} of {run.items.length}
+      </span>{' '}
+      done{failed > 0 && <span className="font-semibold text-error">, {failed} failed</span>}. Site at revision{' '}
+      {run.revision}.
+    </span>
+  )
+}
+
+/** Passed, failed and skipped as parts of a bar; the words beside it say the same. */
+function ProgressBar({ items }: { items: readonly Item[] }) {
+  const part = (outcome: Outcome) => ({ width: `${(countOf(items, outcome) / items.length) * 100}%` })
+  return (
+    <div aria-hidden="true" className="mt-1.5 flex h-1.5 border border-bus">
+      <span className="bg-rest" style={part('passed')} />
+      <span className="bg-error" style={part('failed')} />
+      <span className="bg-bus" style={part('skipped')} />
     </div>
   )
 }
 
-function ItemRow({ run, item, waits }: { run: TestRun; item: Item; waits: boolean }) {
-  const [note, setNote] = useState(item.note)
-  const write = (outcome: Outcome) =>
-    void attempt(call('setTestItem', { run: String(run.id), key: item.key, body: { outcome, note } }))
+/** Nothing can be done next: all is done, or what failed holds the rest back. */
+function NoneLeft({ items, onPick }: { items: readonly Item[]; onPick: (key: string) => void }) {
+  const failed = items.filter(({ outcome }) => outcome === 'failed')
   return (
-    <li
-      className="grid grid-cols-[1fr_14rem_auto] items-center gap-3 border-b border-hair py-1.5"
-      data-outcome={item.outcome}
-    >
-      <span>
-        {item.action}
-        <span className="block text-small text-soft">{item.expected}</span>
-      </span>
-      <input
-        className="field"
-        aria-label={`Note on: ${item.action}`}
-        placeholder="note"
-        value={note}
-        maxLength={500}
-        onChange={(event) => setNote(event.target.value)}
-        onBlur={() => note !== item.note && write(item.outcome)}
-      />
-      <Outcomes item={item} waits={waits} onWrite={write} />
-    </li>
+    <div className="border-2 border-ink bg-panel p-4 text-head">
+      {failed.length === 0 ? (
+        <p>Every test of this run is done. Print it, and store it with the box.</p>
+      ) : (
+        <>
+          <p>{counted(failed.length, 'test')} failed. Find the fault, repair it with the supply off, and test again:</p>
+          <ul className="mt-2 space-y-1.5">
+            {failed.map(({ key, action, note }) => (
+              <li key={key}>
+                <button type="button" className="press text-left" onClick={() => onPick(key)}>
+                  {action}
+                </button>
+                {note && <span className="ml-2 text-note text-soft">{note}</span>}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
   )
 }
 
-/** A stage that waits takes no outcome but “open”: what was written down too early can be taken back. */
-function Outcomes({ item, waits, onWrite }: { item: Item; waits: boolean; onWrite: (outcome: Outcome) => void }) {
-  return (
-    <span role="group" aria-label={`Outcome of: ${item.action}`} className="flex">
-      {CHOICES.map(([outcome, Sign, looks]) => {
-        const pressed = item.outcome === outcome
-        return (
-          <button
-            key={outcome}
-            type="button"
-            aria-pressed={pressed}
-            disabled={waits && !pressed}
-            className={
-              'flex items-center gap-1 border border-l-0 border-bus px-1.5 py-0.5 text-note first:border-l disabled:opacity-40 ' +
-              (pressed ? looks : '')
-            }
-            onClick={() => onWrite(pressed ? 'open' : outcome)}
-          >
-            <Sign size={12} aria-hidden="true" />
-            {outcome}
-          </button>
-        )
-      })}
-    </span>
+const ComingTests = ({ items }: { items: readonly Item[] }) =>
+  items.length > 0 && (
+    <div className="mt-3 text-note">
+      <h3 className="text-small text-soft">Next</h3>
+      <ul>
+        {items.map(({ key, action }) => (
+          <li key={key} className="truncate border-b border-hair py-1">
+            {action}
+          </li>
+        ))}
+      </ul>
+    </div>
   )
-}

@@ -10,18 +10,18 @@ interface Thing {
 
 /** What all share. */
 const sharedOf = (site: Site): Thing[] => [
-  { what: 'wifi', name: 'Wi-Fi', state: 'there' },
-  { what: 'broker', name: 'Broker', state: 'there' },
-  ...(site.hubs.length ? [{ what: 'hub' as const, name: 'Hub', state: 'there' }] : []),
+  { what: 'wifi', name: 'Wi-Fi', state: 'OK' },
+  { what: 'broker', name: 'Broker', state: 'OK' },
+  ...(site.hubs.length ? [{ what: 'hub' as const, name: 'Hub', state: 'OK' }] : []),
 ]
 
-const LINK_WORDS: Readonly<Record<string, string>> = { off: '', up: 'linked', joining: 'joining …' }
+const LINK_WORDS: Readonly<Record<string, string>> = { off: '', up: 'online', joining: 'connecting …' }
 
 /** How a controller stands to the network. */
 function linkWords(site: Site, snapshot: TrialSnapshot, controller: Controller): string {
   const known = LINK_WORDS[snapshot.links[controller.id] ?? '']
   if (known !== undefined) return known
-  if (controller.link !== 'none') return 'alone'
+  if (controller.link !== 'none') return 'offline'
   const radio = coprocessorOf(site, controller.id)
   return radio ? `by ${radio.name}` : 'no link'
 }
@@ -47,9 +47,9 @@ export function Breakers({ site, snapshot, act }: TrialPart) {
       aria-label="Things to break"
       className="mt-2 flex flex-wrap items-center gap-1.5 border-y border-hair py-1.5"
     >
-      <span className="text-small text-soft">Break</span>
+      <span className="text-small text-soft">Break:</span>
       {sharedOf(site).map(row)}
-      <span className="ml-2 text-small text-soft">or the power of</span>
+      <span className="ml-2 text-small text-soft">Power:</span>
       {powers.map(row)}
     </div>
   )
@@ -60,7 +60,7 @@ function Breaker({ thing, broken, onTurn }: { thing: Thing; broken: boolean; onT
     <button
       type="button"
       aria-pressed={broken}
-      title={broken ? 'mend it' : 'break it'}
+      title={broken ? 'restore it' : 'break it'}
       className={
         'rounded-plate flex items-center gap-1.5 border-[1.5px] border-ink bg-panel px-2 py-1 text-note ' +
         'font-semibold aria-pressed:border-dashed aria-pressed:border-error aria-pressed:bg-transparent ' +
@@ -73,7 +73,7 @@ function Breaker({ thing, broken, onTurn }: { thing: Thing; broken: boolean; onT
       </svg>
       <span>{thing.name}</span>
       <span className="font-normal text-soft" data-link={thing.what}>
-        {broken ? 'gone: mend' : thing.state}
+        {broken ? 'down, restore' : thing.state}
       </span>
     </button>
   )

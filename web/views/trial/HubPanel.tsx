@@ -41,7 +41,7 @@ const MODES = ['auto', 'manual'].map((word) => ({ action: word, words: word }))
 
 /** Level that the hub believes, null: nothing heard yet; and whether what it said waits at the controller. */
 const believed = (channel: Channel | undefined, level: number | null, waits: boolean): string =>
-  (channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown') + (waits ? ', waits' : '')
+  (channel && level !== null ? kindOf(channel).seen(channel, level) : 'unknown') + (waits ? ', waiting' : '')
 
 /** Groups that a hub works; they have no state of their own. */
 const groupsOf = (site: Site) =>
@@ -78,7 +78,7 @@ export function HubPanel({ site, snapshot, act }: TrialPart) {
   if (entitiesOf(site).length + groups.length + modes.length === 0) return null
   return (
     <section aria-label="Hub">
-      <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', gone' : ''}</h2>
+      <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', down' : ''}</h2>
       <ul>
         <EntityLines site={site} snapshot={snapshot} act={act} />
         {groups.map(({ group, hub, name }) => (

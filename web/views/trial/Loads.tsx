@@ -1,5 +1,5 @@
 import { isFeed, kindOf, loadOf, type Channel, type Site } from '../../../core/site'
-import { beliefsOf, trueLevel, type ChannelTruth, type TrialSnapshot } from '../../../core/trial'
+import { beliefsOf, SOURCE_WORDS, trueLevel, type ChannelTruth, type TrialSnapshot } from '../../../core/trial'
 import { Picture } from './pictures'
 
 const said = (channel: Channel, level: number): string => kindOf(channel).seen(channel, level)
@@ -8,7 +8,7 @@ const said = (channel: Channel, level: number): string => kindOf(channel).seen(c
 export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot }) {
   return (
     <section aria-label="Loads">
-      <h2 className="rule-head">What is</h2>
+      <h2 className="rule-head">Loads</h2>
       <ul>
         {site.channels.map((channel) => (
           <LoadLine key={channel.id} site={site} channel={channel} snapshot={snapshot} />
@@ -22,8 +22,8 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
 function circumstances(channel: Channel, truth: ChannelTruth): string {
   const feeding = truth.local ? 'local: its switch works the relay' : `detached; lamps ${truth.shines ? 'on' : 'off'}`
   return [
-    truth.powered ? `last by ${truth.source}` : 'controller without power',
-    ...(truth.waiting ? ['waits to turn on'] : []),
+    truth.powered ? truth.source === 'power' ? 'since power-up' : SOURCE_WORDS[truth.source] : 'no power',
+    ...(truth.waiting ? ['waiting to turn on'] : []),
     ...(isFeed(channel) ? [feeding] : []),
     ...(truth.auto === null ? [] : [truth.auto ? 'auto' : 'manual']),
   ].join(', ')
@@ -66,7 +66,7 @@ interface BelievedProps {
 }
 
 function Believed({ who, channel, level, believed }: BelievedProps) {
-  if (believed === null) return <li className="text-soft">{who} knows nothing</li>
-  if (believed === level) return <li className="text-soft">{`${who} agrees: ${said(channel, believed)}`}</li>
-  return <li className="font-semibold text-error">{`${who} believes ${said(channel, believed)}`}</li>
+  if (believed === null) return <li className="text-soft">{who} shows nothing yet</li>
+  if (believed === level) return <li className="text-soft">{`${who} shows ${said(channel, believed)}`}</li>
+  return <li className="font-semibold text-error">{`${who} shows ${said(channel, believed)} (wrong)`}</li>
 }

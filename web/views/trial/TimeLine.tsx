@@ -32,7 +32,7 @@ export function TimeLine({ snapshot }: { snapshot: TrialSnapshot }) {
   return (
     <section aria-label="Time line" className="h-44 shrink-0 border-t-2 border-ink pt-2">
       <h2 className="rule-head">Time line</h2>
-      {count === 0 && <p className="mt-2 text-soft">Press a switch, tap a widget, or break something.</p>}
+      {count === 0 && <p className="mt-2 text-soft">Nothing yet: press a switch, tap a widget, or break something.</p>}
       <ol className="relative h-34 overflow-auto" tabIndex={0} aria-label="Events of this trial">
         {snapshot.timeline.map((entry, i) => (
           <li

@@ -5,6 +5,8 @@ import type { TrialAction, TrialSnapshot } from '../../../core/trial'
 import { isTyping } from '../../parts/typing'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
+import { ViewHead } from '../../parts/ViewHead'
+import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 import { Breakers } from './Breakers'
 import { HubPanel } from './HubPanel'
@@ -22,7 +24,7 @@ import { useTrial } from './useTrial'
 /** The same controllers in a simulated house: press, tap, break things, and see what each screen believes. */
 export function TrialView() {
   const whole = useAppSelector((state) => state.site.site)!
-  const controller = useAppSelector((state) => state.screen.controller)
+  const controller = useAppSelector(selectShown)
   // a controller without a board profile cannot be simulated
   const plot = useMemo(
     () => ({ whole, controller, part: narrowed(whole, controller, (board) => boardIn(whole, board) !== undefined) }),
@@ -35,11 +37,11 @@ export function TrialView() {
   if (!snapshot)
     return (
       <p className="p-6 text-soft" role="status">
-        The house is being put up …
+        Starting the simulation …
       </p>
     )
   return (
-    <div className="flex h-full flex-col px-5 pt-4" data-testid="trial">
+    <div className="flex flex-col px-5 pt-4 @3xl:h-full" data-testid="trial">
       <TrialHead snapshot={snapshot} restart={restart} />
       <Breakers site={site} snapshot={snapshot} act={act} />
       <House site={site} snapshot={snapshot} act={act} />
@@ -51,8 +53,7 @@ export function TrialView() {
 function NothingToTry() {
   return (
     <div className="px-5 py-4">
-      <h1 className="text-view font-bold">Trial</h1>
-      <p className="mt-2 text-soft">Nothing to try yet: a channel and a way in are needed.</p>
+      <ViewHead title="Trial" note="Nothing to try yet: add a channel on the bench, and a way in to it." />
     </div>
   )
 }
@@ -84,23 +85,20 @@ function TrialHead({ snapshot, restart }: { snapshot: TrialSnapshot; restart: ()
   const site = useAppSelector((state) => state.site.site!.id)
   const keep = () => {
     const body = { durationMs: Math.round(snapshot.now), timeline: [...snapshot.timeline] }
-    void attempt(call('newTrial', { site, body }), 'Kept in the logbook')
+    void attempt(call('newTrial', { site, body }), 'Run saved in the logbook')
   }
   return (
-    <div className="flex items-baseline gap-4">
-      <h1 className="text-view font-bold">Trial</h1>
-      <p className="text-note text-soft">
-        The firmware’s own tables, in a simulated house. Nothing here touches a real wire.
-      </p>
-      <div className="ml-auto flex gap-2">
-        <button type="button" className="press" onClick={restart}>
-          Begin anew
-        </button>
-        <button type="button" className="press" onClick={keep} disabled={snapshot.timeline.length === 0}>
-          Keep this run
-        </button>
-      </div>
-    </div>
+    <ViewHead
+      title="Trial"
+      note="The firmware’s own tables in a simulated house. Nothing here touches a real wire."
+    >
+      <button type="button" className="press" onClick={restart}>
+        Restart
+      </button>
+      <button type="button" className="press" onClick={keep} disabled={snapshot.timeline.length === 0}>
+        Save run
+      </button>
+    </ViewHead>
   )
 }
 
@@ -109,18 +107,18 @@ function House(part: TrialPart) {
   return (
     <div
       className={
-        'mt-3 grid min-h-0 flex-1 gap-5 overflow-auto pb-3 ' +
-        'grid-cols-[minmax(13rem,1fr)_minmax(14rem,1.2fr)_minmax(13rem,0.9fr)]'
+        'mt-3 grid gap-5 pb-3 @3xl:min-h-0 @3xl:flex-1 @3xl:overflow-auto ' +
+        '@3xl:grid-cols-[minmax(13rem,1fr)_minmax(14rem,1.2fr)_minmax(13rem,0.9fr)]'
       }
     >
-      <div className="space-y-4">
+      <div className="min-w-0 space-y-4">
         <WallPlate {...part} />
         <Remotes {...part} />
         <Voice {...part} />
         <Links {...part} />
       </div>
       <Loads site={part.site} snapshot={part.snapshot} />
-      <div className="space-y-4">
+      <div className="min-w-0 space-y-4">
         <Phone {...part} />
         <Weather {...part} />
         <HubPanel {...part} />

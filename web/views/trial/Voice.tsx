@@ -20,7 +20,7 @@ export function Voice({ site, act }: TrialPart) {
       >
         <input
           className="field min-w-0 flex-1"
-          aria-label="Say something"
+          aria-label="Spoken phrase"
           value={text}
           placeholder={`turn on ${names[0]}`}
           onChange={(event) => setText(event.target.value)}

@@ -39,8 +39,8 @@ export function Weather({ site, snapshot, act }: TrialPart) {
   const scheduled = site.rules.some((rule) => rule.kind === 'schedule')
   if (site.sensors.length === 0 && !scheduled) return null
   return (
-    <section aria-label="Weather and time">
-      <h2 className="rule-head">Weather and time</h2>
+    <section aria-label="Simulated conditions">
+      <h2 className="rule-head">Simulated conditions</h2>
       {site.sensors.map((sensor) => (
         <Felt
           key={sensor.id}
@@ -75,7 +75,7 @@ function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
       <p className="flex items-baseline gap-2 text-note">
         <span className="font-semibold">{sensor.name}</span>
         <span className="font-mono">{`${shown}${sensor.unit ? ` ${sensor.unit}` : ''}`}</span>
-        <span className="ml-auto text-small text-soft">{heard === null ? 'no fresh reading' : `felt: ${heard}`}</span>
+        <span className="ml-auto text-small text-soft">{heard === null ? 'no recent reading' : `reported: ${heard}`}</span>
       </p>
       <span className="flex items-center gap-2">
         <input
@@ -90,7 +90,7 @@ function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
           onChange={(event) => onSet(Number(event.target.value))}
         />
         <button type="button" className="press-quiet" aria-pressed={gone} onClick={onTurn}>
-          {gone ? 'put back' : 'take away'}
+          {gone ? 'Connect' : 'Disconnect'}
         </button>
       </span>
     </div>
@@ -102,7 +102,7 @@ function Clock({ act }: { act: TrialPart['act'] }) {
   return (
     <div className="mt-2 flex items-end gap-1.5">
       <label className="min-w-0 flex-1">
-        <span className="field-label">The clock says</span>
+        <span className="field-label">Clock</span>
         <input
           type="datetime-local"
           className="field"
@@ -116,7 +116,7 @@ function Clock({ act }: { act: TrialPart['act'] }) {
         disabled={!clock}
         onClick={() => act({ kind: 'clock', local: `${clock.slice(0, 16)}:50` })}
       >
-        Set it
+        Set clock
       </button>
     </div>
   )

@@ -53,7 +53,7 @@ function stateOf({ stored, shownOnce }: CredentialRow): { readonly words: string
   return { words: ['kept', ...troubles].join(', '), well: troubles.length === 0 }
 }
 
-const LINE = 'grid grid-cols-[14rem_1fr_auto] items-start gap-3 border-b border-hair py-1.5'
+const LINE = 'grid @3xl:grid-cols-[14rem_1fr_auto] items-start gap-3 border-b border-hair py-1.5'
 
 function Known({ row }: { row: CredentialRow }) {
   const { words, well } = stateOf(row)

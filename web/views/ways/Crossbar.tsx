@@ -5,6 +5,7 @@ import type { Channel } from '../../../core/site'
 import { COLUMNS, crossbarLines, usedColumns, type Column, type CrossbarLine } from '../../../core/ways'
 import { NewChannel } from '../../parts/NewChannel'
 import { selectOpenFindings } from '../../store/findings'
+import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 import { CrossbarHead } from './CrossbarHead'
 import { CrossbarRow, RoomHead } from './CrossbarRow'
@@ -16,15 +17,15 @@ function columnWidths(used: ReadonlySet<Column>): { template: string; least: str
   const wide = COLUMNS.filter((column) => used.has(column)).length
   const column = (one: Column) => (used.has(one) ? 'minmax(7rem, 1fr)' : '4.4rem')
   return {
-    template: `11.5rem ${COLUMNS.map(column).join(' ')}`,
-    least: `${11.5 + wide * 7 + (COLUMNS.length - wide) * 4.4}rem`,
+    template: `var(--channel-column) ${COLUMNS.map(column).join(' ')}`,
+    least: `calc(var(--channel-column) + ${wide * 7 + (COLUMNS.length - wide) * 4.4}rem)`,
   }
 }
 
 /** The crossbar: one bus line a channel, crossed by its ways in. */
 export function Crossbar() {
   const site = useAppSelector((state) => state.site.site)!
-  const controller = useAppSelector((state) => state.screen.controller)
+  const controller = useAppSelector(selectShown)
   const lines = useMemo(() => crossbarLines(site, controller), [site, controller])
   const order = useMemo(() => lines.flatMap((line) => (line.kind === 'channel' ? [line.channel] : [])), [lines])
   const begin = site.controllers.length === 0
@@ -35,8 +36,8 @@ export function Crossbar() {
       ) : (
         <p className="my-5 text-soft">
           {begin
-            ? 'Put a controller on the bench first: channels belong to one.'
-            : 'No channel yet. Name the first thing to be switched.'}
+            ? 'Add a controller on the bench first: each channel belongs to one.'
+            : 'No channel yet. Name the first thing that is switched.'}
         </p>
       )}
       <NewChannel />
@@ -83,7 +84,7 @@ function Grid({ lines, order }: GridProps) {
       aria-rowcount={lines.length + 1}
       aria-colcount={COLUMNS.length + 1}
       aria-multiselectable="true"
-      className="relative mt-2"
+      className="relative mt-2 [--channel-column:7.5rem] @3xl:[--channel-column:11.5rem]"
       style={{ minWidth: widths.least }}
       onKeyDown={onKeyDown}
     >

@@ -2,6 +2,7 @@ import { memo, type FocusEvent, type MouseEvent } from 'react'
 import type { Finding } from '../../../core/findings'
 import { COLUMN_NAMES, type Cell } from '../../../core/ways'
 import { FindingTags } from '../../parts/FindingTag'
+import { isWide } from '../../parts/wide'
 import { PinMark } from '../../parts/PinMark'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch } from '../../store/store'
@@ -34,10 +35,12 @@ const LOOKS =
 export const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, reachable, picked }: CellProps) {
   const dispatch = useAppDispatch()
   const { channel, column } = cell
-  const pick = ({ shiftKey, ctrlKey, metaKey }: MouseEvent) =>
-    dispatch(
-      shiftKey || ctrlKey || metaKey ? chooseAlso(channel, shiftKey) : screenActions.cellPicked({ channel, column }),
-    )
+  const pick = ({ shiftKey, ctrlKey, metaKey }: MouseEvent) => {
+    if (shiftKey || ctrlKey || metaKey) return void dispatch(chooseAlso(channel, shiftKey))
+    dispatch(screenActions.cellPicked({ channel, column }))
+    // where there is no room beside the crossbar, a tap opens the cell over it
+    if (!isWide()) dispatch(screenActions.panelTurned('findings'))
+  }
   const reached = (event: FocusEvent) => {
     if (event.target.matches(':focus-visible')) dispatch(focusCell(channel, column))
   }

@@ -1,4 +1,5 @@
 import { COLUMN_NAMES, columnFoot, COLUMNS, fillColumn, type Column } from '../../../core/ways'
+import { selectShown } from '../../store/selection'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { fillWithin } from './cellEdits'
 
@@ -23,7 +24,7 @@ export function CrossbarHead({ template }: { template: string }) {
 function ColumnHead({ column }: { column: Column }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const controller = useAppSelector((state) => state.screen.controller)
+  const controller = useAppSelector(selectShown)
   const name = COLUMN_NAMES[column]
   const fill = () =>
     dispatch(

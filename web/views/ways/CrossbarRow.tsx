@@ -1,5 +1,5 @@
 import { memo } from 'react'
-import { assignedPin } from '../../../core/pins'
+import { assignedLabel } from '../../../core/pins'
 import type { Finding } from '../../../core/findings'
 import { inputRoles, kindOf, loadOf, outputRoles, topLevel, type Channel, type Site } from '../../../core/site'
 import { cellOf, COLUMNS, type Column } from '../../../core/ways'
@@ -34,7 +34,7 @@ interface RowProps {
 /** The pins of an input as the crossbar shows them; null: none is planned. */
 function pinsOf(site: Site, controller: string, id: string): string | null {
   const input = site.inputs.find((candidate) => candidate.id === id)
-  const pins = input ? inputRoles(input).map((role) => assignedPin(site, controller, role)) : []
+  const pins = input ? inputRoles(input).map((role) => assignedLabel(site, controller, role)) : []
   return pins.every((pin) => pin === null) ? null : pins.map((pin) => pin ?? '–').join(' ')
 }
 
@@ -73,7 +73,7 @@ function ChannelHead({ channel, findings }: { channel: Channel; findings: readon
   const roles = outputRoles(channel)
   const pin = roles.map((role) => pins[role]?.pin).find((one) => one !== undefined)
   return (
-    <div role="rowheader" className="sticky left-0 z-10 flex items-start gap-2.5 bg-wall py-1.5 pr-2">
+    <div role="rowheader" className="sticky left-0 z-10 flex flex-col items-start gap-x-2.5 gap-y-1 bg-wall py-1.5 pr-2 @3xl:flex-row">
       <span
         className={
           'rounded-plate mt-0.5 flex h-8 w-11 shrink-0 items-center justify-center border-[1.5px] border-plate ' +

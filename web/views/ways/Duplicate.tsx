@@ -25,7 +25,7 @@ export function Duplicate() {
   }
   if (controllers.length === 0) return null
   return (
-    <form className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={make}>
+    <form className="mt-2 grid grid-cols-2 @xl:grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={make}>
       <ControllerChoice controllers={controllers} value={from} onPick={setFrom} />
       <Name label="Its twin" example="Attic" value={name} onType={setName} />
       <Name label="Room" example="Attic room" value={room} onType={setRoom} />

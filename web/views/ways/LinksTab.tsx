@@ -3,6 +3,7 @@ import { freeChar, linkFor, linkRowsByLetter, linkTargetName, removeLink } from 
 import { Fields, fieldsOf, needsName } from '../../parts/form'
 import { edit } from '../../store/editing'
 import { takeOut } from '../../store/takeOut'
+import { selectShown } from '../../store/selection'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { useChange, withId } from '../../store/useChange'
 
@@ -15,7 +16,7 @@ const KINDS = [
 /** Nearby and serial links: one table of characters, from which both ends are built. */
 export function LinksTab() {
   const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
+  const narrowed = useAppSelector(selectShown)
   const here = (id: string | null) => narrowed === null || id === narrowed
   const links = site.links.filter((link) => here(link.controller) || here(link.other))
   return (
@@ -101,7 +102,7 @@ function LinkCard({ link }: { link: Link }) {
   return (
     <section aria-label={link.name} data-thing={link.id}>
       <h2 className="rule-head">{link.name}</h2>
-      <div className="mt-2 grid grid-cols-[13rem_1fr] gap-6">
+      <div className="mt-2 grid @3xl:grid-cols-[13rem_1fr] gap-6">
         <div className="space-y-2">
           <Fields rows={fieldsFor(site, link)} of={link} change={change} />
           <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(out)}>
@@ -131,7 +132,7 @@ function CharacterTable({ link }: { link: Link }) {
         {endsWords(site, link)} Next free character:{' '}
         <span className="font-mono text-ink">{freeChar(site, link.controller)}</span>
       </p>
-      <div className="mt-1 grid grid-cols-3 gap-x-5">
+      <div className="mt-1 grid @2xl:grid-cols-3 gap-x-5">
         {linkRowsByLetter(site, link).map(({ char, target, action }) => (
           <p key={char + target + action} className="flex gap-2 border-t border-hair py-0.5 text-note">
             <span className="w-5 font-mono font-semibold">{char}</span>

@@ -12,7 +12,7 @@ const { site: _whole, schema: _schema, ...TABLES } = SITE_EXPORTS
 /** Tables that go out, and those that come back with what they would change. */
 export function TablesTab() {
   return (
-    <div className="grid grid-cols-2 gap-8">
+    <div className="grid @3xl:grid-cols-2 gap-8">
       <section aria-label="Out">
         <h2 className="rule-head">Out</h2>
         <ul>

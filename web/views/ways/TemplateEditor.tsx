@@ -33,7 +33,7 @@ export function TemplateEditor({ template }: { template: Template }) {
   return (
     <div className="mt-3">
       <EditorHead template={template} rendered={rendered} change={change} />
-      <div className="grid grid-cols-2 gap-4">
+      <div className="grid @3xl:grid-cols-2 gap-4">
         <label className="block">
           <span className="field-label">Template (Liquid)</span>
           <textarea
@@ -65,7 +65,7 @@ function EditorHead({ template, rendered, change }: HeadProps) {
     draft.templates = draft.templates.filter((one) => one.id !== template.id)
   })
   return (
-    <div className="mb-2 grid grid-cols-[14rem_14rem_1fr] items-end gap-3">
+    <div className="mb-2 grid @3xl:grid-cols-[14rem_14rem_1fr] items-end gap-3">
       <Fields rows={FIELDS} of={template} change={change} />
       <div className="flex justify-end gap-1.5">
         <button

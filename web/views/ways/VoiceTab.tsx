@@ -14,7 +14,7 @@ export function VoiceTab() {
   if (ways.length === 0)
     return <p className="text-soft">Nothing can be asked for by voice yet. Fill the Voice column of the crossbar.</p>
   return (
-    <div className="grid grid-cols-[1fr_19rem] gap-6">
+    <div className="grid @3xl:grid-cols-[1fr_19rem] gap-6">
       <div>
         <h2 className="rule-head">Names</h2>
         <NamesTable ways={ways} />

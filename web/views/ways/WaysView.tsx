@@ -1,4 +1,6 @@
+import { counted } from '../../../core/site'
 import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
+import { ViewHead } from '../../parts/ViewHead'
 import { useAppSelector } from '../../store/store'
 import { Crossbar } from './Crossbar'
 
@@ -20,17 +22,15 @@ const SIDES = [
 export function WaysView() {
   const site = useAppSelector((state) => state.site.site)!
   const [current, pick] = useSide(SIDES)
-  const channels = `${site.channels.length} ${site.channels.length === 1 ? 'channel' : 'channels'}`
+  const counts = [
+    counted(site.channels.length, 'channel'),
+    counted(site.ways.length, 'way'),
+    counted(site.rules.length, 'rule'),
+  ].join(', ')
   return (
-    <div className="px-5 py-3">
-      <div className="sticky left-0 max-w-[calc(100vw-30rem)] min-w-full">
-        <div className="flex items-baseline gap-4">
-          <h1 className="text-view font-bold">Ways in</h1>
-          <p className="text-note text-soft">
-            {channels}, {site.ways.length} ways, {site.rules.length} rules. A full pin speaks both ways, a half pin
-            never reports back.
-          </p>
-        </div>
+    <div className="min-w-min px-5 py-3">
+      <div className="sticky left-5 max-w-[calc(100cqw-2.5rem)]">
+        <ViewHead title="Ways in" note={`${counts}. Full pin: reports back. Half pin: never reports back.`} />
         <div className="mt-1">
           <SideTabs label="Sides of the ways" sides={SIDES} current={current.id} onPick={pick} />
         </div>

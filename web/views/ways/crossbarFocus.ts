@@ -8,7 +8,7 @@ function bringIntoSight(cell: HTMLElement): void {
   if (!view) return
   const frame = view.getBoundingClientRect()
   const box = cell.getBoundingClientRect()
-  const firstColumn = 214
+  const firstColumn = cell.parentElement?.firstElementChild?.clientWidth ?? 0
   const head = 56
   if (box.top < frame.top + head) view.scrollTop -= frame.top + head - box.top
   else if (box.bottom > frame.bottom - 8) view.scrollTop += box.bottom - frame.bottom + 8

@@ -2,7 +2,9 @@ import type { KeyboardEvent } from 'react'
 import type { Channel } from '../../../core/site'
 import { COLUMN_NAMES, COLUMNS, fillColumn, moveChannel, waysIn, type Column } from '../../../core/ways'
 import { edit } from '../../store/editing'
+import { isWide } from '../../parts/wide'
 import { screenActions } from '../../store/screenSlice'
+import { selectShown } from '../../store/selection'
 import { useAppDispatch, useAppSelector, type Thunk } from '../../store/store'
 import { clearCell, clearCells, makeWay, makeWays } from './cellEdits'
 import { between, channelsInHand, choose } from './crossbarChoice'
@@ -48,6 +50,7 @@ const work =
         ? site.rules.some((rule) => rule.channel === channel.id)
         : waysIn(site, channel.id, kind).length > 0
     if (!there) dispatch(makeWay(channel, kind))
+    if (!isWide() && getState().screen.panel !== 'findings') dispatch(screenActions.panelTurned('findings'))
     focusPanel()
   }
 
@@ -98,7 +101,7 @@ function placeOf(order: readonly Channel[], event: KeyboardEvent): Place | undef
 /** Walks and works the crossbar from the keyboard. */
 export function useCrossbarKeys(order: readonly Channel[]): (event: KeyboardEvent) => void {
   const dispatch = useAppDispatch()
-  const controller = useAppSelector((state) => state.screen.controller)
+  const controller = useAppSelector(selectShown)
   const chosen = useAppSelector((state) => state.screen.chosen)
   return (event) => {
     const place = placeOf(order, event)

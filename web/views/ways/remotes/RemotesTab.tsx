@@ -26,7 +26,7 @@ export function RemotesTab() {
           No remote yet. Fill the Remote column of the crossbar, or begin one for a controller with a receiver.
         </p>
       ) : (
-        <div className="mt-3 grid grid-cols-[17rem_1fr] gap-7">
+        <div className="mt-3 grid @3xl:grid-cols-[17rem_1fr] gap-7">
           <div className="space-y-4">
             <DrawnRemote remote={remote} picked={key?.id ?? null} onPick={setKeyId} />
             {key ? <KeyFields remote={remote} pressed={key} /> : <p className="text-soft">No key yet: teach one.</p>}

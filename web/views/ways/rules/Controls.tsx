@@ -97,7 +97,7 @@ function NewControl() {
   }
   const offered: Choices = sources.map(({ source, words }) => [JSON.stringify(source), words])
   return (
-    <form className="mt-2 grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={add}>
+    <form className="mt-2 grid grid-cols-2 @xl:grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={add}>
       <Pick label="By" value={by} choices={[['', 'choose …'], ...offered]} onPick={setBy} />
       <Pick label="Works" value={target} choices={[['', 'choose …'], ...targetsOf(site)]} onPick={pickTarget} />
       <Pick label="Does" value={action} choices={onGroup ? GROUP_ACTIONS : CONTROLLER_ACTIONS} onPick={setAction} />

@@ -1,6 +1,7 @@
 import { channelOf, type Controller, type Hub, type Rule } from '../../../../core/site'
 import { ruleWords } from '../../../../core/ways'
 import { Fields, fieldsOf } from '../../../parts/form'
+import { selectShown } from '../../../store/selection'
 import { useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
 import { useShowCell } from '../useShowCell'
@@ -14,13 +15,13 @@ import { Sensors } from './Sensors'
  */
 export function RulesTab() {
   const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
+  const narrowed = useAppSelector(selectShown)
   const homeOf = (rule: Rule): string => channelOf(site, rule.channel)!.controller
   const rules = site.rules.filter((rule) => narrowed === null || homeOf(rule) === narrowed)
   const homes = new Set(rules.map(homeOf))
   const ruled = site.controllers.filter((controller) => homes.has(controller.id))
   return (
-    <div className="grid grid-cols-2 gap-8">
+    <div className="grid @3xl:grid-cols-2 gap-8">
       <div className="space-y-5">
         <section aria-label="Rules">
           <h2 className="rule-head">Rules</h2>

@@ -4,6 +4,7 @@ import { addSensor, removeSensor, SENSOR_UNITS } from '../../../../core/ways'
 import { Fields, fieldsOf, needsName } from '../../../parts/form'
 import { edit } from '../../../store/editing'
 import { takeOut } from '../../../store/takeOut'
+import { selectShown } from '../../../store/selection'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 import { useChange, withId } from '../../../store/useChange'
 
@@ -66,7 +67,7 @@ const FIELDS = [
 export function Sensors() {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
-  const narrowed = useAppSelector((state) => state.screen.controller)
+  const narrowed = useAppSelector(selectShown)
   const [open, setOpen] = useState<string | null>(null)
   const here = (controller: string) => narrowed === null || controller === narrowed
   const add = (controller: string) => dispatch(edit('a sensor', (draft) => void addSensor(draft, controller)))
@@ -118,7 +119,7 @@ function SensorLine({ sensor, open, onTurn }: { sensor: Sensor; open: boolean; o
         <span className="text-note text-soft">{periods(sensor)}</span>
       </button>
       {open && (
-        <div className="mt-1.5 grid grid-cols-3 gap-2">
+        <div className="mt-1.5 grid grid-cols-2 @md:grid-cols-3 gap-2">
           <Fields rows={FIELDS} of={sensor} change={change} />
           <button type="button" className="press-quiet -ml-1.5 justify-self-start" onClick={out}>
             Take it out, with its rules

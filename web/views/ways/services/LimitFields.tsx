@@ -35,7 +35,7 @@ export function LimitFields({ kind, item, quota }: Props) {
   return (
     <section aria-label="Limits of the plan">
       <h2 className="rule-head">Plan: used, of what it allows</h2>
-      <div className="mt-1 grid grid-cols-4 gap-x-3 gap-y-2">
+      <div className="mt-1 grid grid-cols-2 @md:grid-cols-4 gap-x-3 gap-y-2">
         {LIMITS.map(([limit, label]) => (
           <LimitField key={limit} kind={kind} limit={limit} label={label} used={used[limit]} />
         ))}

@@ -94,7 +94,7 @@ function Screen({ site, service }: { site: Site; service: Service }) {
     touch(one, on, value)
   }
   return (
-    <section aria-label={service.name} className="grid grid-cols-[21rem_1fr] gap-6">
+    <section aria-label={service.name} className="grid @3xl:grid-cols-[21rem_1fr] gap-6">
       <div>
         <h2 className="rule-head">{service.name}</h2>
         <DndContext {...drag}>

@@ -119,7 +119,7 @@ function Settings({ item }: { item: Item }) {
   const kinds = serviceKindsOf(site).filter((one) => (one.family === 'hub') === hub)
   const out = takeOut(item.name, (draft) => (hub ? removeHub(draft, item.id) : removeService(draft, item.id)))
   return (
-    <div className="grid grid-cols-4 gap-3">
+    <div className="grid grid-cols-2 @md:grid-cols-4 gap-3">
       <Fields rows={[...fieldsFor(kinds), accountField(site, item.id), SCREENS]} of={item} change={change} />
       <div className="self-center">
         <Fields rows={RULES} of={item} change={change} />

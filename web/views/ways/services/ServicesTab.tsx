@@ -23,7 +23,7 @@ export function ServicesTab() {
   const current = all.find(({ id }) => id === picked) ?? all[0]
   const changeDay = useChange('assumed day', (draft) => draft.day)
   return (
-    <div className="grid grid-cols-[11rem_1fr] gap-5">
+    <div className="grid @3xl:grid-cols-[11rem_1fr] gap-5">
       <div>
         <ServiceList all={all} current={current?.id ?? null} onPick={setPicked} />
         <AddService />

@@ -52,7 +52,7 @@ export function WatchFields({ hub }: { hub: Hub }) {
       </button>
     )
   return (
-    <section aria-label="Watch" className="grid grid-cols-4 gap-3 border-y border-hair py-2">
+    <section aria-label="Watch" className="grid grid-cols-2 @md:grid-cols-4 gap-3 border-y border-hair py-2">
       <Fields rows={FIELDS} of={hub.watch} change={change} />
     </section>
   )

@@ -1,0 +1,93 @@
+import { format } from 'date-fns'
+import type { Outcome, TestRun } from '../../../core/api'
+import { stageCautions, STAGE_NAMES, STAGES, testList, type Stage, type TestItem } from '../../../core/outputs'
+import { channelOf, type Controller, type Site } from '../../../core/site'
+import { useAppSelector } from '../../store/store'
+
+const MARKS: Readonly<Record<Outcome, string>> = { open: '☐', passed: '☑', failed: '☒', skipped: '–' }
+
+type Row = TestItem & { readonly outcome: Outcome; readonly note: string }
+
+/** The test run as a list to be ticked by hand, or as it was signed off. `run` 0: the last one, else a blank one. */
+export function TestPage({ site, controller, run }: { site: Site; controller: Controller; run: number }) {
+  const runs = useAppSelector((state) => state.logbook.runs)
+  const own = runs.filter((one) => one.controller === controller.id)
+  const shown = own.find((one) => one.id === run) ?? own[0]
+  const rows = useRows(site, controller, shown)
+  return (
+    <article className="paper">
+      <h1 className="mb-1 text-room font-bold">
+        {site.name}: {controller.name}, test run
+      </h1>
+      <p className="mb-2">
+        {shown
+          ? `Run ${shown.id} of ${format(new Date(shown.at), 'd MMM yyyy HH:mm')}, site at revision ${shown.revision}. `
+          : 'Not run yet. '}
+        ☑ passed, ☒ failed, – skipped, ☐ not run.
+      </p>
+      {STAGES.map((stage, at) => (
+        <StagePart
+          key={stage}
+          site={site}
+          controller={controller}
+          stage={stage}
+          number={at + 1}
+          rows={rows.filter((row) => row.stage === stage)}
+        />
+      ))}
+      <p className="mt-6 flex gap-8">
+        <span className="flex-1 border-t border-current pt-1">date</span>
+        <span className="flex-[2] border-t border-current pt-1">tested by</span>
+      </p>
+    </article>
+  )
+}
+
+const useRows = (site: Site, controller: Controller, run: TestRun | undefined): readonly Row[] =>
+  run?.items ?? testList(site, controller.id).map((item) => ({ ...item, outcome: 'open', note: '' }))
+
+interface PartProps {
+  readonly site: Site
+  readonly controller: Controller
+  readonly stage: Stage
+  readonly number: number
+  readonly rows: readonly Row[]
+}
+
+function StagePart({ site, controller, stage, number, rows }: PartProps) {
+  if (rows.length === 0) return null
+  return (
+    <>
+      <h2 className="mt-4 border-b border-current pb-0.5 text-head font-bold">
+        {number}. {STAGE_NAMES[stage]}
+      </h2>
+      <ul className="my-1 list-disc pl-5">
+        {stageCautions(site, controller.id, stage).map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      <table className="sheet w-full">
+        <thead>
+          <tr>
+            <th>done</th>
+            <th>channel</th>
+            <th>do</th>
+            <th>what must happen</th>
+            <th>note</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.key}>
+              <td className="text-head leading-none">{MARKS[row.outcome]}</td>
+              <td>{row.channel ? (channelOf(site, row.channel)?.name ?? row.channel) : controller.name}</td>
+              <td>{row.action}</td>
+              <td>{row.expected}</td>
+              <td className="w-28">{row.note}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  )
+}

@@ -1,0 +1,55 @@
+import { useMemo } from 'react'
+import { cautionsFor, partsList } from '../../../core/outputs'
+import type { Controller, Site } from '../../../core/site'
+import { circuitOf } from '../../../core/wiring'
+import { useDrawing } from '../bench/useDrawing'
+
+/** Each page of the drawing on a page of its own, and the parts after them. */
+export function WiringPages({ site, controller }: { site: Site; controller: Controller }) {
+  const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
+  const cautions = useMemo(() => cautionsFor(site, controller.id), [site, controller.id])
+  const pages = useDrawing(circuit, `${site.name}: ${controller.name}`, cautions)
+  if (!pages)
+    return (
+      <p role="status" className="text-soft">
+        Drawing the wiring …
+      </p>
+    )
+  return (
+    <>
+      {pages.map((svg, at) => (
+        <article
+          key={at}
+          className="paper paper-drawing mb-4"
+          aria-label={`Wiring drawing, page ${at + 1}`}
+          dangerouslySetInnerHTML={{ __html: svg }}
+        />
+      ))}
+      <article className="paper">
+        <h2 className="mb-2 text-head font-bold">
+          {site.name}: {controller.name}, parts
+        </h2>
+        <table className="sheet w-full">
+          <thead>
+            <tr>
+              <th className="!text-right">count</th>
+              <th>part</th>
+              <th>references</th>
+              <th>there</th>
+            </tr>
+          </thead>
+          <tbody>
+            {partsList(circuit).map(({ type, count, refs }) => (
+              <tr key={type}>
+                <td className="text-right font-mono">{count}</td>
+                <td>{type}</td>
+                <td className="font-mono">{refs.join(' ')}</td>
+                <td>☐</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </article>
+    </>
+  )
+}
