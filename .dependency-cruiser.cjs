@@ -75,7 +75,7 @@ module.exports = {
       'ways',
       'wiring',
     ]),
-    only('imports', ['site']),
+    only('imports', ['boards', 'pins', 'site', 'ways']),
     only('api', ['findings', 'outputs', 'site', 'trial', 'ways']),
     ...folders.map(faceOnly),
     {

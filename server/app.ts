@@ -11,6 +11,7 @@ import { Refusal, storeTrouble } from './refusal'
 import { buildRoutes } from './routes/builds'
 import { mount, serve, type Served } from './routes/serve'
 import { credentialRoutes } from './routes/credentials'
+import { doorRoutes } from './routes/door'
 import { houseRoutes } from './routes/house'
 import { logbookRoutes } from './routes/logbook'
 import { siteRoutes } from './routes/sites'
@@ -28,6 +29,7 @@ export const allRoutes = (context: Context): Served[] => [
   serve('health', () => healthOf(context)),
   serve('openApi', () => openApiDocument() as { openapi: string }),
   ...siteRoutes(context),
+  ...doorRoutes(context),
   ...buildRoutes(context),
   ...logbookRoutes(context),
   ...houseRoutes(context),

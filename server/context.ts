@@ -15,6 +15,8 @@ export interface Context {
   readonly boardsFind: string
   /** the fixed firmware, runtime and ports, that goes into each build */
   readonly firmware: readonly BuildFile[]
+  /** folder of the sites that ship as examples */
+  readonly examples: string
   /** now, as an ISO 8601 instant */
   readonly now: () => string
 }

@@ -1,21 +1,24 @@
-import { readFileSync, readdirSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { readSite } from '../core/site'
+import { readSite, type Site } from '../core/site'
 import type { Context } from './context'
 import { seedLogbook } from './seedLogbook'
 
-/** Order in which the demo sites are shown; others follow by name. */
-const FIRST = ['fernhollow.json', 'studio-corner.json', 'before-review.json']
+/** A site that ships as an example; one that cannot be read is a fault of the program. */
+export function exampleSite({ examples }: Pick<Context, 'examples'>, name: string): Site {
+  const parsed = readSite(readFileSync(join(examples, `${name}.json`), 'utf8'))
+  if (!parsed.ok) throw new Error(`demo/${name}.json: ${parsed.error.message}`)
+  return parsed.value
+}
+
+/** The demo sites, in the order in which they are shown. */
+const DEMO = ['fernhollow', 'studio-corner', 'before-review']
 
 /** Loads the demo sites into an empty store, with the logbook of the pottery. */
-export function seedDemo(context: Context, folder: string): void {
-  const files = readdirSync(folder)
-    .filter((name) => FIRST.includes(name))
-    .sort((a, b) => FIRST.indexOf(a) - FIRST.indexOf(b))
-  for (const file of files) {
-    const parsed = readSite(readFileSync(join(folder, file), 'utf8'))
-    if (!parsed.ok) throw new Error(`demo/${file}: ${parsed.error.message}`)
-    context.db.sites.create(parsed.value, context.now())
-    if (file === 'fernhollow.json') seedLogbook(context, parsed.value)
+export function seedDemo(context: Context): void {
+  for (const name of DEMO) {
+    const site = exampleSite(context, name)
+    context.db.sites.create(site, context.now())
+    if (name === 'fernhollow') seedLogbook(context, site)
   }
 }

@@ -103,8 +103,16 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   )
   const brokerHost = options.brokerHost ?? options.host
   const boardsFind = boardAddress(brokerHost, options.names)
-  const context = { db, live, house, boardsFind, firmware: firmwareFiles(), now: () => new Date().toISOString() }
-  if (options.seed && db.sites.list().length === 0) seedDemo(context, join(ROOT, 'demo'))
+  const context = {
+    db,
+    live,
+    house,
+    boardsFind,
+    firmware: firmwareFiles(),
+    examples: join(ROOT, 'demo'),
+    now: () => new Date().toISOString(),
+  }
+  if (options.seed && db.sites.list().length === 0) seedDemo(context)
   const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed }
   await house.start(broker).catch((error: unknown) => {
     db.close()

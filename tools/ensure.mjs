@@ -69,6 +69,7 @@ const DEBIAN = [
   ['/usr/lib/avr/include/avr/io.h', 'avr-libc', 'compiling for the 8-bit board'],
   ['/usr/include/simavr/sim_avr.h', 'libsimavr-dev', 'running the 8-bit board on a simulator'],
   ['/usr/include/libelf.h', 'libelf-dev', 'running the 8-bit board on a simulator'],
+  ['/usr/bin/pdftotext', 'poppler-utils', 'the check of what is printed'],
   ['/usr/bin/make', 'make', 'building what a maker builds'],
   ['/usr/bin/xtensa-lx106-elf-g++', 'gcc-xtensa-lx106', 'compiling for the single-core Wi-Fi board'],
   ['/usr/bin/riscv64-unknown-elf-g++', 'gcc-riscv64-unknown-elf', 'compiling for the RISC-V Wi-Fi board'],

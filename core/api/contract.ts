@@ -5,6 +5,8 @@ import {
   BuildFile,
   BuildRow,
   CredentialRow,
+  DoorRow,
+  EXAMPLES,
   FindingRow,
   LogEntry,
   Outcome,
@@ -62,11 +64,16 @@ export const CONTRACT = {
   },
   openApi: { summary: 'This document', answer: z.looseObject({ openapi: z.string() }) },
   sites: { summary: 'Sites', answer: z.strictObject({ sites: z.array(SiteRow) }) },
+  door: {
+    summary: 'Sites with their plates, what is open in each, what its boards run, and its last test',
+    answer: z.strictObject({ sites: z.array(DoorRow) }),
+  },
   newSite: {
-    summary: 'A new site: empty, from a site document, or a copy of one that is here (its document alone)',
+    summary: 'A new site: empty, from a site document, an example, or a copy of one that is here (its document alone)',
     body: z.union([
       z.strictObject({ name: Name, mains: Mains.optional() }),
       z.strictObject({ name: Name, copyOf: z.string() }),
+      z.strictObject({ example: z.enum(EXAMPLES) }),
       z.strictObject({ site: z.unknown() }),
     ]),
     answer: z.strictObject({ id: z.string(), revision: z.int() }),

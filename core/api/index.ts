@@ -8,6 +8,7 @@ export type {
   BuildFile,
   BuildRow,
   CredentialRow,
+  DoorRow,
   LogEntry,
   LogKind,
   Outcome,

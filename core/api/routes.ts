@@ -3,6 +3,7 @@ export const ROUTES = {
   health: ['get', '/api/health'],
   openApi: ['get', '/api/openapi.json'],
   sites: ['get', '/api/sites'],
+  door: ['get', '/api/door'],
   newSite: ['post', '/api/sites'],
   site: ['get', '/api/sites/:site'],
   keepEdit: ['patch', '/api/sites/:site'],

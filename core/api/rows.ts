@@ -12,6 +12,28 @@ const at = z.string()
 
 export const SiteRow = z.strictObject({ id: z.string(), name: z.string(), revision: z.int(), updatedAt: at })
 
+/** Sites that ship as examples. */
+export const EXAMPLES = ['studio-corner', 'fernhollow', 'before-review'] as const
+
+/** What a board runs: the site as it is, an older build, or nothing that is on record. */
+export const PLATE_STATES = ['flashed', 'behind', 'built', 'none'] as const
+
+/** A site as it is shown at the door. */
+export const DoorRow = z.strictObject({
+  ...SiteRow.shape,
+  rooms: z.int(),
+  /** line voltage, V */
+  volts: z.int(),
+  controllers: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), channels: z.int(), state: z.enum(PLATE_STATES) }),
+  ),
+  /** open findings by severity */
+  open: z.strictObject({ danger: z.int(), error: z.int(), warning: z.int(), note: z.int() }),
+  /** what no check has looked at */
+  unchecked: z.int(),
+  lastTest: z.strictObject({ controller: z.string(), items: z.int(), done: z.int(), failed: z.int(), at }).nullable(),
+})
+
 /**
  * The state of a site's undo: what the next undo and redo of the asking tab would concern (header `X-Tab`; without it,
  * of anybody), and the last edit of all where it is another tab's.
@@ -177,6 +199,7 @@ export type BoardRow = z.infer<typeof BoardRow>
 export type LogKind = (typeof LOG_KINDS)[number]
 export type LogEntry = z.infer<typeof LogEntry>
 export type Outcome = z.infer<typeof Outcome>
+export type DoorRow = z.infer<typeof DoorRow>
 export type TestRun = z.infer<typeof TestRun>
 export type WireRow = z.infer<typeof WireRow>
 export type TrialRow = z.infer<typeof TrialRow>

@@ -65,6 +65,8 @@ export function buildQueries(db: Db) {
   })
   return {
     list: (site: string): BuildRow[] => bySite.all(site).map(row),
+    /** of the last build of a controller; 0: there is none */
+    number: (site: string, controller: string): number => last.get(site, controller)?.number ?? 0,
     get(id: number): BuildRow | undefined {
       const head = byId.get(id)
       return head && row(head)

@@ -17,6 +17,7 @@ import {
 } from '../../core/site'
 import { refusedSite, storedSite, type Context } from '../context'
 import { recordOf } from '../record'
+import { exampleSite } from '../seed'
 import { notFound, Refusal } from '../refusal'
 import { DONE, serve, type Asked, type Served } from './serve'
 
@@ -117,10 +118,14 @@ function newFromDocument(context: Context, document: unknown): Site {
   return parsed.value
 }
 
-/** A site from a name, from a document, or as a copy; a copy is the document alone, without what happened to it. */
+/** A site from a name, from a document, from an example, or as a copy; a copy is the document alone, without what happened to it. */
 function newSite(context: Context, body: BodyOf<'newSite'>, taken: readonly string[]): Site {
   if ('copyOf' in body)
     return { ...storedSite(context, body.copyOf).site, id: emptySite(body.name, taken).id, name: body.name }
+  if ('example' in body) {
+    const example = exampleSite(context, body.example)
+    return { ...example, id: emptySite(example.name, taken).id }
+  }
   return 'name' in body ? emptySite(body.name, taken, body.mains) : newFromDocument(context, body.site)
 }
 

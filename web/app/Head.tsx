@@ -1,6 +1,7 @@
 import { ChevronDown, CloudOff, Menu, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { counted } from '../../core/site'
+import { Arch } from '../parts/Arch'
 import { comes } from '../parts/comes'
 import { redo, undo } from '../store/editing'
 import { selectUnchecked } from '../store/findings'
@@ -8,16 +9,6 @@ import { screenActions } from '../store/screenSlice'
 import { selectShown, showsOne } from '../store/selection'
 import { useAppDispatch, useAppSelector } from '../store/store'
 import { CountTags, spokenCounts, useCounts } from './counts'
-
-/** The arch: an entrance with somebody in it. */
-function Arch() {
-  return (
-    <svg viewBox="0 0 26 30" width="24" height="28" aria-hidden="true">
-      <path d="M2.5 29V12.5a10.5 10.5 0 0 1 21 0V29" fill="none" stroke="currentColor" strokeWidth="2.4" />
-      <circle cx="13" cy="20" r="2.6" fill="var(--brass-fill)" />
-    </svg>
-  )
-}
 
 // The menu's machinery weighs more than the head: it comes when the name is pressed.
 const SiteMenu = lazy(() => comes(() => import('./SiteMenu')))

@@ -7,9 +7,9 @@ import { useAppSelector } from '../store/store'
 /** How many are open of each severity, the gravest first. */
 export function useCounts(): readonly (readonly [Severity, number])[] {
   const open = useDeferredValue(useAppSelector(selectOpenFindings))
-  return SEVERITIES.map((severity) => [severity, open.filter((finding) => finding.severity === severity).length] as const).filter(
-    ([, count]) => count > 0,
-  )
+  return SEVERITIES.map(
+    (severity) => [severity, open.filter((finding) => finding.severity === severity).length] as const,
+  ).filter(([, count]) => count > 0)
 }
 
 /** The same, to be heard. */

@@ -23,7 +23,9 @@ export function FindingTag({ id, severity }: { id: string; severity: Severity })
 /** How many findings there are of a severity, in the same shape as their tags. */
 export function CountTag({ severity, count }: { severity: Severity; count: number }) {
   return (
-    <span className={`inline-block min-w-6 text-center font-mono text-note leading-5 font-semibold ${SHAPES[severity]}`}>
+    <span
+      className={`inline-block min-w-6 text-center font-mono text-note leading-5 font-semibold ${SHAPES[severity]}`}
+    >
       {count}
     </span>
   )

@@ -58,7 +58,10 @@ export function TestRuns({ onShow }: { onShow: (run: number) => void }) {
   return (
     <section aria-label="Test runs">
       <h2 className="rule-head">Test runs</h2>
-      <p className="mt-1.5 text-note text-soft">In the safe order: controller alone, relays with no load, load.{controllers.length > 1 && ' Start a test run of:'}</p>
+      <p className="mt-1.5 text-note text-soft">
+        In the safe order: controller alone, relays with no load, load.
+        {controllers.length > 1 && ' Start a test run of:'}
+      </p>
       <div role="group" aria-label="Start test run" className="mt-1.5 flex flex-wrap items-center gap-1.5">
         {controllers.map(({ id, name }) => (
           <button key={id} type="button" className="press" onClick={() => void begin(id)}>

@@ -83,7 +83,9 @@ const Answer = ({ row: [outcome, words, key, Sign, looks], item, may, onPress }:
   >
     <Sign size={17} aria-hidden="true" />
     {words}
-    <kbd className="rounded-plate hidden border border-bus px-1 font-mono text-small font-normal @3xl:inline">{key}</kbd>
+    <kbd className="rounded-plate hidden border border-bus px-1 font-mono text-small font-normal @3xl:inline">
+      {key}
+    </kbd>
   </button>
 )
 

@@ -11,8 +11,8 @@ export function LabelPage({ site, controller }: { site: Site; controller: Contro
         {site.name}: {controller.name}, labels
       </h1>
       <p className="mb-3">
-        12 mm high and 34 mm wide where the page is printed at 100 %. Cut along the lines. A label says which part it is,
-        not that it is dead: prove that with a meter.
+        12 mm high and 34 mm wide where the page is printed at 100 %. Cut along the lines. A label says which part it
+        is, not that it is dead: prove that with a meter.
       </p>
       {labels.length === 0 ? (
         <p>Nothing to label yet: a switch or a relay is needed.</p>

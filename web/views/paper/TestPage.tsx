@@ -58,14 +58,16 @@ function StagePart({ site, controller, stage, number, rows }: PartProps) {
   if (rows.length === 0) return null
   return (
     <>
-      <h2 className="mt-4 border-b border-current pb-0.5 text-head font-bold">
-        {number}. {STAGE_NAMES[stage]}
-      </h2>
-      <ul className="my-1 list-disc pl-5">
-        {stageCautions(site, controller.id, stage).map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-      </ul>
+      <div className="sheet-head">
+        <h2 className="mt-4 border-b border-current pb-0.5 text-head font-bold">
+          {number}. {STAGE_NAMES[stage]}
+        </h2>
+        <ul className="my-1 list-disc pl-5">
+          {stageCautions(site, controller.id, stage).map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      </div>
       <table className="sheet w-full">
         <thead>
           <tr>

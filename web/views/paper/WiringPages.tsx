@@ -4,6 +4,12 @@ import type { Controller, Site } from '../../../core/site'
 import { circuitOf } from '../../../core/wiring'
 import { useDrawing } from '../bench/useDrawing'
 
+/** A drawing that is higher than wide goes on the sheet upright. */
+function isTall(svg: string): boolean {
+  const [width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(svg)?.slice(1).map(Number) ?? [1, 0]
+  return height! > width!
+}
+
 /** Each page of the drawing on a page of its own, and the parts after them. */
 export function WiringPages({ site, controller }: { site: Site; controller: Controller }) {
   const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
@@ -20,7 +26,7 @@ export function WiringPages({ site, controller }: { site: Site; controller: Cont
       {pages.map((svg, at) => (
         <article
           key={at}
-          className="paper paper-drawing mb-4"
+          className={`paper mb-4 ${isTall(svg) ? 'paper-tall' : 'paper-wide'}`}
           aria-label={`Wiring drawing, page ${at + 1}`}
           dangerouslySetInnerHTML={{ __html: svg }}
         />

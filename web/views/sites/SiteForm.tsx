@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from 'react'
-import type { SiteRow } from '../../../core/api'
+import type { DoorRow } from '../../../core/api'
 import type { Door } from './useDoor'
 
 /** What is being done to a site at the door. */
@@ -7,24 +7,24 @@ export type Doing = 'rename' | 'copy' | 'delete'
 
 /** What each deed asks for, and says before it is done. */
 const FORMS: Record<Doing, { label: string; begin: (name: string) => string; press: string; note: string }> = {
-  rename: { label: 'New name', begin: (name) => name, press: 'Rename', note: 'Its address stays as it is.' },
+  rename: { label: 'New name', begin: (name) => name, press: 'Rename site', note: 'Its address does not change.' },
   copy: {
     label: 'Name of the copy',
     begin: (name) => `${name}, copy`,
-    press: 'Make the copy',
-    note: 'The document alone: no builds, no logbook, no credentials, nothing to undo.',
+    press: 'Copy site',
+    note: 'Copies the site only: no builds, no logbook, no credentials, no undo.',
   },
   delete: {
     label: 'Type its name to delete it',
     begin: () => '',
-    press: 'Delete the site',
+    press: 'Delete site',
     note:
-      'Its document, history, builds, logbook, tests and credentials go, and nothing brings them back but a ' +
-      'backup. Its boards are shut out of the broker at once.',
+      'Deletes the site with its history, builds, logbook, tests and credentials; only a backup brings them back. ' +
+      'Its boards are disconnected from the broker at once.',
   },
 }
 
-export function SiteForm({ site, what, door, onDone }: { site: SiteRow; what: Doing; door: Door; onDone: () => void }) {
+export function SiteForm({ site, what, door, onDone }: { site: DoorRow; what: Doing; door: Door; onDone: () => void }) {
   const { label, begin, note } = FORMS[what]
   const [name, setName] = useState(begin(site.name))
   const ready = what === 'delete' ? name.trim() === site.name : name.trim() !== ''
@@ -68,7 +68,7 @@ const Presses = ({ what, ready, onDone }: { what: Doing; ready: boolean; onDone:
       {FORMS[what].press}
     </button>
     <button type="button" className="press" onClick={onDone}>
-      Leave it
+      Cancel
     </button>
   </>
 )

@@ -1,18 +1,20 @@
 import { useCallback, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import type { BodySent, SiteRow } from '../../../core/api'
+import type { BodySent, DoorRow } from '../../../core/api'
 import { call } from '../../store/api'
 import { keptTheme } from '../../store/screenSlice'
 
 /** What is done to a site at the door; false: it was refused, and why is said. */
-type Deed = (site: SiteRow, name: string) => Promise<boolean>
+type Deed = (site: DoorRow, name: string) => Promise<boolean>
 
 /** The sites there are, what went wrong at the door, and the ways through it. */
 export interface Door {
-  readonly sites: readonly SiteRow[] | null
+  readonly sites: readonly DoorRow[] | null
+  /** ids of the sites that are there */
+  readonly taken: readonly string[]
   readonly error: string | null
   readonly create: (body: BodySent<'newSite'>) => Promise<void>
-  readonly open: (picked: File | undefined) => Promise<void>
+  readonly open: (text: string, file: string) => Promise<void>
   readonly rename: Deed
   readonly copy: Deed
   readonly delete: Deed
@@ -20,22 +22,21 @@ export interface Door {
 
 export function useDoor(): Door {
   const navigate = useNavigate()
-  const [sites, setSites] = useState<readonly SiteRow[] | null>(null)
+  const [sites, setSites] = useState<readonly DoorRow[] | null>(null)
   const [error, setError] = useState<string | null>(null)
   const refuse = (reason: Error) => setError(reason.message)
-  const look = useCallback(() => call('sites', {}).then((answer) => setSites(answer.sites), refuse), [])
+  const look = useCallback(() => call('door', {}).then((answer) => setSites(answer.sites), refuse), [])
   useEffect(() => {
     document.documentElement.dataset['theme'] ??= keptTheme() ?? 'light'
     void look()
   }, [look])
   const create = (body: BodySent<'newSite'>) =>
     call('newSite', { body }).then((answer) => void navigate(`/${answer.id}/bench`), refuse)
-  const open = async (picked: File | undefined) => {
-    if (!picked) return
+  const open = async (text: string, file: string) => {
     const { readSite } = await import('./readSiteFile')
-    const parsed = readSite(await picked.text())
+    const parsed = readSite(text)
     if (parsed.ok) await create({ site: parsed.value })
-    else setError(`${picked.name}: ${parsed.error.message}`)
+    else setError(`${file}: ${parsed.error.message}`)
   }
   /** Does it, and looks again at what is there. */
   const done = async (deed: Promise<unknown>): Promise<boolean> => {
@@ -50,7 +51,7 @@ export function useDoor(): Door {
       await look()
     }
   }
-  return { sites, error, create, open, ...deeds(done) }
+  return { sites, taken: (sites ?? []).map(({ id }) => id), error, create, open, ...deeds(done) }
 }
 
 /** What can be done to a site that is there. */
