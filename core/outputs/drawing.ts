@@ -150,7 +150,7 @@ text{font:12px 'Atkinson Hyperlegible Next Variable',sans-serif;fill:#000}
 .box{fill:#fff;stroke:#000;stroke-width:1.4}.line{fill:none;stroke:#000;stroke-width:1.2}.mains{fill:none;stroke:#000;stroke-width:2.4;stroke-dasharray:7 3}.stub{stroke:#000;stroke-width:1.2}
 </style>`
 
-function lineSvg(edge: ElkExtendedEdge, mains: boolean): string {
+function lineSvg(edge: ElkExtendedEdge, mains: boolean, net: string): string {
   const path = (edge.sections ?? [])
     .map((section) =>
       [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]
@@ -158,8 +158,11 @@ function lineSvg(edge: ElkExtendedEdge, mains: boolean): string {
         .join(''),
     )
     .join('')
-  return `<path d="${path}" class="${mains ? 'mains' : 'line'}"/>`
+  return `<path d="${path}" class="${mains ? 'mains' : 'line'}" ${ofNet(net)}/>`
 }
+
+/** A page that shows the drawing can find a net, or a part, by its name. */
+const ofNet = (name: string): string => `data-net="${escape(name)}"`
 
 /** Lays a netlist out and draws it as SVG. `cautions` stand at its head; `asLine`: which nets are drawn as lines. */
 export async function wiringSvg(
@@ -174,7 +177,10 @@ export async function wiringSvg(
   const head = 30 + cautions.length * 16
   const height = (placed.height ?? 0) + head
   const nets = new Map(circuit.nets.map((net) => [net.name, net]))
-  const edges = (placed.edges ?? []).map((edge) => lineSvg(edge, nets.get(edge.id.split('#')[0]!)?.class === 'mains'))
+  const edges = (placed.edges ?? []).map((edge) => {
+    const net = edge.id.split('#')[0]!
+    return lineSvg(edge, nets.get(net)?.class === 'mains', net)
+  })
   const devices = (placed.children ?? []).map((node) =>
     deviceSvg(
       node,
@@ -222,8 +228,8 @@ function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[], asLine: 
       `class="small" text-anchor="${side === 'WEST' ? 'end' : 'start'}"`,
     )
     return (
-      `${inside}<path d="M${px} ${py}H${end}" ` +
-      `class="${net.class === 'mains' ? 'mains' : 'stub'}"/>${rail}${net.class === 'ground' ? '' : label}`
+      `${inside}<g ${ofNet(net.name)}><path d="M${px} ${py}H${end}" ` +
+      `class="${net.class === 'mains' ? 'mains' : 'stub'}"/>${rail}${net.class === 'ground' ? '' : label}</g>`
     )
   })
   const notes = device.notes.map((note, i) =>
@@ -231,8 +237,8 @@ function deviceSvg(node: ElkNode, device: Device, nets: readonly Net[], asLine: 
   )
   const ground = device.kind === 'load' ? symbolOf(x + w - 22, y + 17) : ''
   return (
-    `<rect x="${x}" y="${y}" width="${w}" height="${h}" rx="${round}" ` +
-    `class="box"/>${text(x + 8, y + 15, device.ref, 'class="ref"')}${device.title === device.ref ? '' : text(x + 8, y + 28, device.title, 'class="small"')}${ground}${pins.join('')}${notes.join('')}`
+    `<g data-ref="${escape(device.ref)}"><rect x="${x}" y="${y}" width="${w}" height="${h}" rx="${round}" ` +
+    `class="box"/>${text(x + 8, y + 15, device.ref, 'class="ref"')}${device.title === device.ref ? '' : text(x + 8, y + 28, device.title, 'class="small"')}${ground}${notes.join('')}</g>${pins.join('')}`
   )
 }
 

@@ -1,9 +1,11 @@
 import { useDeferredValue, useMemo } from 'react'
+import { Link } from 'react-router'
 import { boardIn } from '../../../core/boards'
 import { circuitOf, connectionRows, firstNamed, wireKey, type Connection, type Device } from '../../../core/wiring'
 import type { Controller } from '../../../core/site'
 import { solder, tickedWires } from '../../store/logbook'
 import { useAppDispatch, useAppSelector } from '../../store/store'
+import { sheetPath } from '../paper/sheets'
 
 /** The connection list, with boxes to tick off while soldering; the ticks are kept with the logbook. */
 export function ConnectionList({ controller }: { controller: Controller }) {
@@ -21,7 +23,17 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   const count = rows.filter((row) => done.has(wireKey(row))).length
   return (
     <section aria-label="Connections" className="mt-6">
-      <h2 className="rule-head">Connections</h2>
+      <h2 className="rule-head flex items-center">
+        Connections
+        <span className="ml-auto flex gap-1.5 font-normal print:hidden">
+          <Link className="press-quiet" to={`/${site.id}/bench?side=wiring`}>
+            Show drawing
+          </Link>
+          <Link className="press-quiet" to={sheetPath(site.id, 'connections')}>
+            Print (A4)
+          </Link>
+        </span>
+      </h2>
       <p className="mt-1 text-small text-soft">
         {count === rows.length ? `All ${count} wires` : `${count} of ${rows.length} wires`} ticked off. Colours are a
         suggestion for a {site.mains.volts} V region; local code decides.

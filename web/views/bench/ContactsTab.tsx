@@ -1,5 +1,5 @@
 import { contactVerdict, figure, inSentence } from '../../../core/electrics'
-import { channelsOn, loadOf, outputRoles, type Channel, type Controller } from '../../../core/site'
+import { channelsOn, loadOf, outputRoles, type Channel, type Controller, type Load } from '../../../core/site'
 import { CalculationTable } from '../../parts/CalculationTable'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -22,11 +22,13 @@ export function ContactsTab({ controller }: { controller: Controller }) {
       </p>
       <ContactsTable channels={channels} shown={shown?.id ?? null} />
       {verdict && shown && (
-        <section aria-label={`${shown.name}, worked`}>
-          <h2 className="rule-head">{shown.name}, worked</h2>
-          <CalculationTable caption={`${shown.name}, worked`} rows={verdict.calculations} />
+        <section aria-label={`${shown.name}: calculation`}>
+          <h2 className="rule-head">{shown.name}: calculation</h2>
+          <CalculationTable caption={`${shown.name}: calculation`} rows={verdict.calculations} />
           {verdict.suppression && (
-            <p className="mt-1 text-note">Suppression to begin with: {verdict.suppression.words} (common practice).</p>
+            <p className="mt-1 text-note">
+              Suppression, starting value: {verdict.suppression.words} (common practice).
+            </p>
           )}
         </section>
       )}
@@ -47,12 +49,12 @@ function ContactsTable({ channels, shown }: TableProps) {
     <table className="sheet w-full">
       <thead>
         <tr>
-          <th>contact</th>
-          <th>load</th>
+          <th>channel</th>
+          <th>on its contact</th>
           <th className="!text-right">current</th>
           <th className="!text-right">inrush</th>
-          <th>kind</th>
-          <th className="w-40">of what it may carry</th>
+          <th>category</th>
+          <th className="w-40">load on contact</th>
           <th>verdict</th>
         </tr>
       </thead>
@@ -65,18 +67,21 @@ function ContactsTable({ channels, shown }: TableProps) {
   )
 }
 
-type Verdict = ReturnType<typeof contactVerdict>
-type LoadOf = ReturnType<typeof loadOf>
+type ContactVerdict = NonNullable<ReturnType<typeof contactVerdict>>
 
-/** What becomes of a contact, in a word or two. */
-function verdictWords(verdict: Verdict, load: LoadOf): string {
-  if (load?.supply === 'dry') return 'two wires, no load'
-  if (!verdict) return ''
-  if (verdict.volts > verdict.mayVolts) return `not for ${verdict.volts} V`
-  if (verdict.advice === 'contactor') return verdict.contactor ? 'coil too strong' : 'needs a contactor'
-  if (verdict.contactor && verdict.contactor.used > 1) return 'contactor too small'
-  if (verdict.suppression && load?.suppression === 'none') return `needs a ${verdict.suppression.kind}`
-  return 'fits'
+/** What becomes of a relay's contact, and of the contactor that it may work, in a word or two each. */
+function verdictWords(
+  verdict: ContactVerdict | undefined,
+  load: Load | undefined,
+): { readonly contact: string; readonly contactor: string } {
+  const unsuppressed = verdict?.suppression && load?.suppression === 'none'
+  const contactor = verdict?.contactor && verdict.contactor.used > 1 ? 'contactor too small' : 'fits'
+  const contact = (words: string) => ({ contact: words, contactor })
+  if (load?.supply === 'dry') return contact('two wires, no load')
+  if (!verdict) return contact('')
+  if (verdict.volts > verdict.mayVolts) return contact(`not for ${verdict.volts} V`)
+  if (verdict.advice === 'contactor') return contact(verdict.contactor ? 'coil too strong' : 'needs a contactor')
+  return contact(unsuppressed ? `needs a ${verdict.suppression!.kind}` : 'fits')
 }
 
 function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
@@ -85,36 +90,50 @@ function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
   const load = loadOf(site, channel.load)
   const verdict = contactVerdict(site, channel)
   const words = verdictWords(verdict, load)
-  const trouble = !['', 'fits', 'two wires, no load'].includes(words)
+  const looks = shown ? 'bg-panel' : ''
   return (
-    <tr className={shown ? 'bg-panel' : ''}>
-      <td>
-        <button
-          type="button"
-          className="text-left font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink"
-          onClick={() => dispatch(screenActions.rolePicked(outputRoles(channel)[0]!))}
-        >
-          {channel.name}
-        </button>
-      </td>
-      <td>
-        {!load ? 'not named' : load.supply === 'dry' ? `${load.name}, button input` : `${load.name}, ${load.watts} W`}
-        {verdict?.contactor && (
-          <span className="block text-small text-soft">
-            on {inSentence(verdict.contactor.name)}; the contact works its coil
-          </span>
-        )}
-      </td>
-      <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.amps)} A` : ''}</td>
-      <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.inrushAmps)} A` : ''}</td>
-      <td className="whitespace-nowrap">{verdict?.category}</td>
-      <td>
-        {verdict && <UsedBar used={verdict.used} />}
-        {verdict?.contactor && <UsedBar used={verdict.contactor.used} />}
-      </td>
-      <td className={trouble ? 'font-semibold text-error' : ''}>{words}</td>
-    </tr>
+    <>
+      <tr className={looks}>
+        <td>
+          <button
+            type="button"
+            className="min-h-6 text-left font-semibold underline decoration-hair underline-offset-2 hover:decoration-ink"
+            onClick={() => dispatch(screenActions.rolePicked(outputRoles(channel)[0]!))}
+          >
+            {channel.name}
+          </button>
+        </td>
+        <td>{verdict?.contactor ? `coil of the ${inSentence(verdict.contactor.name)}` : loadWords(load)}</td>
+        <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.amps)} A` : ''}</td>
+        <td className="text-right font-mono whitespace-nowrap">{verdict ? `${figure(verdict.inrushAmps)} A` : ''}</td>
+        <td className="whitespace-nowrap">{verdict?.category}</td>
+        <td>{verdict && <UsedBar used={verdict.used} />}</td>
+        <Verdict words={words.contact} />
+      </tr>
+      {verdict?.contactor && load && (
+        <tr className={looks}>
+          <td className="!pl-6 text-note">↳ its contactor</td>
+          <td>{loadWords(load)}</td>
+          <td className="text-right font-mono whitespace-nowrap">{figure(verdict.contactor.amps)} A</td>
+          <td />
+          <td className="text-note text-soft">of {figure(verdict.contactor.mayAmps)} A</td>
+          <td>
+            <UsedBar used={verdict.contactor.used} />
+          </td>
+          <Verdict words={words.contactor} />
+        </tr>
+      )}
+    </>
   )
+}
+
+const loadWords = (load: Load | undefined): string =>
+  !load ? 'no load named' : load.supply === 'dry' ? `${load.name}, button input` : `${load.name}, ${load.watts} W`
+
+/** A verdict of trouble is marked by more than its colour. */
+function Verdict({ words }: { words: string }) {
+  const trouble = !['', 'fits', 'two wires, no load'].includes(words)
+  return <td className={trouble ? 'font-semibold text-error' : ''}>{trouble ? `▲ ${words}` : words}</td>
 }
 
 function UsedBar({ used }: { used: number }) {

@@ -1,12 +1,19 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react'
 
 /** Sizes at which a drawing is read: the whole page, the size of the screen's text, and for the far end of a bench. */
 const SIZES = [0, 1, 1.3, 1.8] as const
 type Size = (typeof SIZES)[number]
 const WORDS: Readonly<Record<Size, string>> = { 0: 'whole page', 1: 'as text', 1.3: 'larger', 1.8: 'largest' }
 
+interface Props {
+  readonly pages: readonly string[]
+  readonly words: string
+  /** a part of the drawing was pressed, or the ground between them: null */
+  readonly onPart: (ref: string | null) => void
+}
+
 /** The pages of a drawing, which grow, and are moved by dragging, by scrolling and by the arrows. */
-export function Drawing({ pages, words }: { pages: readonly string[]; words: string }) {
+export function Drawing({ pages, words, onPart }: Props) {
   const [size, setSize] = useState<Size>(1)
   const step = (by: 1 | -1) => setSize(SIZES[Math.min(SIZES.length - 1, Math.max(0, SIZES.indexOf(size) + by))]!)
   const onKeyDown = (event: KeyboardEvent) => {
@@ -26,10 +33,18 @@ export function Drawing({ pages, words }: { pages: readonly string[]; words: str
             {WORDS[one]}
           </button>
         ))}
-        <span className="ml-auto text-small text-soft">drag or scroll to move; + and − change the size</span>
+        <span className="ml-auto text-small text-soft">
+          drag or scroll to move; + and − change the size; press a part
+        </span>
       </div>
       {pages.map((svg, at) => (
-        <Page key={at} svg={svg} size={size} words={pages.length > 1 ? `${words}, page ${at + 1}` : words} />
+        <Page
+          key={at}
+          svg={svg}
+          size={size}
+          words={pages.length > 1 ? `${words}, page ${at + 1}` : words}
+          onPart={onPart}
+        />
       ))}
     </div>
   )
@@ -37,14 +52,21 @@ export function Drawing({ pages, words }: { pages: readonly string[]; words: str
 
 const widthOf = (svg: string): number => Number(/viewBox="0 0 (\d+)/.exec(svg)?.[1] ?? 800)
 
-function Page({ svg, size, words }: { svg: string; size: Size; words: string }) {
-  const drag = useDrag()
+interface PageProps {
+  readonly svg: string
+  readonly size: Size
+  readonly words: string
+  readonly onPart: Props['onPart']
+}
+
+function Page({ svg, size, words, onPart }: PageProps) {
+  const drag = useDrag(onPart)
   const width = size === 0 ? '100%' : `${Math.round(widthOf(svg) * size)}px`
   return (
     <figure
       aria-label={words}
       tabIndex={0}
-      className="mb-3 max-h-[42rem] cursor-grab overflow-auto border border-bus bg-white print:max-h-none print:break-after-page print:overflow-visible print:border-0"
+      className="lit-drawing mb-3 max-h-[42rem] cursor-grab overflow-auto border border-bus bg-white print:max-h-none print:break-after-page print:overflow-visible print:border-0"
       {...drag}
     >
       <div
@@ -56,23 +78,35 @@ function Page({ svg, size, words }: { svg: string; size: Size; words: string }) 
   )
 }
 
+/** A pointer that moves less than this has pressed, px. */
+const LEAST_DRAG = 4
+
 /** Moves what is larger than its frame under the pointer that holds it. */
-function useDrag() {
+function useDrag(onPart: Props['onPart']) {
   const held = useRef<{ x: number; y: number } | null>(null)
+  const moved = useRef(false)
   return {
     onPointerDown: (event: PointerEvent<HTMLElement>) => {
       if (event.pointerType !== 'mouse' || event.button !== 0) return
       held.current = { x: event.clientX, y: event.clientY }
-      event.currentTarget.setPointerCapture(event.pointerId)
+      moved.current = false
     },
     onPointerMove: (event: PointerEvent<HTMLElement>) => {
       const from = held.current
       if (!from) return
+      if (!moved.current && Math.hypot(from.x - event.clientX, from.y - event.clientY) < LEAST_DRAG) return
+      if (!moved.current) event.currentTarget.setPointerCapture(event.pointerId)
+      moved.current = true
       event.currentTarget.scrollBy(from.x - event.clientX, from.y - event.clientY)
       held.current = { x: event.clientX, y: event.clientY }
     },
     onPointerUp: () => {
       held.current = null
+    },
+    onClick: (event: MouseEvent<HTMLElement>) => {
+      if (moved.current) return
+      const part = (event.target as Element).closest('[data-ref]')
+      onPart(part?.getAttribute('data-ref') ?? null)
     },
   }
 }

@@ -17,9 +17,9 @@ export function ProfilesTab() {
     dispatch(edit(`profile ${next.name}`, (draft) => keepProfile(draft, next)))
     setPicked(next.id)
   }
-  const forget = () =>
+  const remove = () =>
     dispatch(
-      edit(`profile ${profile.name} out`, ({ profiles }) => {
+      edit(`delete profile ${profile.name}`, ({ profiles }) => {
         const others = <T extends BoardProfile | ModuleProfile>(list: T[]) =>
           list.filter((one) => one.id !== profile.id)
         profiles.boards = others(profiles.boards)
@@ -34,7 +34,7 @@ export function ProfilesTab() {
         profile={profile}
         taken={all.map((one) => one.id)}
         onSave={save}
-        onForget={own.has(profile.id) ? forget : null}
+        onDelete={own.has(profile.id) ? remove : null}
       />
     </div>
   )
@@ -69,7 +69,7 @@ function ProfileList({ all, own, picked, onPick }: ListProps) {
               onClick={() => onPick(one.id)}
             >
               {one.name}
-              {own.has(one.id) && <span className="ml-1 text-brass">yours</span>}
+              {own.has(one.id) && <span className="ml-1 text-brass">(yours)</span>}
             </button>
           </li>
         ))}

@@ -1,11 +1,8 @@
-import { startUpStrips, type StartUpStrip } from '../../../core/pins'
 import { pinName } from '../../../core/boards'
+import { startUpStrips, type StartUpStrip } from '../../../core/pins'
 import type { Controller } from '../../../core/site'
 import { useAppSelector } from '../../store/store'
-
-const WIDTH = 520
-const HIGH = 4
-const LOW = 18
+import { HEIGHT, LEFT, StretchDrawn, timeScale, WIDTH, type TimeScale } from './startUpDrawing'
 
 /**
  * The level of each output from power applied to the first restore, so that a click at start is seen before it is
@@ -15,109 +12,101 @@ export function StartUpTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const strips = startUpStrips(site, controller)
   const end = Math.max(500, ...strips.flatMap((strip) => strip.stretches.map((stretch) => stretch.toMs)))
+  const scale = timeScale(end)
   if (strips.length === 0) return <p className="mt-4 text-soft">No output has a pin yet: plan the pins first.</p>
   return (
     <div className="mt-3">
       <p className="max-w-prose text-note text-soft">
-        From power applied (0 ms), through what the chip does by itself, to the firmware’s safe level and the first
-        restore. The line is the pin’s level; the bar below it is filled while the relay is closed, hatched while it may
-        click. By the board’s profile, from memory of data sheets.
+        From power applied to the first restore. The line is the pin’s level; the bar is filled while the relay is
+        closed and hatched while it may click. By the board’s profile, from memory of data sheets.
       </p>
-      <table className="sheet mt-2 w-full">
-        <thead>
-          <tr>
-            <th>output</th>
-            <th>pin</th>
-            <th>level and relay, 0 to {end} ms</th>
-            <th>verdict</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Hatch />
+      <div className="mt-2 min-w-0 overflow-x-auto" role="region" aria-label="Start-up of each output" tabIndex={0}>
+        <div className="min-w-[44rem]">
+          <Axis scale={scale} />
           {strips.map((strip) => (
-            <StripLine key={strip.role} strip={strip} end={end} />
+            <StripLine key={strip.role} strip={strip} scale={scale} />
           ))}
-        </tbody>
-      </table>
+        </div>
+      </div>
     </div>
   )
 }
 
+/** The pattern of “may click”, once for all strips. */
+const Hatch = () => (
+  <svg width="0" height="0" className="absolute" aria-hidden="true">
+    <defs>
+      <pattern id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0v8" stroke="var(--warning)" strokeWidth="4" />
+      </pattern>
+    </defs>
+  </svg>
+)
+
+/** Milliseconds since power, above all strips. */
+const Axis = ({ scale }: { scale: TimeScale }) => (
+  <svg viewBox={`0 0 ${WIDTH} 30`} className="block w-full" role="img" aria-label={`Time axis, 0 to ${scale.endMs} ms`}>
+    {scale.ticks.map((ms) => (
+      <g key={ms}>
+        <path d={`M${scale.at(ms)} 22v8`} stroke="var(--soft)" />
+        <text x={scale.at(ms)} y="17" textAnchor="middle" fontSize="13" fill="var(--soft)">
+          {ms} ms
+        </text>
+      </g>
+    ))}
+    <text x="0" y="17" fontSize="13" fill="var(--soft)">
+      power applied
+    </text>
+  </svg>
+)
+
 /** What becomes of an output at start: [words, how they look]. */
 function verdictOf({ heldWrong, clicks, spot }: StartUpStrip): readonly [string, string] {
   if (heldWrong)
-    return [`must be ${spot.startLevel?.level}: ${spot.startLevel?.otherwise} (P03)`, 'font-semibold text-error']
-  return clicks ? ['may click at start (P04)', 'font-semibold text-warning'] : ['starts quietly', 'text-rest']
+    return [
+      `P03: must be ${spot.startLevel?.level} at start; ${spot.startLevel?.otherwise}`,
+      'font-semibold text-error',
+    ]
+  return clicks ? ['P04: may click at start', 'font-semibold text-warning'] : ['starts quietly', 'text-rest']
 }
 
-function StripLine({ strip, end }: { strip: StartUpStrip; end: number }) {
+function StripLine({ strip, scale }: { strip: StartUpStrip; scale: TimeScale }) {
   const [words, looks] = verdictOf(strip)
-  return (
-    <tr>
-      <td className="whitespace-nowrap font-semibold">{strip.name}</td>
-      <td className="whitespace-nowrap font-mono text-note">{pinName(strip.spot)}</td>
-      <td>
-        <Strip strip={strip} end={end} />
-      </td>
-      <td className={looks}>{words}</td>
-    </tr>
-  )
-}
-
-function Strip({ strip, end }: { strip: StartUpStrip; end: number }) {
   const says = strip.stretches
     .map(({ fromMs, toMs, level, relay, why }) => `${fromMs} to ${toMs} ms ${level}, relay ${relay}: ${why}`)
     .join('; ')
   return (
-    <svg viewBox={`-2 0 ${WIDTH + 4} 34`} className="h-9 w-full max-w-[33rem]" role="img" aria-label={says}>
-      <title>{says}</title>
-      <defs>
-        <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <path d="M0 0v6" stroke="var(--warning)" strokeWidth="3" />
-        </pattern>
-      </defs>
-      {strip.stretches.map((stretch, i) => (
-        <StretchDrawn key={stretch.fromMs} stretch={stretch} before={strip.stretches[i - 1]} end={end} />
-      ))}
-    </svg>
+    <div className="border-t border-hair pt-1.5">
+      <p className="flex flex-wrap items-baseline gap-x-3">
+        <span className="font-semibold">{strip.name}</span>
+        <span className="font-mono text-note">{pinName(strip.spot)}</span>
+        <span className={`ml-auto text-note ${looks}`}>{words}</span>
+      </p>
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="block w-full" role="img" aria-label={says}>
+        <title>{says}</title>
+        {scale.ticks.map((ms) => (
+          <path key={ms} d={`M${scale.at(ms)} 0v${HEIGHT - 18}`} stroke="var(--hair)" />
+        ))}
+        <LevelNames />
+        {strip.stretches.map((stretch, i) => (
+          <StretchDrawn key={stretch.fromMs} stretch={stretch} before={strip.stretches[i - 1]} scale={scale} />
+        ))}
+      </svg>
+    </div>
   )
 }
 
-type Stretch = StartUpStrip['stretches'][number]
-
-const levelAt = (level: Stretch['level']): number => (level === 'high' ? HIGH : LOW)
-
-/** Up and down as often as there is room for: pulses of which nobody knows how many. */
-const pulses = (from: number, to: number): string =>
-  Array.from({ length: Math.max(2, Math.floor((to - from) / 6)) }, (_, k) => {
-    const y = k % 2 ? LOW : HIGH
-    return `${k === 0 ? 'M' : 'L'}${from + k * 6} ${y}L${from + k * 6 + 6} ${y}`
-  }).join('')
-
-const RELAY_FILL = { closed: 'var(--brass-fill)', 'may click': 'url(#hatch)', open: 'none' } as const
-
-interface DrawnProps {
-  readonly stretch: Stretch
-  readonly before: Stretch | undefined
-  readonly end: number
-}
-
-function StretchDrawn({ stretch: { fromMs, toMs, level, relay }, before, end }: DrawnProps) {
-  const from = (fromMs / end) * WIDTH
-  const to = (toMs / end) * WIDTH
-  const comesFrom = before && before.level !== 'pulses' ? before.level : level
-  return (
-    <g>
-      {level === 'pulses' ? (
-        <path d={pulses(from, to)} fill="none" stroke="var(--warning)" strokeWidth="1.5" />
-      ) : (
-        <path
-          d={`M${from} ${levelAt(comesFrom)}V${levelAt(level)}H${to}`}
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth="2"
-        />
-      )}
-      <rect x={from} y={24} width={Math.max(0, to - from)} height={8} fill={RELAY_FILL[relay]} stroke="var(--bus)" />
-    </g>
-  )
-}
+const LevelNames = () => (
+  <g fontSize="12" fill="var(--soft)" textAnchor="end">
+    <text x={LEFT - 8} y="14">
+      high
+    </text>
+    <text x={LEFT - 8} y="36">
+      low
+    </text>
+    <text x={LEFT - 8} y="54">
+      relay
+    </text>
+  </g>
+)

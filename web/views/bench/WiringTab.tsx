@@ -1,34 +1,37 @@
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { circuitOf, type Circuit } from '../../../core/wiring'
-import {
-  cautionsFor,
-  labelsOf,
-  labelStrip,
-  netlistText,
-  partsCsv,
-  partsList,
-  partsTotal,
-} from '../../../core/outputs'
+import { cautionsFor, labelsOf, labelStrip, netlistText, partsCsv, partsList, partsTotal } from '../../../core/outputs'
 import { controllerOf, type Controller } from '../../../core/site'
 import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { sheetPath } from '../paper/sheets'
 import { Drawing } from './Drawing'
+import { litStyle, type Picked } from './litWires'
 import { useDrawing } from './useDrawing'
+import { WireTable } from './WireTable'
 
 /** The wiring drawing with its lists; black on white, ready for paper. */
 export function WiringTab({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
   const circuit = useMemo(() => circuitOf(site, controller.id), [site, controller.id])
   const cautions = useMemo(() => cautionsFor(site, controller.id), [site, controller.id])
+  const [picked, pick] = useState<Picked>(null)
   const svg = useDrawing(circuit, `${site.name}: ${controller.name}`, cautions)
   return (
     <div className="mt-3 space-y-4">
       <Files controller={controller} circuit={circuit} svg={svg} />
       {svg ? (
-        <Drawing pages={svg} words="Wiring drawing" />
+        <>
+          <style>{litStyle(circuit, picked)}</style>
+          <Drawing
+            pages={svg}
+            words="Wiring drawing"
+            onPart={(ref) => pick(ref === null ? null : { kind: 'part', ref })}
+          />
+          <WireTable site={site} circuit={circuit} picked={picked} onPick={pick} />
+        </>
       ) : (
         <p role="status" className="text-soft">
           Drawing the wiring …

@@ -4,13 +4,8 @@ import { EditorState } from '@codemirror/state'
 import { EditorView, lineNumbers } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
 import { useEffect, useRef } from 'react'
+import { codeLooks } from '../../parts/codeLooks'
 
-const looks = EditorView.theme({
-  '&': { backgroundColor: 'var(--field)', color: 'var(--ink)', fontSize: '12px', height: '100%' },
-  '.cm-content, .cm-gutters': { fontFamily: "'Atkinson Hyperlegible Mono Variable', monospace", lineHeight: '1.45' },
-  '.cm-gutters': { backgroundColor: 'var(--field)', color: 'var(--soft)', border: 'none' },
-  '.cm-scroller': { overflow: 'auto' },
-})
 const quiet = HighlightStyle.define([
   { tag: tags.comment, color: 'var(--soft)' },
   { tag: [tags.string, tags.number, tags.bool], color: 'var(--brass)' },
@@ -29,7 +24,7 @@ export function FileReader({ name, text }: { name: string; text: string }) {
         extensions: [
           EditorState.readOnly.of(true),
           lineNumbers(),
-          looks,
+          codeLooks,
           EditorView.contentAttributes.of({ 'aria-label': name, tabindex: '0' }),
           EditorView.lineWrapping,
           syntaxHighlighting(quiet),

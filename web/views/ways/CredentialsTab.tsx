@@ -14,7 +14,7 @@ export function CredentialsTab() {
   if (rows === null)
     return (
       <p className="text-soft" role="status">
-        A moment …
+        Loading …
       </p>
     )
   // what is made here nobody types
@@ -23,15 +23,25 @@ export function CredentialsTab() {
   return (
     <div className="space-y-5">
       <p className="max-w-prose text-note text-soft">
-        They are kept encrypted on this machine and leave it only in the secrets file of a controller, which you ask for
-        under Build. They stand in no site file, export, build or log.
+        <span className="font-semibold text-ink" data-testid="credentials-stored">
+          {typed.filter(({ stored }) => stored).length} of {typed.length} stored.
+        </span>{' '}
+        Stored encrypted on this machine. They leave it only in a controller’s secrets.h, which you download on Build;
+        no site file, export, build or log contains them.
       </p>
       {owners.length === 0 && (
-        <p className="text-soft">This site needs none yet: they appear here as soon as a service or a network does.</p>
+        <p className="text-soft">
+          None needed yet: they appear here when a controller has a network or a service is added.
+        </p>
       )}
       {owners.map((owner) => (
         <section key={owner} aria-label={owner}>
-          <h2 className="rule-head">{owner}</h2>
+          <h2 className="rule-head flex">
+            {owner}
+            <span className="ml-auto font-normal text-soft">
+              {storedWords(typed.filter((row) => row.owner === owner))}
+            </span>
+          </h2>
           {typed
             .filter((row) => row.owner === owner)
             .map((row) => (
@@ -43,14 +53,17 @@ export function CredentialsTab() {
   )
 }
 
+const storedWords = (rows: readonly CredentialRow[]): string =>
+  `${rows.filter(({ stored }) => stored).length} of ${rows.length} stored`
+
 /** What is known of a credential, and whether all is well with it. */
 function stateOf({ stored, shownOnce }: CredentialRow): { readonly words: string; readonly well: boolean } {
-  if (!stored) return { words: shownOnce ? 'shown a single time: keep it at once' : 'missing', well: false }
+  if (!stored) return { words: shownOnce ? 'missing: shown one time only, store it at once' : 'missing', well: false }
   const troubles = [
     ...(stored.newerThanFlash ? ['newer than the last flash'] : []),
-    ...(stored.usualPin ? ['a PIN that everybody tries'] : []),
+    ...(stored.usualPin ? ['default PIN'] : []),
   ]
-  return { words: ['kept', ...troubles].join(', '), well: troubles.length === 0 }
+  return { words: ['stored', ...troubles].join(', '), well: troubles.length === 0 }
 }
 
 const LINE = 'grid @3xl:grid-cols-[14rem_1fr_auto] items-start gap-3 border-b border-hair py-1.5'
@@ -63,30 +76,30 @@ function Known({ row }: { row: CredentialRow }) {
       <p className={`text-small ${well ? 'text-rest' : 'text-warning'}`}>
         {row.stored ? '●' : '○'} {words}
       </p>
-      <p className="text-small text-soft">goes into the {row.usedIn}</p>
+      <p className="text-small text-soft">Used in the {row.usedIn}</p>
     </div>
   )
 }
 
-/** Keeps a value at the server, or forgets it. */
+/** Stores a value at the server, or deletes it. */
 function useCredential(row: CredentialRow) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site!.id)
   const { key, label } = row
   const keep = async (value: string): Promise<boolean> => {
-    const answer = await attempt(call('putCredential', { site, body: { key, value } }), `${label} is kept, encrypted`)
+    const answer = await attempt(call('putCredential', { site, body: { key, value } }), `${label} stored`)
     if (answer) void dispatch(loadCredentials(site))
     return answer !== undefined
   }
-  const forget = async () => {
-    await attempt(call('deleteCredential', { site, body: { key } }), `${label} is forgotten`)
+  const remove = async () => {
+    await attempt(call('deleteCredential', { site, body: { key } }), `${label} deleted`)
     void dispatch(loadCredentials(site))
   }
-  return { keep, forget }
+  return { keep, remove }
 }
 
 function TypedLine({ row }: { row: CredentialRow }) {
-  const { keep, forget } = useCredential(row)
+  const { keep, remove } = useCredential(row)
   const [text, setText] = useState('')
   const trouble = text === '' ? null : shapeTrouble(row.shape, cleanPasted(row.shape, text).value)
   const submit = async (event: FormEvent) => {
@@ -112,11 +125,11 @@ function TypedLine({ row }: { row: CredentialRow }) {
       </div>
       <span className="flex gap-1.5">
         <button type="submit" className="press" disabled={!text || trouble !== null}>
-          Keep
+          Store
         </button>
         {row.stored && (
-          <button type="button" className="press-quiet" onClick={() => void forget()}>
-            forget
+          <button type="button" className="press-quiet" onClick={() => void remove()}>
+            Delete
           </button>
         )}
       </span>
@@ -147,7 +160,7 @@ function Cleaned({ row, text, trouble }: { row: CredentialRow; text: string; tro
           {trouble}
         </p>
       )}
-      {usual && <p className="mt-0.5 text-small text-warning">Everybody tries this one first.</p>}
+      {usual && <p className="mt-0.5 text-small text-warning">A default PIN: choose another.</p>}
     </>
   )
 }

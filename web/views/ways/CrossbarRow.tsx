@@ -73,7 +73,10 @@ function ChannelHead({ channel, findings }: { channel: Channel; findings: readon
   const roles = outputRoles(channel)
   const pin = roles.map((role) => pins[role]?.pin).find((one) => one !== undefined)
   return (
-    <div role="rowheader" className="sticky left-0 z-10 flex flex-col items-start gap-x-2.5 gap-y-1 bg-wall py-1.5 pr-2 @3xl:flex-row">
+    <div
+      role="rowheader"
+      className="sticky left-0 z-10 flex flex-col items-start gap-x-2.5 gap-y-1 bg-wall py-1.5 pr-2 @3xl:flex-row"
+    >
       <span
         className={
           'rounded-plate mt-0.5 flex h-8 w-11 shrink-0 items-center justify-center border-[1.5px] border-plate ' +

@@ -1,11 +1,15 @@
-import { useDeferredValue, useMemo, useState } from 'react'
+import { lazy, Suspense, useDeferredValue, useMemo, useState } from 'react'
 import { mappingReference, renderTemplate, type Rendered } from '../../../core/outputs'
 import type { Template } from '../../../core/site'
+import { comes } from '../../parts/comes'
 import { Fields, fieldsOf, needsName } from '../../parts/form'
 import { save } from '../../parts/save'
 import { edit } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
 import { useChange, withId, type Change } from '../../store/useChange'
+
+// The editor weighs more than the side: it comes when a template is open.
+const TemplateText = lazy(() => comes(async () => ({ default: (await import('./TemplateText')).TemplateText })))
 
 const field = fieldsOf<Template>()
 const FIELDS = [
@@ -23,6 +27,8 @@ export function TemplateEditor({ template }: { template: Template }) {
   const [text, setText] = useState(template.text)
   const shown = useDeferredValue(text)
   const rendered = useMemo(() => renderTemplate(site, shown), [site, shown])
+  const error = useMemo(() => (rendered.ok ? null : rendered), [rendered])
+  const usable = useUsable()
   const change = useChange(template.name, (draft) => withId(draft.templates, template.id))
   const keep = () => {
     if (text === template.text) return
@@ -34,18 +40,12 @@ export function TemplateEditor({ template }: { template: Template }) {
     <div className="mt-3">
       <EditorHead template={template} rendered={rendered} change={change} />
       <div className="grid @3xl:grid-cols-2 gap-4">
-        <label className="block">
+        <div>
           <span className="field-label">Template (Liquid)</span>
-          <textarea
-            className="field h-96 resize-y font-mono text-note leading-5"
-            spellCheck={false}
-            maxLength={50_000}
-            aria-invalid={!rendered.ok}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={keep}
-          />
-        </label>
+          <Suspense fallback={<div className="h-96 border border-bus" />}>
+            <TemplateText text={template.text} usable={usable} error={error} onText={setText} onLeave={keep} />
+          </Suspense>
+        </div>
         <Result rendered={rendered} />
       </div>
       <Reference />
@@ -61,7 +61,7 @@ interface HeadProps {
 
 function EditorHead({ template, rendered, change }: HeadProps) {
   const dispatch = useAppDispatch()
-  const out = edit(`no template ${template.name}`, (draft) => {
+  const out = edit(`delete template ${template.name}`, (draft) => {
     draft.templates = draft.templates.filter((one) => one.id !== template.id)
   })
   return (
@@ -74,10 +74,10 @@ function EditorHead({ template, rendered, change }: HeadProps) {
           disabled={!rendered.ok}
           onClick={() => rendered.ok && save(template.fileName, rendered.text, 'text/plain')}
         >
-          Save {template.fileName}
+          Save as {template.fileName}
         </button>
-        <button type="button" className="press-quiet" onClick={() => dispatch(out)}>
-          take out
+        <button type="button" className="press" onClick={() => dispatch(out)}>
+          Delete template
         </button>
       </div>
     </div>
@@ -87,11 +87,11 @@ function EditorHead({ template, rendered, change }: HeadProps) {
 function Result({ rendered }: { rendered: Rendered }) {
   return (
     <div>
-      <span className="field-label">What it gives</span>
+      <span className="field-label">Preview</span>
       {rendered.ok ? (
         <pre
           tabIndex={0}
-          aria-label="What it gives"
+          aria-label="Preview"
           className={
             'h-96 overflow-auto border border-hair bg-panel p-2 font-mono text-note leading-5 whitespace-pre-wrap'
           }
@@ -108,13 +108,20 @@ function Result({ rendered }: { rendered: Rendered }) {
   )
 }
 
+/** What a template can use, as it is when the editor is opened: an edit elsewhere does not take the text away. */
+function useUsable() {
+  const site = useAppSelector((state) => state.site.site)!
+  const [usable] = useState(() => mappingReference(site))
+  return usable
+}
+
 function Reference() {
   const site = useAppSelector((state) => state.site.site)!
   const reference = useMemo(() => mappingReference(site), [site])
   return (
     <details className="mt-3 text-note">
       <summary className="cursor-pointer font-semibold">What a template can use</summary>
-      <ul className="mt-1 columns-3 gap-4">
+      <ul className="mt-1 @xl:columns-2 @4xl:columns-3 gap-4">
         {reference.map((one) => (
           <li key={one.path} className="truncate">
             <span className="font-mono">{one.path}</span> <span className="text-soft">{one.example}</span>

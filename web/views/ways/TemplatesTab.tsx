@@ -44,8 +44,8 @@ export function TemplatesTab() {
         <TemplateEditor key={template.id} template={template} />
       ) : (
         <p className="mt-4 text-soft">
-          No template yet. Begin with one of the examples: they turn this site into a points table, a hub list, or a
-          wiring checklist.
+          No template yet. Start from an example: they write this site as a points table, a hub list, or a wiring
+          checklist.
         </p>
       )}
     </div>
@@ -59,10 +59,10 @@ function BeginTemplate({ onBegin }: { onBegin: (from: Template) => void }) {
   }
   return (
     <label className="ml-auto">
-      <span className="sr-only">Begin a template</span>
+      <span className="sr-only">New template</span>
       <select className="field" value="" onChange={(event) => begin(event.target.value)}>
-        <option value="">begin a template …</option>
-        <option value="empty">of my own</option>
+        <option value="">new template …</option>
+        <option value="empty">empty</option>
         {EXAMPLE_TEMPLATES.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
