@@ -32,7 +32,7 @@ test('a view that was never looked at waits for the server, and what stands on t
   await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible()
   await page.context().setOffline(true)
   await page.getByRole('link', { name: /Logbook/ }).click()
-  await expect(page.getByText('What you asked for waits for the server. What stands here stays.')).toBeVisible()
+  await expect(page.getByText('Waiting for the server. Nothing on this page is lost.')).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible()
   await page.context().setOffline(false)
   await expect(page.getByRole('heading', { name: 'Logbook' })).toBeVisible({ timeout: 15_000 })

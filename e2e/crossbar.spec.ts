@@ -60,7 +60,7 @@ test('a fan is made, worked by a selector, and turns at its level in the trial',
   await page.getByLabel('New channel').fill('Fan')
   await page.getByRole('combobox', { name: /^Kind/ }).first().selectOption('fan-capacitor-2')
   await page.getByRole('button', { name: 'Add channel' }).click()
-  await page.getByRole('button', { name: 'New selector' }).click()
+  await page.getByRole('button', { name: 'Add selector' }).click()
   await expect(page.locator('[data-cell="fan/wall"]')).toContainText('selector, 2 bits')
   await page.locator('[data-cell="fan/app"]').click()
   await page.getByRole('button', { name: 'Give it a point and a widget' }).click()

@@ -59,7 +59,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await expect(page.getByRole('button', { name: 'Build Corner', exact: true })).toBeDisabled()
   // what only a person can know of the thing in hand
   await findings(page).getByRole('button', { name: '16 A, 1.5 mm², residual-current device' }).click()
-  await findings(page).getByRole('button', { name: 'Only the opto’s LED is in series (I looked)' }).click()
+  await findings(page).getByRole('button', { name: 'Set: only the opto’s LED is in series' }).click()
   await findings(page).getByRole('button', { name: 'Plan pins' }).click()
   await settled(page)
   await kept(page)

@@ -183,7 +183,7 @@ try {
     await page.waitForLoadState('networkidle')
     await prepare?.(page)
     // what is still on its way says so
-    await page.getByText('A moment …').waitFor({ state: 'hidden' })
+    await page.getByText('Loading …').waitFor({ state: 'hidden' })
     await pause(250)
     await page.screenshot({ path: join(folder, `${name}.png`) })
     await page.close()

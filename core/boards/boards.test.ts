@@ -125,12 +125,12 @@ describe('reading a pin as written', () => {
   })
   it('where labels and numbers agree there is no doubt', () =>
     expect(readPin(dual, '27')).not.toHaveProperty('otherwise'))
-  it('is said with label and number, unless both are the same', () =>
+  it('is said with its label first, then its number', () =>
     expect([
       pinName(spotOf(single, 14)!),
       pinName(spotOf(dual, 27)!),
       pinName({ ...spotOf(dual, 27)!, label: 'x1.3', gpio: 103 }),
-    ]).toEqual(['D5 (GPIO 14)', 'GPIO 27', 'x1.3']))
+    ]).toEqual(['D5 (GPIO 14)', 'D27 (GPIO 27)', 'x1.3']))
 })
 
 describe('a maker’s own profiles', () => {

@@ -115,7 +115,7 @@ describe('the coprocessor of a pair', () => {
     ['a line without a sum', 'S lamp=1 fan=0 shutter=0 door=0 ', 'a status line was damaged'],
     ['other channels', summed('S lamp=1 fans=0 shutter=0 door=0 '), 'a status line of other tables'],
     [
-      'a level that the channel does not have',
+      'Group level too high',
       summed('S lamp=2 fan=0 shutter=0 door=0 '),
       'a status line of other tables',
     ],

@@ -39,16 +39,16 @@ export const boxHasItsRelays: Check = (site) =>
       {
         id: 'D09',
         severity: 'danger',
-        title: controller.module ? 'module beside a box with relays' : 'closes on the wrong level',
+        title: controller.module ? 'Module beside a boxed board' : 'Wrong active level',
         where: place(controller),
         what:
-          (controller.module ? `A relay module is named beside the ${board.name}, which has its own relays. ` : '') +
+          (controller.module ? `A relay module is entered beside the ${board.name}, which has its own relays. ` : '') +
           (wrong.length > 0
             ? `${wrong.map(({ name }) => name).join(', ')} ${wrong.length === 1 ? 'closes' : 'close'} on ${wrong[0]!.active}; ` +
               `its relays pull in on ${level}.`
             : `Its relays pull in on ${level}.`),
-        why: 'On and off are swapped: the loads are live at rest, and every sheet names terminals that are not there.',
-        fixes: [{ label: 'It has its own relays', change: asTheBoxIs(box) }],
+        why: 'On and off are swapped: the loads are live at rest, and the sheets name terminals that do not exist.',
+        fixes: [{ label: 'Use its own relays', change: asTheBoxIs(box) }],
       },
     ]
   })
@@ -64,12 +64,12 @@ export const leadsNowhere: Check = (site) =>
         {
           id: 'P18',
           severity: 'error',
-          title: 'relays told over the serial line',
+          title: 'Relay frames unknown',
           where: place(controller),
-          what: `The relays of the ${board.name} hang on no pin: a second chip works them over the serial line.`,
+          what: `The relays of the ${board.name} are on no pin: a second chip drives them over the serial line.`,
           why:
-            'Until its profile holds the frames that chip wants, on screen everything looks alive, and nothing moves. ' +
-            `Look which revision it is: ${(boxed.marks ?? []).join('; ')}. Then read the frames off its line, or off its ` +
+            'Without that chip’s frames in the profile the screens work and no relay moves. ' +
+            `Check which revision it is: ${(boxed.marks ?? []).join('; ')}. Then read the frames off its line, or off its ` +
             'maker’s sheet, and write them into the profile (bench, Profiles).',
           fixes: [],
         },
@@ -83,11 +83,11 @@ export const leadsNowhere: Check = (site) =>
         {
           id: 'P18',
           severity: 'error',
-          title: 'pin leads nowhere in this box',
+          title: 'Pin is not wired in this box',
           where: { ...place(controller), role: role.id },
           what: `${roleName(role)} is on ${pinName(reading.spot)}, which leads to no ${role.kind === 'output' ? 'relay' : 'switch terminal'} of the ${board.name}.`,
-          why: 'What is wired inside a box is fixed: nothing happens, or its light and its log do.',
-          fixes: [{ label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, [role.id]) }],
+          why: 'The wiring inside the box is fixed: nothing happens, or only its light and log react.',
+          fixes: [{ label: 'Plan this pin again', change: (draft) => replanRoles(draft, controller.id, [role.id]) }],
         },
       ]
     })
@@ -97,13 +97,13 @@ export const leadsNowhere: Check = (site) =>
 const logSpeaksToRelays = (controller: Controller, board: string): Finding => ({
   id: 'P23',
   severity: 'error',
-  title: 'the log speaks to the relays',
+  title: 'Serial log drives the relays',
   where: place(controller),
-  what: `${controller.name} writes its log to the line by which the relays of the ${board} are told.`,
-  why: 'The second chip takes what it hears for frames: relays move that nobody told, or none does.',
+  what: `${controller.name} writes its log to the serial line that drives the relays of the ${board}.`,
+  why: 'The second chip reads the log as frames: relays move at random, or not at all.',
   fixes: [
     {
-      label: 'No serial log',
+      label: 'Turn the serial log off',
       change: (draft) => {
         draft.controllers.find(({ id }) => id === controller.id)!.serialLog = false
       },
@@ -121,12 +121,12 @@ export const boxGivesLine: Check = (site) =>
         {
           id: 'L21',
           severity: 'danger',
-          title: 'the box gives line',
+          title: 'Output is at mains',
           where: { ...place(controller), channel: channel.id, role: outputRoles(channel)[0]! },
           what:
             `${load.name} is ${load.supply === 'dry' ? 'a button input' : `for ${load.volts} V`}; the outputs of the ` +
             `${board.name} give ${site.mains.volts} V when they close. It is left out of the lists.`,
-          why: 'Mains would reach what is made for a few volts, and whoever touches it.',
+          why: 'Mains would reach a low-voltage circuit, and anyone who touches it.',
           fixes: [],
         },
       ]

@@ -21,7 +21,7 @@ export const missing: Check = (site, record) => {
       return {
         id: 'C01',
         severity: 'note',
-        title: own.length === 1 ? 'credential missing' : 'credentials missing',
+        title: own.length === 1 ? 'Credential missing' : 'Credentials missing',
         where: atNeed(own[0]!),
         what: `${owner}: ${own.map((need) => need.label).join('; ')} ${own.length === 1 ? 'is' : 'are'} not stored yet.`,
         why: 'The board starts and never connects.',
@@ -33,10 +33,10 @@ export const missing: Check = (site, record) => {
       .map((need): Finding => ({
         id: 'C04',
         severity: 'warning',
-        title: 'shown once, not kept',
+        title: 'One-time secret not stored',
         where: atNeed(need),
-        what: `${need.owner} shows its ${need.label} a single time, and it is not stored.`,
-        why: 'Lost once, it must be made anew, and every board that has the old one is cut off.',
+        what: `${need.owner} shows its ${need.label} one time only, and it is not stored.`,
+        why: 'If it is lost, a new one must be made, and every board with the old one is disconnected.',
         fixes: [],
       })),
   ]
@@ -54,7 +54,7 @@ export const hostNotClean: Check = (site) =>
       {
         id: 'C02',
         severity: 'error',
-        title: 'host is not only a host',
+        title: 'Host contains a scheme or path',
         where: { thing, id: item.id, name: item.name, step: 'ways', side: 'services' },
         what: `${item.name}: “${item.host}” (${changes.join(', ')}).`,
         why: 'The board looks that whole text up as a name and finds nothing.',
@@ -86,10 +86,10 @@ export const sharedToken: Check = (site, record) => {
       {
         id: 'C03',
         severity: 'error',
-        title: 'one token on two devices',
+        title: 'Token used on two devices',
         where: atNeed(need),
         what: `${need.label} and ${other.label} hold the same value.`,
-        why: 'The service takes both boards for one: they throw each other off, and one shows the other’s state.',
+        why: 'The service treats both boards as one: they disconnect each other and show each other’s state.',
         fixes: [],
       },
     ]
@@ -103,15 +103,15 @@ export const openRules: Check = (site) =>
     .map((service) => ({
       id: 'C05',
       severity: 'danger',
-      title: 'open to everybody',
+      title: 'Store is open to everyone',
       where: { thing: 'service', id: service.id, name: service.name, step: 'ways', side: 'services' },
       what:
-        'Anyone who knows its host reads and writes ' +
+        'Anyone who knows its host can read and write ' +
         `${service.name}${serviceKindIn(site, service.kind) ? ` (${serviceKindIn(site, service.kind)!.name})` : ''}.`,
-      why: 'A stranger switches your lamps, and your doors.',
+      why: 'Strangers can switch your lamps and your doors.',
       fixes: [
         {
-          label: 'I have closed the rules',
+          label: 'Set: access rules closed',
           change: (draft) => {
             draft.services.find((s) => s.id === service.id)!.rulesOpen = false
           },
@@ -127,9 +127,9 @@ export const usualPin: Check = (site, record) => {
     .map((stored) => ({
       id: 'C06',
       severity: 'warning',
-      title: 'PIN that everybody tries',
+      title: 'Default PIN',
       where: atNeed(needs.get(stored.key)!),
-      what: `${needs.get(stored.key)!.label} is one of the PINs that everybody tries first.`,
+      what: `${needs.get(stored.key)!.label} is a default PIN.`,
       why: 'Anyone within reach can pair the board while it waits.',
       fixes: [],
     }))
@@ -143,10 +143,10 @@ export const newerThanFlash: Check = (site, record) => {
     .map((stored) => ({
       id: 'C07',
       severity: 'warning',
-      title: 'board has the old one',
+      title: 'Board has an old credential',
       where: atNeed(needs.get(stored.key)!),
       what: `${needs.get(stored.key)!.label} was changed after the board was flashed.`,
-      why: 'The board still uses the old value: it will not connect.',
+      why: 'The board still uses the old value and will not connect.',
       fixes: [],
     }))
 }

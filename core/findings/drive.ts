@@ -27,19 +27,19 @@ export const jumperWithLowLogic: Check = (site) =>
       {
         id: 'D01',
         severity: mains ? ('danger' as const) : ('error' as const),
-        title: 'relay may never let go',
+        title: 'Relay may not release',
         where: whereOf(controller),
         what:
           `With the coil-supply jumper ${module.coilJumper} the opto chain sees ${module.coilVolts} V; a ` +
           `${board.logicVolts} V high leaves ${chain.offVolts.toFixed(1)} V across it, the knee is near ` +
           `${OPTO.kneeVolts} V: ${chain.offMilliamps.toFixed(2)} mA still flow, release margin ` +
           `${chain.releaseMarginVolts.toFixed(1)} V.`,
-        why: mains ? 'A relay told off may stay closed: the load stays live.' : 'A relay told off may stay closed.',
+        why: mains ? 'A relay that is turned off may stay closed: the load stays live.' : 'A relay that is turned off may stay closed.',
         fixes:
           module.coilJumper === 'fitted'
             ? [
                 {
-                  label: 'Take the jumper off: logic side on 3.3 V',
+                  label: 'Remove the jumper: run the logic side from 3.3 V',
                   change: (draft) => {
                     draft.controllers.find((c) => c.id === controller.id)!.module!.coilJumper = 'removed'
                   },
@@ -64,12 +64,12 @@ export const tooFewRelays: Check = (site) =>
       {
         id: 'D06',
         severity: 'error',
-        title: 'more outputs than relays',
+        title: 'More outputs than relays',
         where: whereOf(controller),
         what: `${wanted} of ${module.ways} relays of the module at ${name} are used.`,
         why: 'The sheets would name inputs and contacts that the module does not have.',
         fixes: ways
-          ? [{ label: `Take a module of ${ways}`, change: changeModule(controller, (own) => void (own.ways = ways)) }]
+          ? [{ label: `Use a module with ${ways} relays`, change: changeModule(controller, (own) => void (own.ways = ways)) }]
           : [],
       },
     ]
@@ -87,13 +87,13 @@ export const relayTwice: Check = (site) =>
         {
           id: 'D10',
           severity: 'danger',
-          title: 'two channels on one relay',
+          title: 'Two channels on one relay',
           where: { ...whereOf(controller), channel: id, role: one.role },
-          what: `${first.channel.name} and ${name} are both said to stand on K${one.relay} of ${controller.name}.`,
-          why: 'Both loads hang on one contact, and two pins of the board drive one input against each other.',
+          what: `${first.channel.name} and ${name} are both assigned to K${one.relay} of ${controller.name}.`,
+          why: 'Both loads are on one contact, and two pins of the board drive one input against each other.',
           fixes: [
             {
-              label: `${name} on the next free relay`,
+              label: `Move ${name} to the next free relay`,
               change: (draft) => {
                 delete draft.channels.find((channel) => channel.id === id)!.relay
               },
@@ -118,12 +118,12 @@ export const tooLittleToPullIn: Check = (site) =>
       {
         id: 'D02',
         severity: onMilliamps < usual ? ('error' as const) : ('warning' as const),
-        title: 'relay may not pull in',
+        title: 'Relay may not pull in',
         where: whereOf(controller),
         what:
           `Through ${ohms(module.inputOhms)} the opto gets ${onMilliamps.toFixed(2)} mA; a coil of ${coil} mA asks for ` +
           `${least.toFixed(2)} mA of the weakest parts (${usual.toFixed(2)} mA of usual ones).`,
-        why: 'The indicator glows and the relay stays open, or chatters when it is warm.',
+        why: 'The indicator lights and the relay stays open, or chatters when warm.',
         fixes: strongerDrive(controller, board, least),
       },
     ]
@@ -138,13 +138,13 @@ function strongerDrive(controller: Controller, board: BoardProfile, least: numbe
     ...(module.chain === undefined && bare >= least
       ? [
           {
-            label: 'Only the opto’s LED is in series (I looked)',
+            label: 'Set: only the opto’s LED is in series',
             change: changeModule(controller, (m) => void (m.chain = 'opto')),
           },
         ]
       : []),
     ...(resistor !== null && resistor < module.inputOhms
-      ? [{ label: `I fit ${ohms(resistor)}`, change: changeModule(controller, (m) => void (m.inputOhms = resistor)) }]
+      ? [{ label: `Fit ${ohms(resistor)}`, change: changeModule(controller, (m) => void (m.inputOhms = resistor)) }]
       : []),
   ]
 }
@@ -165,15 +165,15 @@ export const neverTurnsOff: Check = (site) =>
       {
         id: 'D07',
         severity: 'danger',
-        title: 'relay never lets go',
+        title: 'Relay does not release',
         where: whereOf(controller),
         what:
           `The transistor of a low-active input stands at ${supply} V; a high of ${board.logicVolts} V leaves ` +
           `${left.toFixed(1)} V on it, and it lets go below ${RELEASE_VOLTS} V.`,
-        why: 'Every relay is closed from power-up on, whatever the firmware says; and the pin gets more than its volts.',
+        why: 'Every relay is closed from power-up, whatever the firmware does; and the pin gets more than its rated voltage.',
         fixes: [
           {
-            label: 'A high-active module instead',
+            label: 'Use a high-active module',
             change: (draft) => {
               const target = draft.controllers.find((c) => c.id === controller.id)!
               if (target.module) target.module.active = 'high'
@@ -198,11 +198,11 @@ export const partOnPin: Check = (site) =>
         {
           id: 'D08',
           severity: drawn > absolute ? 'error' : 'warning',
-          title: 'part draws more than its pin gives',
+          title: 'Part draws more than its pin gives',
           where: { thing: 'part', id: part.id, name: part.name, controller: controller.id, step: 'bench' },
           what: `${part.name} draws ${drawn} mA; a pin of this board gives ${recommended} mA, ${absolute} mA at most.`,
-          why: 'The pin gets warm and ages; at the absolute limit it dies.',
-          fixes: [{ label: 'I fit a transistor', change: fit(controller, part.id, 'transistor') }],
+          why: 'The pin overheats and ages; at the absolute limit it fails.',
+          fixes: [{ label: 'Fit a transistor', change: fit(controller, part.id, 'transistor') }],
         },
       ]
     })
@@ -219,14 +219,14 @@ export const coilsFromRegulator: Check = (site) =>
       {
         id: 'D03',
         severity: 'error',
-        title: 'coils on the logic regulator',
+        title: 'Coils on the logic regulator',
         where: whereOf(controller),
         what:
-          `${Math.round(milliamps)} mA of coils hang on the board's ${board.logicVolts} V regulator, which ` +
+          `${Math.round(milliamps)} mA of coils are on the board's ${board.logicVolts} V regulator, which ` +
           `gives ${board.regulator.milliamps} mA to the board as well.`,
         why:
           `${module.coilVolts} V coils do not pull in from ${board.logicVolts} V, and the board resets ` +
-          'when they try.',
+          'when they switch.',
         fixes: [
           {
             label: 'Feed the coils from the source',
@@ -248,22 +248,22 @@ export const bareRelay: Check = (site) =>
     const drive = baseDrive(module.coilVolts, module.coilOhms, board.logicVolts)
     const what =
       module.driver === 'none'
-        ? `A coil of ${Math.round(drive.coilMilliamps)} mA hangs on a pin that gives ` +
+        ? `A coil of ${Math.round(drive.coilMilliamps)} mA is on a pin that gives ` +
           `${board.pinMilliamps.recommended} mA.`
         : 'There is no diode across the coil.'
     return [
       {
         id: 'D04',
         severity: 'error',
-        title: 'bare relay without its driver',
+        title: 'Bare relay without driver',
         where: whereOf(controller),
         what:
           `${what} Fit an NPN transistor with ${ohms(drive.baseOhms)} to its base ` +
           `(${drive.baseMilliamps.toFixed(1)} mA) and a diode across the coil.`,
-        why: 'The pin is overloaded, and the coil’s kick when it lets go destroys what drives it.',
+        why: 'The pin is overloaded, and the coil’s voltage spike at release destroys its driver.',
         fixes: [
           {
-            label: 'I fit transistor and diode',
+            label: 'Fit transistor and diode',
             change: changeModule(controller, (m) => {
               m.driver = 'transistor-and-diode'
             }),
@@ -292,10 +292,10 @@ export const pinCurrent: Check = (site) =>
       {
         id: 'D05',
         severity: each > absolute ? 'danger' : 'warning',
-        title: 'too much from a pin',
+        title: 'Pin current too high',
         where: whereOf(controller),
         what: `${over}.`,
-        why: 'The pin, or the whole port, gets warm and ages; at the absolute limit it dies.',
+        why: 'The pin, or the whole port, overheats and ages; at the absolute limit it fails.',
         fixes: [],
       },
     ]

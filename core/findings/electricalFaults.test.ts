@@ -138,7 +138,7 @@ const FAULTS: readonly (readonly [
     module({ contactVolts: 125 }),
     'it is printed for 250 V',
     module({ contactVolts: 250 }),
-    /stands at 230 V; the contact is printed for 125 V/,
+    /has 230 V; the contact is rated 125 V/,
   ],
   [
     'L15',
@@ -166,7 +166,7 @@ const FAULTS: readonly (readonly [
     both(strike, low({ type: 'electronic', watts: 6 })),
     'it has one',
     both(strike, low({ type: 'electronic', watts: 6, suppression: 'diode' })),
-    /without a diode. Begin with a diode across it/,
+    /without a diode. Start with a diode across it/,
   ],
   [
     'L07',
@@ -239,7 +239,7 @@ const FAULTS: readonly (readonly [
     controller({ mains: null }),
     'nothing is on mains',
     both(controller({ mains: null }), (s) => s.loads.forEach((one) => (one.supply = 'low-voltage'))),
-    /Nobody has said what breaker/,
+    /Breaker, wire and residual-current device of Corner are not entered/,
   ],
   [
     'L12',
@@ -248,7 +248,7 @@ const FAULTS: readonly (readonly [
     both(at120, channels(6, { type: 'heater', watts: 1_400 })),
     'there is one',
     both(at120, channels(1, { type: 'heater', watts: 1_400 })),
-    /together take 70 A; its breaker gives 15 A/,
+    /together take 70 A; its breaker allows 15 A/,
   ],
   [
     'L12',
@@ -257,7 +257,7 @@ const FAULTS: readonly (readonly [
     both(mainsFeed({ fuseAmps: 2 }), channels(2, { type: 'heater', watts: 400 })),
     'it is of 6.3 A',
     both(mainsFeed({ fuseAmps: 6.3 }), channels(2, { type: 'heater', watts: 400 })),
-    /together take 3.48 A; its fuse gives 2 A/,
+    /together take 3.48 A; its fuse allows 2 A/,
   ],
   [
     'L10',
@@ -266,7 +266,7 @@ const FAULTS: readonly (readonly [
     mainsFeed({ breakerAmps: 40, conductor: { by: 'awg', awg: 10 } }),
     'AWG 8 is',
     mainsFeed({ breakerAmps: 40, conductor: { by: 'awg', awg: 8 } }),
-    /AWG 10 stands 30 A/,
+    /AWG 10 carries 30 A/,
   ],
   [
     'L10',
@@ -275,7 +275,7 @@ const FAULTS: readonly (readonly [
     mainsFeed({ breakerAmps: 20, ...area(1.5) }),
     '2.5 mm² is',
     mainsFeed({ breakerAmps: 20, ...area(2.5) }),
-    /1.5 mm² stands 16.5 A \(IEC 60364-5-52/,
+    /1.5 mm² carries 16.5 A at most \(IEC 60364-5-52/,
   ],
   [
     'L13',
@@ -368,7 +368,7 @@ const FAULTS: readonly (readonly [
     both(boxed, controller({ module: optoModule(2) })),
     'nothing is beside it',
     both(boxed, channelsHigh),
-    /A relay module is named beside .* Bench lamp, Shelf lamp close on low; its relays pull in on high/,
+    /A relay module is entered beside .* Bench lamp, Shelf lamp close on low; its relays pull in on high/,
   ],
   [
     'P18',
@@ -386,7 +386,7 @@ const FAULTS: readonly (readonly [
     both(boxed, channelsHigh, controller({ board: 'boxed-two-relay-r1' })),
     'they hang on pins',
     both(boxed, channelsHigh),
-    /hang on no pin: a second chip works them/,
+    /are on no pin: a second chip drives them/,
   ],
   [
     'L21',
@@ -404,7 +404,7 @@ const FAULTS: readonly (readonly [
     (s) => s.channels.forEach((one) => (one.relay = 1)),
     'each has its own',
     (s) => s.channels.forEach((one, i) => (one.relay = i + 1)),
-    /Bench lamp and Shelf lamp are both said to stand on K1/,
+    /Bench lamp and Shelf lamp are both assigned to K1/,
   ],
   // supply
   [
@@ -414,7 +414,7 @@ const FAULTS: readonly (readonly [
     supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-4v-3a' }),
     'they are at 5 V',
     supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' }),
-    /their rail has 4 V: 80 %/,
+    /their supply has 4 V: 80 %/,
   ],
   [
     'S03',
@@ -517,7 +517,7 @@ const FAULTS: readonly (readonly [
     both(supply({}), low({ type: 'coil', watts: 6, suppression: 'diode', feed: { from: 'controller' } })),
     'the source has 12 V',
     both(away, low({ type: 'coil', watts: 6, suppression: 'diode', feed: { from: 'controller' } })),
-    /is for 12 V DC and hangs on the .*, 5 V DC/,
+    /is for 12 V DC and is on the .*, 5 V DC/,
   ],
   [
     'S07',
@@ -537,7 +537,7 @@ const FAULTS: readonly (readonly [
     withPart('short-range-serial-3v3', undefined, { rx: 'D1', tx: 'D0' }),
     'a divider is between',
     withPart('short-range-serial-3v3', ['divider'], { rx: 'D1', tx: 'D0' }),
-    /sends 5 V to Part rx, which stands 3.3 V/,
+    /sends 5 V to Part rx, which takes 3.3 V/,
     EIGHT,
   ],
   [
@@ -601,7 +601,7 @@ const FAULTS: readonly (readonly [
     ),
     'it hangs on the board',
     both(strike, pin('out:bench-lamp', 'D23')),
-    /not at rest while the board starts/,
+    /changes while the board starts/,
   ],
 ]
 

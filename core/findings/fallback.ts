@@ -29,7 +29,7 @@ export const onlyByNetwork: Check = (site) =>
       {
         id: 'B01',
         severity: channel.essential ? 'error' : 'warning',
-        title: 'no way without the network',
+        title: 'No local control',
         where: {
           ...channelPlace(channel),
           step: 'ways',
@@ -38,8 +38,8 @@ export const onlyByNetwork: Check = (site) =>
         what:
           `${channel.name} is worked only by ${[...new Set(ways.map((way) => way.kind))].join(' and ')}: ` +
           `${ways.length} of ${ways.length} ways need the network.`,
-        why: 'With Wi-Fi or the broker down nobody can switch it.',
-        fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+        why: 'With Wi-Fi or the broker down it cannot be switched.',
+        fixes: [{ label: 'Add a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
       },
     ]
   })
@@ -57,21 +57,21 @@ export const noSecondChoice: Check = (site) =>
       {
         id: 'B04',
         severity: 'warning',
-        title: 'no second choice at power-up',
+        title: 'No fallback if the service is silent at power-up',
         where: {
           ...channelPlace(channel),
           step: 'bench',
         },
         what:
           `After a power cut ${channel.name} waits ${policy.waitMs / 1000} s for the ` +
-          `${policy.policy === 'service' ? 'service' : 'clock'}, and nothing ` +
-          'says what then.',
+          `${policy.policy === 'service' ? 'service' : 'clock'}, and no ` +
+          'fallback is chosen.',
         why:
-          'The router is often slower to start than the board: it would be left off without anyone having ' +
-          'chosen that.',
+          'The router often starts later than the board: the channel would stay off without anyone ' +
+          'choosing that.',
         fixes: [
-          { label: 'Then off', change: set('off') },
-          { label: 'Then as it was', change: set('last') },
+          { label: 'Set fallback: off', change: set('off') },
+          { label: 'Set fallback: last state', change: set('last') },
         ],
       },
     ]
@@ -86,10 +86,10 @@ export const noTimetable: Check = (site) =>
       {
         id: 'B08',
         severity: 'warning',
-        title: 'no timetable for the power-up',
+        title: 'No schedule for power-up',
         where: { ...channelPlace(channel), step: 'bench' },
-        what: `After a power cut ${channel.name} does as its timetable says, and no schedule works it.`,
-        why: 'It waits for the clock in vain, and then takes its second choice.',
+        what: `After a power cut ${channel.name} follows its schedule, and it has no schedule.`,
+        why: 'It waits for the clock, then uses its fallback.',
         fixes: [offAfterPowerCut(channel)],
       },
     ]
@@ -102,24 +102,24 @@ export const winnerNotStated: Check = (site) =>
     .map((controller) => ({
       id: 'B06',
       severity: 'note',
-      title: 'winner of an outage not stated',
+      title: 'Outage winner not chosen',
       where: {
         ...controllerPlace(controller),
         step: 'bench',
       },
       what:
-        `${controller.name} does not say whether the wall or the service wins when they disagree after an ` +
+        `${controller.name} does not say who wins, wall or service, when they disagree after an ` +
         'outage; it is built as local.',
-      why: 'Somebody will be surprised by a lamp that changes by itself.',
+      why: 'A lamp may change unexpectedly.',
       fixes: [
         {
-          label: 'The wall wins (local)',
+          label: 'Set: wall wins',
           change: (draft) => {
             draft.controllers.find((c) => c.id === controller.id)!.outage = 'local'
           },
         },
         {
-          label: 'The service wins',
+          label: 'Set: service wins',
           change: (draft) => {
             draft.controllers.find((c) => c.id === controller.id)!.outage = 'service'
           },
@@ -134,13 +134,13 @@ export const watchWatchesItself: Check = (site) =>
     .map((hub) => ({
       id: 'B02',
       severity: 'error',
-      title: 'watch on the machine that it watches',
+      title: 'Watch runs on the hub’s own machine',
       where: { thing: 'hub', id: hub.id, name: hub.name, step: 'ways', side: 'services' },
       what: `The watch of ${hub.name} runs on the hub's own machine.`,
-      why: 'It dies with the hub: in the very case for which it was made, nothing happens.',
+      why: 'It fails together with the hub, which is when it is needed.',
       fixes: [
         {
-          label: 'Watch on the controllers',
+          label: 'Run the watch on the controllers',
           change: (draft) => {
             const watch = draft.hubs.find((h) => h.id === hub.id)!.watch
             if (watch) watch.runsOn = 'controllers'
@@ -167,25 +167,25 @@ const giveWatch = (hub: string) => (draft: Site) => {
 }
 
 const lacksSwitch = (channel: Channel): FeedLack => ({
-  title: 'feed without a switch of its own',
+  title: 'Feed without a local switch',
   where: { ...whereOf(channel), step: 'ways', column: 'wall' },
-  what: `${channel.name} feeds smart lamps and no switch stands at its controller.`,
-  why: 'With the hub gone nobody can put the light on or off.',
-  fixes: [{ label: 'Give it a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+  what: `${channel.name} feeds smart lamps and its controller has no switch.`,
+  why: 'With the hub offline the light cannot be switched.',
+  fixes: [{ label: 'Add a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
 })
 const lacksHub = (channel: Channel): FeedLack => ({
-  title: 'feed without a hub',
+  title: 'Feed without a hub',
   where: { ...whereOf(channel), step: 'ways', column: 'hub' },
-  what: `${channel.name} speaks to a hub, and no hub knows it.`,
+  what: `${channel.name} needs a hub, and no hub has it.`,
   why: 'Its switch would always work the relay and cut the lamps off.',
-  fixes: [{ label: 'Give it an entity', change: giveEntity(channel.id) }],
+  fixes: [{ label: 'Add a hub entity', change: giveEntity(channel.id) }],
 })
 const lacksWatch = (channel: Channel, hub: Hub): FeedLack => ({
-  title: 'feed without a watch',
+  title: 'Feed without a watch',
   where: { ...whereOf(channel), step: 'ways', column: 'hub' },
-  what: `${hub.name} has no heartbeat that ${channel.name} could listen to.`,
-  why: 'The controller never learns that the hub is gone: the switch stays dead.',
-  fixes: [{ label: 'A watch on the controllers: 10 s, 5 s, 10 s', change: giveWatch(hub.id) }],
+  what: `${hub.name} has no heartbeat for ${channel.name} to watch.`,
+  why: 'The controller never learns that the hub is offline: the switch stays dead.',
+  fixes: [{ label: 'Add a watch on the controllers: 10 s, 5 s, 10 s', change: giveWatch(hub.id) }],
 })
 
 function feedLack(site: Site, channel: Channel): FeedLack | null {
@@ -218,9 +218,9 @@ function pulsesAtPowerUp(site: Site, channel: Channel): Finding[] {
     {
       id: 'B05',
       severity: 'danger',
-      title: 'pulses at power-up',
+      title: 'Pulses at power-up',
       where: { ...whereOf(channel), role: start.role, step: 'bench' },
-      what: `The output of ${channel.name} is on ${start.spot.label}, which is not at rest while the board starts.`,
+      what: `The output of ${channel.name} is on ${start.spot.label}, which changes while the board starts.`,
       why: unasked,
       fixes: [{ label: 'Plan another pin', change: planAnotherPin(channel, start.role) }],
     },
@@ -228,8 +228,8 @@ function pulsesAtPowerUp(site: Site, channel: Channel): Finding[] {
 }
 
 const TOO_NEAR = {
-  pair: { title: 'pairing too near', does: 'starts pairing' },
-  reset: { title: 'credential reset too near', does: 'forgets the credentials' },
+  pair: { title: 'Pairing starts too easily', does: 'starts pairing' },
+  reset: { title: 'Credential reset too easy', does: 'deletes the credentials' },
 } as const
 
 const holdLonger = (control: string, least: number) => (draft: Site) => {
@@ -266,12 +266,12 @@ function tooNear(site: Site, control: Site['controls'][number]): Finding[] {
       where: { thing: 'controller', id, name, controller: id, step: 'ways', side: 'rules' },
       what:
         `${sourceWords(site, control)}${held === null ? '' : ` after ${held} ms`} ${does}; ` +
-        `a hold of ${least / 1000} s or more at a switch is wanted. It is left out of the firmware.`,
-      why: 'A child, a lost remote, or a switch that hangs at power-up takes the controller off the network.',
+        `it needs a hold of ${least / 1000} s or more at a switch. It is left out of the firmware.`,
+      why: 'A child, a lost remote or a switch stuck at power-up could take the controller off the network.',
       fixes:
         input?.kind === 'momentary'
-          ? [{ label: `Hold for ${least / 1000} s`, change: holdLonger(control.id, least) }]
-          : [{ label: 'Take it out', change: takeOut(control.id) }],
+          ? [{ label: `Set hold: ${least / 1000} s`, change: holdLonger(control.id, least) }]
+          : [{ label: 'Delete it', change: takeOut(control.id) }],
     },
   ]
 }

@@ -56,13 +56,13 @@ export const levelNotExpressed: Check = (site) =>
       {
         id: 'F01',
         severity: 'error',
-        title: 'level that cannot be turned to',
+        title: 'Fan speed the selector cannot reach',
         where: whereOf(channel, 'wall'),
         what:
           `${input.name} gives the levels ${list(expressed)}; ${list(missing)} ` +
           `${missing.length === 1 ? 'has' : 'have'} no code. ${advice}`,
-        why: 'It is found out when the switch is in the wall.',
-        fixes: rewiring ? [{ label: 'Use the re-wired selector', change: useRewiring(input, rewiring) }] : [],
+        why: 'That is noticed when the switch is in the wall.',
+        fixes: rewiring ? [{ label: 'Use the rewired selector', change: useRewiring(input, rewiring) }] : [],
       },
     ]
   })
@@ -80,10 +80,10 @@ export const codesCollide: Check = (site) =>
       {
         id: 'F02',
         severity: 'warning',
-        title: 'codes collide',
+        title: 'Selector codes collide',
         where: whereOf(channel, 'wall'),
         what: `${input.name}: ${words.join('; ')}.`,
-        why: 'Two detents do the same, or one does what it does not say.',
+        why: 'Two positions do the same, or one sets a level that does not exist.',
         fixes: [],
       },
     ]
@@ -98,7 +98,7 @@ export const forbiddenPattern: Check = (site) =>
       {
         id: 'F03',
         severity: 'danger',
-        title: 'contacts never meant together',
+        title: 'Forbidden contacts together',
         where: whereOf(channel),
         what:
           wrong
@@ -107,7 +107,7 @@ export const forbiddenPattern: Check = (site) =>
                 `level ${level} of ${channel.name} closes contacts ${list(contacts.map((c) => c + 1))} together`,
             )
             .join('; ') + '.',
-        why: 'Capacitors are joined that were never meant to be: contacts weld, the motor burns.',
+        why: 'Capacitors are connected that must not be: contacts weld, the motor burns.',
         fixes: [],
       },
     ]
@@ -120,13 +120,13 @@ export const noGap: Check = (site) =>
     .map((channel) => ({
       id: 'F04',
       severity: 'error',
-      title: 'no gap between steps',
+      title: 'No gap between fan speeds',
       where: whereOf(channel),
-      what: `${channel.name} closes one contact in the same instant in which it opens another.`,
-      why: 'Relays let go more slowly than they pull in: for some milliseconds both are closed.',
+      what: `${channel.name} closes one contact at the moment it opens another.`,
+      why: 'Relays release more slowly than they pull in: for some milliseconds both are closed.',
       fixes: [
         {
-          label: 'A gap of 30 ms',
+          label: 'Set gap: 30 ms',
           change: changeChannel(channel, (c) => {
             c.gapMs = 30
           }),
@@ -147,15 +147,15 @@ export const levelsBeyondPoint: Check = (site) =>
         {
           id: 'F05',
           severity: 'warning',
-          title: 'levels that the point cannot say',
+          title: 'Point cannot express all levels',
           where: whereOf(channel, 'app'),
           what:
             `vp${point.vp} has ${positions} positions (${point.min}–${point.max} by ${point.step}), ` +
             `${channel.name} has ${top + 1} levels.`,
-          why: 'Some levels can be heard but never asked for.',
+          why: 'Some levels can be shown but never set.',
           fixes: [
             {
-              label: `Make the point 0–${top} by 1`,
+              label: `Set the point: 0–${top}, step 1`,
               change: (draft) => {
                 Object.assign(
                   draft.services.find((s) => s.id === way.service)!.points.find((p) => p.id === point.id)!,

@@ -13,7 +13,7 @@ const place = (group: Group): Where => ({
 })
 
 const without = (group: Group, at: number): Fix => ({
-  label: 'Take this way out',
+  label: 'Delete this way',
   change: (draft) => removeGroupWay(draft, group.id, at),
 })
 
@@ -40,10 +40,10 @@ const oneTopic: Check = (site) =>
       .map((controller) => ({
         id: 'M20',
         severity: 'error',
-        title: 'a group and a channel under one topic',
+        title: 'Topic used by group and channel',
         where: place(group),
         what: `On ${controller.name} a channel has the topic “${group.id}”, which the group ${group.name} has too.`,
-        why: 'What the hub says to the group goes to that channel alone.',
+        why: 'A command to the group reaches only that channel.',
         fixes: [without(group, at)],
       }))
   })
@@ -65,13 +65,13 @@ const partOfTheGroup: Check = (site) =>
         {
           id: 'M21',
           severity: 'warning',
-          title: 'the phone works a part of the group',
+          title: 'Point works part of the group',
           where: place(group),
           what: `${group.name} has members on ${names(all)}; no point of it is on ${names(missing)}.`,
-          why: 'A point works the members on its own controller: the others stay as they are.',
+          why: 'A point works only the members on its own controller.',
           fixes: [
             {
-              label: 'A point on each of them',
+              label: 'Add a point on each',
               change: (draft) => {
                 const own = draft.groups.find(({ id }) => id === group.id)!
                 for (const { id } of missing) addGroupPoint(draft, own, id, service)
@@ -95,10 +95,10 @@ const leadsNowhere: Check = (site) =>
             {
               id: 'M22',
               severity: 'error',
-              title: 'a name that leads nowhere',
+              title: 'Group name not connected',
               where: place(group),
-              what: `“${way.name}” goes by ${way.through === 'hub' ? 'an entity' : 'a point'} of ${group.name}, which has none.`,
-              why: 'It is heard, and nothing happens.',
+              what: `“${way.name}” needs ${way.through === 'hub' ? 'an entity' : 'a point'} of ${group.name}, which has none.`,
+              why: 'The command arrives and nothing happens.',
               fixes: [without(group, at)],
             },
           ]
@@ -116,13 +116,13 @@ const noSuchLevel: Check = (site) =>
         {
           id: 'M23',
           severity: 'error',
-          title: 'a level that the channel does not have',
+          title: 'Group level too high',
           where: place(group),
           what: `${group.name} sets ${channel.name} to level ${level}; its highest is ${topLevel(channel)}.`,
-          why: `${controllerOf(site, channel.controller)?.name ?? 'The controller'} takes the highest instead.`,
+          why: `${controllerOf(site, channel.controller)?.name ?? 'The controller'} sets the highest level instead.`,
           fixes: [
             {
-              label: `Set it to ${topLevel(channel)}`,
+              label: `Set level: ${topLevel(channel)}`,
               change: (draft) => {
                 draft.groups.find((one) => one.id === group.id)!.levels![id] = topLevel(channel)
               },

@@ -31,13 +31,13 @@ export const codeTwice: Check = (site) => {
       {
         id: same ? 'I01' : 'I04',
         severity: 'error',
-        title: same ? 'one code, two meanings' : 'two remotes overlap',
+        title: same ? 'Remote code used twice' : 'Two remotes share a code',
         where: whereOf(remote, key),
         what: same
           ? `${codeName(key.code)} is “${first.key.name}” and “${key.name}”.`
           : `${codeName(key.code)} is “${first.key.name}” of ${first.remote.name} and “${key.name}” of ` +
             `${remote.name}; one receiver hears both.`,
-        why: 'Whatever is bound to either happens for both.',
+        why: 'Both keys do both actions.',
         fixes: [],
       },
     ]
@@ -73,13 +73,13 @@ export const toggleRepeats: Check = (site) =>
       {
         id: 'I02',
         severity: door ? 'danger' : 'error',
-        title: `${action} with repeat`,
+        title: `Repeating key does “${action}”`,
         where: whereOf(remote, key),
-        what: `“${key.name}” does “${action}” again each ${key.repeat.everyMs} ms while it is held.`,
+        what: `“${key.name}” repeats “${action}” every ${key.repeat.everyMs} ms while it is held.`,
         why: door
           ? 'A door is pulsed again and again.'
-          : 'Held a moment too long, it is off again, or on: nobody knows.',
-        fixes: [{ label: 'Once a press', change: oncePress(remoteId, keyId) }],
+          : 'Held a moment too long, it turns off again, or on.',
+        fixes: [{ label: 'Set: once per press', change: oncePress(remoteId, keyId) }],
       },
     ]
   })
@@ -93,15 +93,15 @@ export const failsItsCheck: Check = (site) =>
       {
         id: 'I03',
         severity: 'error',
-        title: 'code that is never heard',
+        title: 'Code is decoded differently',
         where: whereOf(remote, key),
         what:
           `${codeName(code)} has an address whose two bytes are each other's inverse: that is NEC with the ` +
           `8-bit address ${(code.address & 0xff).toString(16).toUpperCase().padStart(2, '0')}.`,
-        why: 'The receiver decodes it as the short form, and nothing is bound to that.',
+        why: 'The receiver decodes the short form, and no key has that code.',
         fixes: [
           {
-            label: 'Write it in the short form',
+            label: 'Change to the short form',
             change: (draft) => {
               draft.remotes.find((r) => r.id === remote.id)!.keys.find((k) => k.id === key.id)!.code = {
                 protocol: 'nec',
@@ -125,10 +125,10 @@ export const codeBeyondField: Check = (site) =>
           {
             id: 'I05',
             severity: 'error',
-            title: 'code does not fit its protocol',
+            title: 'Code does not fit its protocol',
             where: whereOf(remote, key),
             what: `“${key.name}”: ${trouble}.`,
-            why: 'No remote can send it; a digit was lost or a protocol mistaken. Teach the key anew.',
+            why: 'No remote can send it: a digit is missing or the protocol is wrong. Teach the key again.',
             fixes: [],
           },
         ]
@@ -148,16 +148,16 @@ export const noReceiver: Check = (site) =>
       {
         id: 'I06',
         severity: 'error',
-        title: 'nothing hears it',
+        title: 'Remote points at a controller without a receiver',
         where: {
           ...controllerPlace(controller),
           step: 'bench',
         },
         what: `${remote.name} points at ${controller.name}, which has no infrared receiver.`,
-        why: 'No key is ever heard.',
+        why: 'No key is received.',
         fixes: [
           {
-            label: 'Fit a receiver',
+            label: 'Add a receiver',
             change: (draft) => {
               const target = draft.controllers.find((c) => c.id === controller.id)!
               target.parts.push({

@@ -26,10 +26,10 @@ const count = (number: number): string => number.toLocaleString('en')
 const unknownKind = (service: Service): Finding => ({
   id: 'M08',
   severity: 'error',
-  title: 'kind of service unknown',
+  title: 'Unknown kind of service',
   where: atService(service),
   what: `There is no kind "${service.kind}".`,
-  why: 'Neither its limits nor its steps are known.',
+  why: 'Its limits and set-up steps are unknown.',
   fixes: [],
 })
 
@@ -56,7 +56,7 @@ const tooMany = (
         {
           id: 'M08',
           severity: 'error',
-          title: `more ${what} than the plan allows`,
+          title: `Too many ${what} for the plan`,
           where: atService(service),
           what: `${service.name} needs ${used} ${what}; the plan of a ${plan} allows ${limit}.`,
           why,
@@ -71,7 +71,7 @@ function serviceLimits(site: Site, service: Service): Finding[] {
   const over = (what: string, used: number, limit: number | null, why: string) =>
     tooMany(service, kind.name, what, used, limit, why)
   if (kind.family === 'voice') {
-    const why = 'The ones above the limit are never found, without a word.'
+    const why = 'Those above the limit are never found, without an error.'
     return over('devices', voiceCount(site, service.id), limits.devices, why)
   }
   const devices = [...new Set(service.points.map((point) => point.controller))]
@@ -102,7 +102,7 @@ function hubLimits(site: Site, hub: Hub): Finding[] {
       {
         id: 'M08',
         severity: 'error',
-        title: 'more entities than the plan allows',
+        title: 'Too many entities for the plan',
         where: atService(hub, 'hub'),
         what: `${hub.name} would hold ${used} of ${controller}; a ${kind.name} allows ${limit} on one device.`,
         why: 'The rest never appears.',
@@ -131,15 +131,15 @@ function longNames(service: Service, limit: number | null): Finding[] {
     {
       id: 'M08',
       severity: 'warning',
-      title: 'names longer than the service keeps',
+      title: 'Names too long for the service',
       where: atService(service),
       what:
         `${long.map((point) => `“${point.name}”`).join(', ')} ${long.length === 1 ? 'has' : 'have'} more ` +
         `than ${limit} characters.`,
-      why: 'They are cut, and two may become alike.',
+      why: 'They are cut, and two may become equal.',
       fixes: [
         {
-          label: 'Cut them here',
+          label: 'Shorten them',
           change: cutNames(service.id, limit),
         },
       ],
@@ -160,9 +160,9 @@ function exceeded(quota: Quota, limits: Limits): string[] {
   const over = (used: number, limit: number | null, of: string): string[] =>
     limit !== null && used > limit ? [`${count(used)} ${of}, ${count(limit)} are allowed`] : []
   return [
-    ...over(quota.perDay, limits.messagesDay, 'messages a day'),
-    ...over(quota.perMonth, limits.messagesMonth, 'messages a month'),
-    ...over(quota.bytesPerMonth, limits.bytesMonth, 'bytes a month'),
+    ...over(quota.perDay, limits.messagesDay, 'messages per day'),
+    ...over(quota.perMonth, limits.messagesMonth, 'messages per month'),
+    ...over(quota.bytesPerMonth, limits.bytesMonth, 'bytes per month'),
   ]
 }
 
@@ -175,12 +175,12 @@ function serviceQuota(site: Site, quota: Quota): Finding[] {
     {
       id: 'M09',
       severity: 'error',
-      title: 'quota used up',
+      title: 'Message quota exceeded',
       where: atService(service),
       what:
-        `At ${site.day.changes} changes a channel a day ${service.name} carries ${over.join('; ')}. Most of ` +
+        `At ${site.day.changes} changes per channel per day ${service.name} carries ${over.join('; ')}. Most of ` +
         `it: ${heaviest(quota)}.`,
-      why: 'From then on nothing goes through until midnight, or the first.',
+      why: 'After that, nothing is delivered until the next day or month.',
       fixes: slower(service),
     },
   ]
@@ -194,10 +194,10 @@ function dataOverModem(site: Site, controller: Controller): Finding[] {
     {
       id: 'M09',
       severity: 'warning',
-      title: 'much data over the modem',
+      title: 'Modem data volume high',
       where: { thing: 'controller', id, name, controller: id, step: 'ways', side: 'services' },
       what:
-        `${name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB a month (${DAYS_OF_MONTH} ` +
+        `${name} sends ${(quota.bytesPerMonth / 1e6).toFixed(1)} MB per month (${DAYS_OF_MONTH} ` +
         `days) over its modem. Most of it: ${heaviest(quota)}.`,
       why: 'Small prepaid plans hold 30 to 50 MB.',
       fixes: [],
@@ -220,7 +220,7 @@ function slower(service: Service): Finding['fixes'] {
   if (periodic.length === 0) return []
   return [
     {
-      label: 'Send readings each 5 min',
+      label: 'Send readings every 5 min',
       change: (draft) => {
         for (const point of draft.services.find((s) => s.id === service.id)!.points)
           if (point.update.policy === 'every' && point.update.everyMs < 300_000) point.update.everyMs = 300_000
@@ -239,15 +239,15 @@ export const updateTooFast: Check = (site) =>
       {
         id: 'M10',
         severity: 'warning',
-        title: 'faster than the service allows',
+        title: 'Updates faster than allowed',
         where: atService(service),
         what:
           `A point of ${service.name} may change each ${quota.fastestMs} ms; the service takes one value each ` +
           `${least} ms.`,
-        why: 'Values in between are thrown away, and often it is the last one.',
+        why: 'Values in between are dropped, often the last one.',
         fixes: [
           {
-            label: `Not more often than each ${least} ms`,
+            label: `Set minimum update interval: ${least} ms`,
             change: (draft) => {
               const own = draft.services.find((s) => s.id === service.id)!
               const controllers = new Set(own.points.map((point) => point.controller as string))
@@ -291,11 +291,11 @@ export const pairDiffers: Check = (site) =>
       {
         id: 'M13',
         severity: 'error',
-        title: 'the two ends differ',
+        title: 'Link ends differ',
         where: { thing: 'link', id, name, controller, step: 'ways', side: 'links' },
         what: `${name} and ${twin.name} join the same two boards: ${differences.join('; ')}.`,
-        why: 'One end speaks what the other does not understand.',
-        fixes: [{ label: `The speed of ${name} at both ends`, change: sameSpeed(link, twin) }],
+        why: 'One end sends what the other does not understand.',
+        fixes: [{ label: `Use the speed of ${name} at both ends`, change: sameSpeed(link, twin) }],
       },
     ]
   })
@@ -331,7 +331,7 @@ export const charTwice: Check = (site) =>
             {
               id: 'M16',
               severity: 'error',
-              title: 'one character, two meanings',
+              title: 'Character used twice',
               where: {
                 thing: 'link',
                 id: link.id,
@@ -341,7 +341,7 @@ export const charTwice: Check = (site) =>
                 side: 'links',
               },
               what: `“${row.char}” means ${before} and ${meaning} on ${controller.name}.`,
-              why: 'Both are done at once.',
+              why: 'Both happen at once.',
               fixes: [],
             },
           ]

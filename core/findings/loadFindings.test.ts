@@ -37,7 +37,7 @@ sentences([
     has: load({ type: 'unknown' }),
     unless: 'it is said',
     hasNot: load({ type: 'electronic' }),
-    says: /is not said/,
+    says: /is unknown|is not entered/,
   },
   {
     id: 'L07',
@@ -64,7 +64,7 @@ sentences([
     has: mainsFeed({ breakerAmps: 20, conductor: { by: 'awg', awg: 14 } }),
     unless: 'the breaker is of 15 A',
     hasNot: mainsFeed({ breakerAmps: 15, conductor: { by: 'awg', awg: 14 } }),
-    says: /AWG 14 stands 15 A \(NEC 310.16 and 240.4\(D\); local code decides\); it is behind a 20 A/,
+    says: /AWG 14 carries 15 A at most \(NEC 310.16 and 240.4\(D\); local code decides\); it is behind a 20 A/,
   },
   {
     id: 'F01',
@@ -100,7 +100,7 @@ sentences([
     has: fan({ gapMs: 0 }),
     unless: 'it keeps its gap',
     hasNot: fan({}),
-    says: /in the same instant/,
+    says: /at the moment/,
   },
   {
     id: 'F05',
@@ -120,7 +120,7 @@ sentences([
     has: input({ bounceMs: 30 }),
     unless: 'they bounce for less',
     hasNot: input({ bounceMs: 20 }),
-    says: /bounce for 30 ms; it is settled in 25 ms/,
+    says: /bounces for 30 ms \(measured\); its settle time is 25 ms/,
   },
   {
     id: 'W05',

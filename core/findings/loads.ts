@@ -57,7 +57,7 @@ const takeContactor = (load: Load, profile: ContactorProfile, label: string): Fi
 function withContactor(site: Site, { load }: Loaded): Fix[] {
   const fits =
     load.supply === 'mains' && load.contactor === null ? contactorThatFits(site, load, CONTACTORS) : undefined
-  return fits ? [takeContactor(load, fits, 'Put a contactor between')] : []
+  return fits ? [takeContactor(load, fits, 'Fit a contactor')] : []
 }
 
 /** What hangs on the contact, as a sentence begins with it. */
@@ -72,7 +72,7 @@ const contactRating: LoadCheck = (site, all) =>
       {
         id: 'L01',
         severity: 'danger',
-        title: 'contact overloaded',
+        title: 'Contact overloaded',
         where: atLoad(one),
         what:
           `${hangs(one)} takes ${figure(verdict.amps)} A (${verdict.category}); the contact may carry ` +
@@ -92,10 +92,10 @@ const inrush: LoadCheck = (site, all) =>
       {
         id: 'L02',
         severity: 'warning',
-        title: 'inrush welds the contact',
+        title: 'Inrush may weld the contact',
         where: atLoad(one),
         what: `${hangs(one)} draws about ${figure(verdict.inrushAmps)} A when it is switched on (${verdict.category}).`,
-        why: 'Sooner or later the contact stays closed.',
+        why: 'Sooner or later the contact welds and stays closed.',
         fixes: withContactor(site, one),
       },
     ]
@@ -111,7 +111,7 @@ const continuousLoad: LoadCheck = (site, all) =>
       {
         id: 'L03',
         severity: 'warning',
-        title: 'continuous load over 80 %',
+        title: 'Continuous load over 80 %',
         where: atLoad(one),
         what:
           `${load.name} takes ${figure(verdict.amps)} A for hours: counted at 125 % it is ` +
@@ -133,13 +133,13 @@ const contactorRating: LoadCheck = (site, all) =>
       {
         id: 'L17',
         severity: 'danger',
-        title: 'contactor overloaded',
+        title: 'Contactor overloaded',
         where: atLoad(one),
         what:
           `${load.name} takes ${figure(contactor.amps)} A${load.continuous ? ', at 125 % since it is on for hours' : ''}; ` +
           `${inSentence(contactor.name)}, may carry ${figure(contactor.mayAmps)} A of that kind.`,
         why: 'Its contacts overheat, weld shut, or burn: nothing switches the load off then.',
-        fixes: bigger ? [takeContactor(load, bigger, `Take the ${inSentence(bigger.name)}`)] : [],
+        fixes: bigger ? [takeContactor(load, bigger, `Use the ${inSentence(bigger.name)}`)] : [],
       },
     ]
   })
@@ -151,19 +151,19 @@ const unknownLoad: LoadCheck = (_, all) =>
     .map((one) => ({
       id: 'L05',
       severity: 'note',
-      title: 'load not known',
+      title: 'Load type unknown',
       where: atLoad(one),
-      what: `What ${one.load.name} is, is not said: inrush and category are taken as the worst.`,
-      why: 'A contact can only be judged for a known load.',
+      what: `The type of ${one.load.name} is unknown: the worst inrush and category are assumed.`,
+      why: 'A contact can only be checked for a known load.',
       fixes: [
         {
-          label: 'It is an LED lamp',
+          label: 'Set type: LED lamp',
           change: changeLoad(one.load, (l) => {
             l.type = 'led'
           }),
         },
         {
-          label: 'It is a motor',
+          label: 'Set type: motor',
           change: changeLoad(one.load, (l) => {
             l.type = 'motor'
           }),
@@ -177,7 +177,7 @@ const noSuppression: LoadCheck = (site, all) =>
     const { load, channel } = one
     const wanted = load.type === 'unknown' ? null : suppressionFor(site, channel, load)
     if (!wanted || load.suppression !== 'none') return []
-    const title = load.contactor !== null ? 'contactor’s coil' : load.type === 'motor' ? 'motor' : 'coil'
+    const title = load.contactor !== null ? 'Contactor coil' : load.type === 'motor' ? 'Motor' : 'Coil'
     return [
       {
         id: 'L07',
@@ -185,12 +185,12 @@ const noSuppression: LoadCheck = (site, all) =>
         title: `${title} without suppression`,
         where: atLoad(one),
         what:
-          `${hangs(one)} is switched without ${wanted.kind === 'snubber' ? 'a snubber' : 'a diode'}. Begin with ` +
+          `${hangs(one)} is switched without ${wanted.kind === 'snubber' ? 'a snubber' : 'a diode'}. Start with ` +
           `${wanted.words} (common practice).`,
-        why: 'Each switching off draws an arc: the contact wears and the board may reset.',
+        why: 'Each switch-off draws an arc: the contact wears and the board may reset.',
         fixes: [
           {
-            label: wanted.kind === 'snubber' ? 'I fit the snubber' : 'I fit the diode',
+            label: wanted.kind === 'snubber' ? 'Fit the snubber' : 'Fit the diode',
             change: changeLoad(load, (l) => {
               l.suppression = wanted.kind
             }),
@@ -212,15 +212,15 @@ const wrongSuppression: LoadCheck = (site, all) =>
       {
         id: 'L18',
         severity: direct ? 'warning' : 'danger',
-        title: direct ? 'snubber at direct current' : 'diode at alternating current',
+        title: direct ? 'Snubber on direct current' : 'Diode on alternating current',
         where: atLoad(one),
         what: `${load.name} is at ${loadVolts(site, load)} V ${direct ? 'DC' : 'AC'} with a ${load.suppression} fitted.`,
         why: direct
-          ? 'An RC leaves most of the kick of a coil; a diode takes all of it.'
-          : 'A diode shorts every other half wave: it bursts, and the breaker trips if all is well.',
+          ? 'An RC snubber leaves most of the voltage spike of a coil; a diode removes it.'
+          : 'A diode shorts every other half wave: it bursts, and the breaker may trip.',
         fixes: [
           {
-            label: direct ? 'I fit a diode instead' : 'I fit a snubber instead',
+            label: direct ? 'Fit a diode instead' : 'Fit a snubber instead',
             change: changeLoad(load, (l) => {
               l.suppression = wanted
             }),
@@ -241,10 +241,10 @@ const contactVolts: LoadCheck = (_, all) =>
         {
           id: 'L14',
           severity: 'danger',
-          title: 'contact not made for these volts',
+          title: 'Contact voltage too low',
           where: atLoad(one),
-          what: `${load.name} stands at ${volts} V; the contact is printed for ${mayVolts} V.`,
-          why: 'The open contact does not hold the volts back: it arcs over and burns.',
+          what: `${load.name} has ${volts} V; the contact is rated ${mayVolts} V.`,
+          why: 'The open contact arcs over and burns.',
           fixes: [],
         },
       ]
@@ -253,12 +253,12 @@ const contactVolts: LoadCheck = (_, all) =>
       {
         id: 'L15',
         severity: 'warning',
-        title: 'direct current above 30 V',
+        title: 'Direct current above 30 V',
         where: atLoad(one),
         what:
-          `${load.name} is switched at ${volts} V DC. Above ${DC_ARC_VOLTS} V the usual contact breaks about a tenth of ` +
-          `its print: ${figure(verdict.mayAmps)} A here, against ${figure(verdict.amps)} A.`,
-        why: 'Direct current has no zero at which an arc goes out: it stands between the contacts and melts them.',
+          `${load.name} is switched at ${volts} V DC. Above ${DC_ARC_VOLTS} V the usual contact can break about a tenth of ` +
+          `its rating: ${figure(verdict.mayAmps)} A here, against ${figure(verdict.amps)} A.`,
+        why: 'Direct current has no zero crossing that ends an arc: it stays between the contacts and melts them.',
         fixes: [],
       },
     ]
@@ -279,21 +279,21 @@ const snubberLeaks: LoadCheck = (site, all) =>
       {
         id: 'L19',
         severity: 'warning',
-        title: 'snubber feeds it while it is off',
+        title: 'Snubber leaks into the load',
         where: atLoad(one),
         what:
           `The snubber across the open contact lets ${figure(leak)} mA pass at ${site.mains.volts} V ` +
           `${site.mains.hertz} Hz; ${load.name} has ${load.watts} W.`,
-        why: 'A small LED lamp glows or flickers when it is off; and its terminals are live all the time.',
+        why: 'A small LED lamp glows or flickers when off, and its terminals are always live.',
         fixes: [
           {
-            label: 'I fit a varistor across it instead',
+            label: 'Fit a varistor across it instead',
             change: changeLoad(load, (l) => {
               l.suppression = 'varistor'
             }),
           },
           {
-            label: 'It needs none',
+            label: 'Set: no suppression',
             change: changeLoad(load, (l) => {
               l.suppression = 'none'
             }),
@@ -313,16 +313,16 @@ const dryContact: LoadCheck = (site, all) =>
       {
         id: 'L20',
         severity: 'warning',
-        title: 'power contact in a signal circuit',
+        title: 'Power contact in a signal circuit',
         where: atLoad(one),
         what:
           `A silver contact of ${rating.amps} A wants about ${SILVER_MILLIAMPS} mA at 5 V to stay clean (common ` +
           `practice); through ${one.load.name}, a button input, only a few flow.`,
-        why: 'It works for months, then now and then a press is missed. A gold contact or an opto output does not tire.',
+        why: 'After some months presses are missed. A gold contact or an opto output lasts.',
         fixes: controller.module
           ? [
               {
-                label: 'The contacts are gold',
+                label: 'Set contacts: gold',
                 change: (draft) => {
                   draft.controllers.find(({ id }) => id === controller.id)!.module!.contacts = 'gold'
                 },
@@ -340,13 +340,13 @@ const twoSupplies: LoadCheck = (_, all) =>
     .map((one) => ({
       id: 'L08',
       severity: 'danger',
-      title: 'two supplies in one box',
+      title: 'Two supplies in one box',
       where: atLoad(one),
       what: `The conductors of ${one.load.name} share a box with another supply's, without a barrier.`,
-      why: 'With one supply off the other is still live: whoever proved the first dead touches the second.',
+      why: 'With one supply off the other is still live: proving the first dead does not make the box safe.',
       fixes: [
         {
-          label: 'They are parted by a barrier',
+          label: 'Fit a barrier between them',
           change: changeLoad(one.load, (l) => {
             l.sharesBox = false
           }),
@@ -361,7 +361,7 @@ const neutralSwitched: LoadCheck = (site, all) =>
     .map(({ channel, load }): Finding => ({
       id: 'L04',
       severity: 'danger',
-      title: 'neutral through the contact',
+      title: 'Neutral is switched',
       where: {
         thing: 'load',
         id: load.id,
@@ -371,10 +371,10 @@ const neutralSwitched: LoadCheck = (site, all) =>
         step: 'bench',
       },
       what: `${channel.name} switches the neutral of ${load.name} (${load.watts} W, ${site.mains.volts} V).`,
-      why: 'With the relay open the load still stands at line voltage: whoever changes the lamp touches it.',
+      why: 'With the relay open the load is still at line voltage: anyone who changes the lamp can touch it.',
       fixes: [
         {
-          label: 'Switch the line',
+          label: 'Switch the line instead',
           change: changeLoad(load, (l) => {
             l.contact = 'line'
           }),
@@ -389,15 +389,15 @@ const heaterWithoutLimit: LoadCheck = (_, all) =>
     .map(({ channel, load }): Finding => ({
       id: 'L06',
       severity: 'warning',
-      title: 'heater without a time limit',
+      title: 'Heater without time limit',
       where: { ...channelPlace(channel), step: 'bench' },
-      what: `${channel.name} heats with ${load.watts} W and nothing ends it but a command.`,
+      what: `${channel.name} heats with ${load.watts} W, and only a command turns it off.`,
       why:
-        'A lost command, a dead app or a forgetful evening leaves it on. A thermal cut-out of its own is ' +
-        'needed all the same.',
+        'A lost command or a dead app leaves it on. A thermal cut-out is ' +
+        'needed in any case.',
       fixes: [
         {
-          label: 'Off by itself after 60 min',
+          label: 'Turn off after 60 min',
           change: (draft) => {
             const target = draft.channels.find((c) => c.id === channel.id)!
             if ('maxOnMs' in target) target.maxOnMs = 3_600_000

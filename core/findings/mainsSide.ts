@@ -34,10 +34,10 @@ export const protectionNotSaid: Check = (site) =>
       {
         id: 'L11',
         severity: 'warning',
-        title: 'protection not said',
+        title: 'Mains protection not entered',
         where: place(controller),
-        what: `Nobody has said what breaker, wire and residual-current device feed the mains side of ${controller.name}.`,
-        why: 'Neither the sum of its loads nor its wire can be checked, and the sheets leave them out.',
+        what: `Breaker, wire and residual-current device of ${controller.name} are not entered.`,
+        why: 'The sum of its loads and its wire cannot be checked, and the sheets leave them out.',
         fixes: [
           {
             label: `${usual.breakerAmps} A, ${conductorSize(usual.conductor)}, residual-current device`,
@@ -62,12 +62,12 @@ export const loadsTogether: Check = (site) =>
       {
         id: 'L12',
         severity: 'error',
-        title: 'loads beyond their breaker',
+        title: 'Loads exceed the breaker',
         where: place(controller),
         what:
           `All mains loads of ${controller.name} together take ${figure(amps)} A; its ` +
-          `${limit === mains.breakerAmps ? 'breaker' : 'fuse'} gives ${limit} A.`,
-        why: 'It trips with everything on; and where it does not, the wire and the terminals run hot for hours.',
+          `${limit === mains.breakerAmps ? 'breaker' : 'fuse'} allows ${limit} A.`,
+        why: 'It trips with everything on; if it does not, wire and terminals run hot for hours.',
         fixes: [],
       },
     ]
@@ -84,15 +84,15 @@ export const wireToBreaker: Check = (site) =>
       {
         id: 'L10',
         severity: 'danger',
-        title: 'wire thin for its breaker',
+        title: 'Wire too thin for its breaker',
         where: place(controller),
         what:
-          `${conductorSize(mains.conductor)} stands ${figure(may)} A (${source}; local code decides); it is behind a ` +
+          `${conductorSize(mains.conductor)} carries ${figure(may)} A at most (${source}; local code decides); it is behind a ` +
           `${mains.breakerAmps} A breaker.`,
-        why: 'The breaker does not protect the wire: it burns before anything trips.',
+        why: 'The breaker does not protect the wire: it burns before the breaker trips.',
         fixes: [
           {
-            label: `The breaker is ${Math.floor(may)} A`,
+            label: `Set the breaker: ${Math.floor(may)} A`,
             change: changeFeed(controller, (feed) => {
               feed.breakerAmps = Math.floor(may)
             }),
@@ -109,7 +109,7 @@ export const noResidualCurrent: Check = (site) =>
     if (!mains || mains.residualCurrent === 'fitted' || !touchesMains(site, controller)) return []
     const unknown = mains.residualCurrent === 'unknown'
     const fitted: Fix = {
-      label: 'There is one',
+      label: 'Set: residual-current device fitted',
       change: changeFeed(controller, (feed) => {
         feed.residualCurrent = 'fitted'
       }),
@@ -118,12 +118,12 @@ export const noResidualCurrent: Check = (site) =>
       {
         id: 'L13',
         severity: unknown ? 'note' : 'warning',
-        title: unknown ? 'residual-current device not known' : 'no residual-current device',
+        title: unknown ? 'Residual-current device not entered' : 'No residual-current device',
         where: place(controller),
         what: unknown
-          ? `Nobody has looked whether a residual-current device (ground-fault interrupter) is before ${controller.name}.`
-          : `No residual-current device (ground-fault interrupter) is before ${controller.name}.`,
-        why: 'A breaker protects the wire, not a person: a touch of some tens of milliamperes kills and trips nothing.',
+          ? `It is not entered whether a residual-current device (ground-fault interrupter) protects ${controller.name}.`
+          : `No residual-current device (ground-fault interrupter) protects ${controller.name}.`,
+        why: 'A breaker protects the wire, not people: some tens of milliamperes kill and do not trip it.',
         fixes: [fitted],
       },
     ]
@@ -170,20 +170,20 @@ function neighbour(site: Site, controller: Controller, one: Relay, next: Relay):
   return {
     id: 'L16',
     severity: 'danger',
-    title: 'mains beside extra-low voltage',
+    title: 'Mains next to low voltage',
     where: { ...place(controller), channel: id, role: low.role },
     what:
       `K${one.relay} and K${next.relay} of ${controller.name} are neighbours: one switches mains, the other ` +
       'extra-low voltage.',
     why:
-      'Between the terminals of neighbouring relays there are some millimetres: a strand, a drop of water or a slipped ' +
+      'The terminals of neighbouring relays are a few millimetres apart: a strand, a drop of water or a slipped ' +
       'screwdriver puts mains on what people touch.',
     fixes:
       free === null
         ? []
         : [
             {
-              label: `${name} on K${free}, with an empty relay between`,
+              label: `Move ${name} to K${free}, with an empty relay between`,
               change: (draft) => {
                 const target = draft.channels.find((channel) => channel.id === id)
                 // what nobody has said stays where it is now
@@ -207,10 +207,10 @@ export const enclosureFill: Check = (site) =>
       {
         id: 'L09',
         severity: 'error',
-        title: 'box too full',
+        title: 'Box too full',
         where: place(controller),
         what: `${fill.calculations[0]!.formula} (${countsConductors(site) ? 'NEC 314.16(B)' : 'common practice'}).`,
-        why: 'Conductors are crushed and heat cannot leave. Elsewhere local code counts differently.',
+        why: 'Conductors are crushed and heat cannot escape. Elsewhere local code counts differently.',
         fixes: [],
       },
     ]

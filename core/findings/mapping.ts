@@ -61,13 +61,13 @@ export const sameVirtualPin: Check = (site) =>
         {
           id: 'M01',
           severity: 'error',
-          title: 'virtual pin used twice',
+          title: 'Virtual pin used twice',
           where,
           what: `vp${point.vp} stands for both ${first.name} and ${point.name} on one device.`,
           why: 'One widget works both, and the state shown is whichever came last.',
           fixes: [
             {
-              label: `Give ${point.name} vp${next}`,
+              label: `Change ${point.name} to vp${next}`,
               change: (draft) => {
                 pointIn(draft, service.id, point.id).vp = next
               },
@@ -91,17 +91,17 @@ export const rangesDiffer: Check = (site) =>
       {
         id: 'M02',
         severity: 'warning',
-        title: 'range differs along the path',
+        title: 'Value ranges do not match',
         where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
         what:
           `The point runs ${point.min}–${point.max} by ${point.step} (${positions} positions), ` +
-          `${channel.name} has ${levels}: ${positions - levels} of ${positions} positions mean nothing of their own.`,
+          `${channel.name} has ${levels}: ${positions - levels} of ${positions} positions have no level of their own.`,
         why: stepped
-          ? 'They snap back to the level that they fall into: the screen jumps.'
+          ? 'They snap back to a level: the screen jumps.'
           : `Everything above ${point.min} is on, and comes back as ${point.max}: the screen jumps.`,
         fixes: [
           {
-            label: `Make the point 0–${levels - 1} by 1`,
+            label: `Set the point: 0–${levels - 1}, step 1`,
             change: (draft) => {
               Object.assign(pointIn(draft, way.service, point.id), {
                 min: 0,
@@ -146,7 +146,7 @@ const polarityUpsideDown = (
 ): Omit<Finding, 'fixes'> => ({
   id: 'M03',
   severity: 'error',
-  title: 'polarity upside down',
+  title: 'Polarity inverted',
   where: {
     ...channelPlace(channel),
     role: `out:${channel.id}`,
@@ -162,12 +162,12 @@ function invertedInWidget(site: Site, channel: Channel, { id, name }: Widget, tw
   return {
     id: 'M03',
     severity: twice ? 'error' : 'warning',
-    title: twice ? 'inverted twice' : 'inverted in the widget',
+    title: twice ? 'Inverted twice' : 'Inverted in the widget',
     where: inCell(site, channel.id, 'widget', id, name, 'app'),
     what: twice
       ? `${name} is inverted in the widget and again in the output driver (${channel.active} closes).`
       : `${name} is inverted in the widget, not in the output driver.`,
-    why: 'Only this widget turns it round: the wall, the hub and the power-up see the opposite.',
+    why: 'Only this widget inverts: wall, hub and power-up see the opposite.',
   }
 }
 
@@ -182,30 +182,30 @@ export const inversion: Check = (site) =>
     const found = wrongDriver
       ? polarityUpsideDown(channel, active, first?.widget)
       : invertedInWidget(site, channel, first!.widget, channel.active === 'low')
-    const label = active ? `Invert once, in the driver: ${active} closes` : 'Invert once, in the driver'
+    const label = active ? `Invert only in the driver: ${active} closes` : 'Invert only in the driver'
     return [{ ...found, fixes: [{ label, change: invertOnce(channel, active, widgets) }] }]
   })
 
 /** What is wrong with a widget that does not suit a channel: [title, what, why]. */
 const MISFITS: Record<Misfit, (channel: Channel, widget: Widget, point: Point) => readonly [string, string, string]> = {
   'lets go': (channel, widget, point) => [
-    'push widget on what stays as told',
+    'Push widget on a lasting channel',
     `${widget.name} is a push widget: it sends ${point.max} while held and ${point.min} when let go; ` +
-      `${channel.name} stays as it is told.`,
+      `${channel.name} keeps its state.`,
     'The lamp is on only while a finger is on the screen.',
   ],
   stays: (_channel, widget, point) => [
-    'latching widget on a pulse',
+    'Latching widget on a pulse',
     `${widget.name} is a ${widget.kind}: it stays on ${point.max} after a pulse that is long over.`,
-    'The second press sends off, which pulses nothing: every other try seems dead.',
+    'The second press sends off, which does nothing: every other press seems dead.',
   ],
   'two positions': (channel, widget) => [
-    'two positions for three',
+    'Widget has too few positions',
     `${widget.name} is a switch with two positions; ${channel.name} has three: ` +
       `${outputsOf(channel)
         .map((output) => output.words)
         .join(', stop, ')}.`,
-    'One direction, or the stop, cannot be asked for.',
+    'One direction, or stop, cannot be commanded.',
   ],
 }
 
@@ -228,7 +228,7 @@ export const widgetMode: Check = (site) =>
           why: trouble[2],
           fixes: [
             {
-              label: `Make it a ${better}`,
+              label: `Change it to a ${better}`,
               change: (draft) => {
                 draft.services.find((s) => s.id === way.service)!.widgets.find((w) => w.id === widget.id)!.kind = better
               },
@@ -248,15 +248,15 @@ export const noFeedback: Check = (site) =>
       {
         id: 'M05',
         severity: 'warning',
-        title: 'no state comes back',
+        title: 'State does not report back',
         where: inCell(site, way.channel, 'way', way.id, channel.name, way.kind),
         what:
           `${channel.name} by ${way.kind === 'app' ? 'app' : 'hub'}: ` +
-          `${way.feedback === 'silent' ? 'the controller does not report along this way' : 'it is not known whether the state comes back'}.`,
-        why: 'After a press on the wall this screen shows what was last asked, not what is.',
+          `${way.feedback === 'silent' ? 'the controller does not report back' : 'it is unknown whether the state comes back'}.`,
+        why: 'After a press on the wall this screen shows the last command, not the state.',
         fixes: [
           {
-            label: 'Report the state',
+            label: 'Turn reporting on',
             change: (draft) => {
               const target = draft.ways.find((w) => w.id === way.id)!
               if ('feedback' in target) target.feedback = 'reports'
@@ -278,15 +278,15 @@ export const defaultSwitchesOn: Check = (site) =>
       {
         id: 'M06',
         severity: 'warning',
-        title: 'default switches on',
+        title: 'Default turns it on',
         where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
         what:
           `vp${point.vp} has the default ${point.default}, and the service's value is applied at connect ` +
           `(${controller.outage === 'service' ? 'the service wins after an outage' : 'power-up takes the service’s value'}).`,
-        why: `${channel.name} comes on by itself the first time the board connects.`,
+        why: `${channel.name} turns on when the board first connects.`,
         fixes: [
           {
-            label: `Make the default ${point.min}`,
+            label: `Set default: ${point.min}`,
             change: (draft) => {
               pointIn(draft, way.service, point.id).default = point.min
             },
@@ -304,7 +304,7 @@ export const pointAccess: Check = (site) =>
     )
     const trouble =
       steering && point.access === 'read'
-        ? 'its widget writes it, the point is read-only'
+        ? 'its widget writes, the point is read-only'
         : way.feedback === 'reports' && point.access === 'write'
           ? 'the state is reported to it, the point is write-only'
           : null
@@ -313,13 +313,13 @@ export const pointAccess: Check = (site) =>
       {
         id: 'M07',
         severity: 'error',
-        title: 'point access does not fit',
+        title: 'Wrong point access',
         where: inCell(site, way.channel, 'point', point.id, point.name, 'app'),
         what: `vp${point.vp}: ${trouble}.`,
-        why: 'The service refuses it without a word.',
+        why: 'The service refuses it without an error.',
         fixes: [
           {
-            label: 'Make it read-write',
+            label: 'Set access: read and write',
             change: (draft) => {
               pointIn(draft, way.service, point.id).access = 'read-write'
             },
@@ -338,14 +338,14 @@ export const noWayIn: Check = (site) =>
     .map((channel) => ({
       id: 'M11',
       severity: 'error',
-      title: 'no way in',
+      title: 'No way in',
       where: {
         ...channelPlace(channel),
         step: 'ways',
         column: 'wall',
       },
-      what: `${channel.name} has no way in: nothing can switch it.`,
-      why: 'The relay would sit in the box unused.',
+      what: `${channel.name} has no way in: nothing can turn it on.`,
+      why: 'Its relay would be unused.',
       fixes: [{ label: switchWords(site, channel), change: (draft) => giveSwitch(draft, channel.id) }],
     }))
 
@@ -355,7 +355,7 @@ const spareSwitch = (site: Site, channel: Channel): Input | undefined =>
 
 const switchWords = (site: Site, channel: Channel): string => {
   const spare = spareSwitch(site, channel)
-  return spare ? `Give it ${spare.name}, which works nothing yet` : 'Give it a wall switch'
+  return spare ? `Use ${spare.name}, which is not used yet` : 'Add a wall switch'
 }
 
 export function giveSwitch(draft: Site, channelId: string): void {
@@ -389,13 +389,13 @@ export const sameName: Check = (site) => {
       {
         id: 'M18',
         severity: 'warning',
-        title: 'two channels of one name',
+        title: 'Channel name used twice',
         where: { ...channelPlace(channel), step: 'ways', column: 'wall' },
         what: `Two channels are called ${other.name}: ${other.id} and ${channel.id}.`,
-        why: 'Sheets, labels and screens say names: nobody could tell which of them is meant.',
+        why: 'Sheets, labels and screens use names: the two cannot be told apart.',
         fixes: [
           {
-            label: `Call it “${name}”`,
+            label: `Rename to “${name}”`,
             change: (draft) => {
               draft.channels.find((c) => c.id === channel.id)!.name = name
             },
@@ -439,7 +439,7 @@ export const topicNotFit: Check = (site) => {
         {
           id: 'M12',
           severity: 'error',
-          title: 'topic does not fit',
+          title: 'Invalid topic',
           where: inCell(site, id, 'entity', entity.id, entity.name, 'hub'),
           what: `The topic level "${entity.topic}" of ${entity.name} ${trouble}.`,
           why: 'Messages reach another channel, or none.',
@@ -463,14 +463,14 @@ export const voiceLeadsNowhere: Check = (site) =>
       {
         id: 'M14',
         severity: 'error',
-        title: 'voice name leads nowhere',
+        title: 'Voice name not connected',
         where: inCell(site, way.channel, 'way', way.id, way.name, 'voice'),
-        what: `“${way.name}” ${through ? 'goes by a way of another channel' : 'has no point and no entity that carries it'}.`,
+        what: `“${way.name}” ${through ? 'is connected to another channel' : 'has no point and no entity behind it'}.`,
         why: 'The voice service says “okay” and nothing happens.',
         fixes: carrier
           ? [
               {
-                label: `By ${carrier.kind === 'hub' ? 'the hub' : 'the app service'}`,
+                label: `Connect through ${carrier.kind === 'hub' ? 'the hub' : 'the app service'}`,
                 change: (draft) => {
                   const target = draft.ways.find((w) => w.id === way.id)!
                   if (target.kind === 'voice') target.through = carrier.id
@@ -499,12 +499,12 @@ export const actionNotKnown: Check = (site) =>
       {
         id: 'M15',
         severity: 'error',
-        title: 'action that does nothing',
+        title: 'Action has no effect',
         where: inCell(site, channel.id, 'way', way.id, channel.name, column),
         what:
           `${channel.name} is ${channel.kind}${kindOf(channel).position(channel)?.input === null ? ' without a position contact' : ''}; ` +
-          `it does not know “${[...new Set(wrong)].join('”, “')}”.`,
-        why: 'The press is heard and nothing moves.',
+          `it has no action “${[...new Set(wrong)].join('”, “')}”.`,
+        why: 'The command arrives and nothing happens.',
         fixes: [],
       },
     ]

@@ -88,7 +88,7 @@ sentences([
     has: point({ access: 'read' }),
     unless: 'it only shows it',
     hasNot: both(point({ access: 'read' }), widget({ kind: 'value' })),
-    says: /its widget writes it, the point is read-only/,
+    says: /its widget writes, the point is read-only/,
   },
   {
     id: 'M11',
@@ -151,7 +151,7 @@ sentences([
       const way = s.ways.find((w) => w.kind === 'wall')!
       if (way.kind === 'wall') way.bindings = [{ gesture: 'hold', action: 'off' }]
     },
-    says: /S1 is a momentary; it never makes "flip"/,
+    says: /S1 is a momentary; it cannot make "flip"/,
   },
   {
     id: 'B01',
@@ -174,20 +174,20 @@ sentences([
   {
     id: 'B04',
     severity: 'warning',
-    when: 'a channel waits for the service and nothing says what then',
+    when: 'a channel waits for the service and no fallback is chosen',
     has: channel({ powerUp: { policy: 'service', waitMs: 15_000, otherwise: null } }),
     unless: 'it is said',
     hasNot: channel({ powerUp: { policy: 'service', waitMs: 15_000, otherwise: 'off' } }),
-    says: /waits 15 s for the service, and nothing says what then/,
+    says: /waits 15 s for the service, and no fallback is chosen/,
   },
   {
     id: 'B04',
     severity: 'warning',
-    when: 'a channel waits for the clock and nothing says what then',
+    when: 'a channel waits for the clock and no fallback is chosen',
     has: both(timetabled, channel({ powerUp: { policy: 'timetable', waitMs: 15_000, otherwise: null } })),
     unless: 'it is said',
     hasNot: both(timetabled, channel({ powerUp: { policy: 'timetable', waitMs: 15_000, otherwise: 'off' } })),
-    says: /waits 15 s for the clock, and nothing says what then/,
+    says: /waits 15 s for the clock, and no fallback is chosen/,
   },
   {
     id: 'B08',
@@ -196,7 +196,7 @@ sentences([
     has: channel({ powerUp: { policy: 'timetable', waitMs: 15_000, otherwise: 'off' } }),
     unless: 'there is one',
     hasNot: both(timetabled, channel({ powerUp: { policy: 'timetable', waitMs: 15_000, otherwise: 'off' } })),
-    says: /does as its timetable says, and no schedule works it/,
+    says: /follows its schedule, and it has no schedule/,
   },
   {
     id: 'B06',
@@ -205,7 +205,7 @@ sentences([
     has: controller({ outage: null }),
     unless: 'it is said',
     hasNot: controller({ outage: 'service' }),
-    says: /does not say whether the wall or the service wins/,
+    says: /does not say who wins, wall or service/,
   },
   {
     id: 'M18',
@@ -223,6 +223,6 @@ sentences([
     has: withoutWays(['wall']),
     unless: 'it works a lamp',
     hasNot: withoutWays(['hub']),
-    says: /^S1 takes a pin, and no channel and no controller is worked by it/,
+    says: /^S1 has a pin and works no channel and no controller/,
   },
 ])

@@ -30,7 +30,7 @@ sentences([
     has: voice('hall'),
     unless: 'it is called differently',
     hasNot: voice('hall lamp'),
-    says: /is called like the room “Hall”/,
+    says: /has the same name as the room “Hall”/,
   },
   {
     id: 'N03',
@@ -108,7 +108,7 @@ sentences([
         if (way.kind === 'remote') way.action = 'up'
       }),
     ),
-    says: /does “toggle” again each 300 ms/,
+    says: /repeats “toggle” every 300 ms/,
   },
   {
     id: 'I03',

@@ -20,11 +20,11 @@ function lightTrouble(site: Site, controller: Controller): Omit<Finding, 'where'
     return {
       id: 'P21',
       severity: 'warning',
-      title: 'status light that never lights',
+      title: 'Status light not available',
       what: light
-        ? `${controller.name} is to show its link by the board’s light, and has no link.`
-        : `${controller.name} is to show its link by the board’s light; ${board.name} has none that is known.`,
-      why: 'A light that stays dark says that the network is gone, whatever is true.',
+        ? `${controller.name} is set to show its link on the board’s light, and has no link.`
+        : `${controller.name} is set to show its link on the board’s light; ${board.name} has no known light.`,
+      why: 'A dark light would mean that the network is down, whether it is or not.',
     }
   const other = rolesOf(site, controller.id).find((role) => {
     const written = controller.pins[role.id]?.pin
@@ -36,9 +36,9 @@ function lightTrouble(site: Site, controller: Controller): Omit<Finding, 'where'
   return {
     id: 'P20',
     severity: 'error',
-    title: 'two things on the pin of the status light',
+    title: 'Status light pin used twice',
     what: `${spot ? pinName(spot) : `GPIO ${light.gpio}`} drives the status light and ${roleName(other)}.`,
-    why: 'The light blinks while the board joins: what else hangs there follows it.',
+    why: 'The light blinks while the board connects, and the other role with it.',
   }
 }
 
@@ -52,14 +52,14 @@ const statusLight: Check = (site) =>
   })
 
 const putOn = (input: Input, gpio: number): Fix => ({
-  label: 'Put it on the button',
+  label: 'Move it to the button’s pin',
   change: (draft) => {
     const controller = draft.controllers.find(({ id }) => id === input.controller)!
     controller.pins[`in:${input.id}`] = { pin: `GPIO${gpio}`, locked: true }
   },
 })
 const ofItsOwn = (input: Input): Fix => ({
-  label: 'It is a switch of its own',
+  label: 'Make it a separate switch',
   change: (draft) => {
     delete draft.inputs.find(({ id }) => id === input.id)!.ofBoard
   },
@@ -81,12 +81,12 @@ const ownButton: Check = (site) =>
       {
         id: 'P22',
         severity: 'error',
-        title: 'not the board’s own button',
+        title: 'Not the board’s button pin',
         where: { thing: 'input', id, name, controller: controller.id, role, step: 'bench' },
         what: button
-          ? `${name} is to be the button ${button.label} of ${board.name}, and is on ${written}.`
-          : `${name} is to be a button of the board; ${board.name} has none that is known.`,
-        why: 'It is left out of the wires: nothing hangs where it is read.',
+          ? `${name} is set as the button ${button.label} of ${board.name}, but is on ${written}.`
+          : `${name} is set as a button of the board; ${board.name} has no known button.`,
+        why: 'It is left out of the wires, and nothing is connected where it is read.',
         fixes: [...(button ? [putOn(input, button.gpio)] : []), ofItsOwn(input)],
       },
     ]

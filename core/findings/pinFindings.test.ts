@@ -10,7 +10,7 @@ sentences([
     has: (s) => pin('out:bench-lamp', s.controllers[0]!.pins['out:shelf-lamp']!.pin)(s),
     unless: 'each has its own',
     hasNot: () => {},
-    says: /is given to Bench lamp and Shelf lamp/,
+    says: /is assigned to Bench lamp and Shelf lamp/,
   },
   {
     id: 'P02',
@@ -19,7 +19,7 @@ sentences([
     has: pin('out:bench-lamp', 'D34'),
     unless: 'the pin beside it drives',
     hasNot: pin('out:bench-lamp', 'D33'),
-    says: /GPIO 34 can only be read/,
+    says: /D34 \(GPIO 34\) can only be read/,
   },
   {
     id: 'P03',
@@ -33,7 +33,7 @@ sentences([
         c.active = 'high'
       })
     }),
-    says: /GPIO 12 must be low while the board starts; the relay module rests it high/,
+    says: /D12 \(GPIO 12\) must be low while the board starts; the relay module rests it high/,
   },
   {
     id: 'P03',
@@ -53,7 +53,7 @@ sentences([
     has: pin('in:s1', 'D3'),
     unless: 'it is elsewhere',
     hasNot: pin('in:s1', 'D6'),
-    says: /where the board’s own button stands, D3/,
+    says: /is on the pin of the board’s own button, D3/,
   },
   {
     id: 'P19',
@@ -63,7 +63,7 @@ sentences([
     has: both(pin('in:s1', 'D3'), input({ closedLevel: 'high', pull: 'fitted' })),
     unless: 'it closes as the button does',
     hasNot: pin('in:s1', 'D3'),
-    says: /is said to close to high on D3.*closes to low/,
+    says: /closes to high on D3.*closes to low/,
   },
   {
     id: 'P03',
@@ -83,7 +83,7 @@ sentences([
     has: pin('out:bench-lamp', 'D14'),
     unless: 'its pin keeps still',
     hasNot: pin('out:bench-lamp', 'D5'),
-    says: /GPIO 14 is pulsing for about 60 ms at start/,
+    says: /D14 \(GPIO 14\) is pulsing for about 60 ms at start/,
   },
   {
     id: 'P05',
@@ -110,7 +110,7 @@ sentences([
     has: pin('in:s1', 'D34'),
     unless: 'one is fitted',
     hasNot: both(pin('in:s1', 'D34'), input({ pull: 'fitted' })),
-    says: /GPIO 34 has no internal pull-up and none is fitted/,
+    says: /D34 \(GPIO 34\) has no internal pull-up and none is fitted/,
   },
   {
     id: 'P07',
@@ -147,7 +147,7 @@ sentences([
     has: input({ volts: 5 }),
     unless: 'it brings 3.3 V',
     hasNot: input({ volts: 3.3 }),
-    says: /brings 5 V to .* the board stands 3.3 V/,
+    says: /brings 5 V to .* the board takes 3.3 V/,
   },
   {
     id: 'P11',

@@ -53,8 +53,8 @@ function pinsAfter(site: Site, controller: Controller, change: (copy: Site) => v
  */
 function replan(site: Site, controller: Controller, ...roles: string[]): Fix[] {
   const wishes: Fix[] = [
-    { label: 'Plan this pin anew', change: (draft) => replanRoles(draft, controller.id, roles) },
-    { label: 'Plan all pins anew', change: (draft) => planAndWrite(draft, controller.id) },
+    { label: 'Plan this pin again', change: (draft) => replanRoles(draft, controller.id, roles) },
+    { label: 'Plan all pins again', change: (draft) => planAndWrite(draft, controller.id) },
   ]
   const moves = (fix: Fix): boolean => {
     const after = pinsAfter(site, controller, fix.change)
@@ -98,10 +98,10 @@ export const twoRolesOnOnePin: Check = (site) => {
       return found(
         'P01',
         'error',
-        'two roles on one pin',
+        'Pin used twice',
         whereOf(first.controller, rest[0]!.role),
-        `${pinName(first.spot)} is given to ${names}.`,
-        'One pin carries one signal: each would work the other.',
+        `${pinName(first.spot)} is assigned to ${names}.`,
+        'A pin carries one signal: each role would work the other.',
         replan(site, first.controller, ...rest.map((placed) => placed.role.id)),
       )
     })
@@ -115,7 +115,7 @@ export const inputOnlyAsOutput: Check = (site) =>
       found(
         'P02',
         'error',
-        'input-only pin as output',
+        'Input-only pin used as output',
         whereOf(controller, role),
         `${pinName(spot)} can only be read; ${roleName(role)} needs an output.`,
         'The pin has no driver: the relay never moves.',
@@ -156,10 +156,10 @@ const pressedItPrograms = ({ controller, role, spot }: Placed): Finding =>
   found(
     'P03',
     'note',
-    'held at power-up it programs',
+    'Switch on the programming pin',
     whereOf(controller, role),
-    `${roleName(role)} is where the board’s own button stands, ${pinName(spot)}: a switch like any other while it runs.`,
-    `Held down while power comes, ${spot.startLevel!.otherwise}.`,
+    `${roleName(role)} is on the pin of the board’s own button, ${pinName(spot)}.`,
+    `Closed at power-up, ${spot.startLevel!.otherwise}.`,
   )
 
 /** P19 a switch where the board's own button stands, told that it closes the other way */
@@ -174,14 +174,14 @@ export const againstTheButton: Check = (site) =>
       found(
         'P19',
         'error',
-        'against the board’s own button',
+        'Conflicts with the board’s button',
         whereOf(controller, role),
-        `${roleName(role)} is said to close to ${input.closedLevel} on ${pinName(spot)}, where the board’s own button ` +
+        `${roleName(role)} closes to ${input.closedLevel} on ${pinName(spot)}, where the board’s own button ` +
           `closes to ${pulls}.`,
-        'The button and the switch are read the wrong way round, and together they short the supply.',
+        'Button and switch read opposite levels, and together they short the supply.',
         [
           {
-            label: `It closes to ${pulls}`,
+            label: `Set: closes to ${pulls}`,
             change: (draft) => {
               draft.inputs.find((i) => i.id === input.id)!.closedLevel = pulls
             },
@@ -203,7 +203,7 @@ export const heldWrongAtStart: Check = (site) =>
       found(
         'P03',
         startLevel.mild ? 'warning' : 'error',
-        'start-up pin held wrong',
+        'Start-up pin at wrong level',
         whereOf(controller, role),
         `${pinName(spot)} must be ${startLevel.level} while the board starts; ${held.by}.`,
         `Otherwise ${startLevel.otherwise}.`,
@@ -225,10 +225,10 @@ export const pullsAgainst: Check = (site) =>
       found(
         'P16',
         'error',
-        'pulls against each other',
+        'Pulls against each other',
         whereOf(controller, role),
         `Open, ${roleName(role)} must read ${wanted}; ${pinName(spot)} has ${pullsText(board.logicVolts, pulls)}.`,
-        'It reads as if the contact were closed, or either way.',
+        'It may read as closed when open.',
         replan(site, controller, role.id),
       ),
     ]
@@ -247,7 +247,7 @@ export const activeAtStart: Check = (site) =>
       found(
         'P04',
         'warning',
-        'pin active at start',
+        'Pin active at start-up',
         whereOf(controller, role),
         `${pinName(spot)} is ${level === 'high' ? 'high' : 'pulsing'} for about ${ms} ms at start ` +
           `(${what}): ${effect} for that time.`,
@@ -265,16 +265,16 @@ export const serialLogPins: Check = (site) =>
       found(
         'P05',
         'error',
-        'serial log pin in use',
+        'Serial log pin used',
         whereOf(controller, role),
         `${pinName(spot)} carries the serial log, which is on; ${roleName(role)} is on it too.`,
         role.kind === 'output'
-          ? 'Each line of the log clatters the relay.'
-          : 'The log and the programming lead work the input.',
+          ? 'Each line of the log switches the relay.'
+          : 'The log and the programming cable work the input.',
         [
           ...replan(site, controller, role.id),
           {
-            label: 'Switch the serial log off',
+            label: 'Turn the serial log off',
             change: (draft) => {
               draft.controllers.find((c) => c.id === controller.id)!.serialLog = false
             },
@@ -295,7 +295,7 @@ export const flashPins: Check = (site) =>
             found(
               'P06',
               'error',
-              'pin not for use',
+              'Reserved pin used',
               whereOf(controller, role),
               `GPIO ${reading.gpio} ${reading.why}; ${roleName(role)} is on it.`,
               'The board stops as soon as the pin is driven.',
@@ -311,7 +311,7 @@ const freeing = (board: BoardProfile, { id }: Controller, gpio: number): Fix[] =
   gpioSpots(board).some((spot) => spot.gpio === gpio && spot.freedBy)
     ? [
         {
-          label: 'Write the flash in two lines',
+          label: 'Set: flash in two-line mode',
           change: (draft) => {
             draft.controllers.find((one) => one.id === id)!.twoLineFlash = true
           },
@@ -336,11 +336,11 @@ export const noPull: Check = (site) =>
       found(
         'P07',
         'error',
-        'input without a pull',
+        'Input without a pull',
         whereOf(controller, role),
         `${pinName(spot)} ${input.pull === 'none' ? 'has no pull switched on' : `has no internal pull-${direction}`} ` +
           `and none is fitted at ${input.name}.`,
-        'An open contact leaves the pin floating: it reads anything. 10 kΩ to ' +
+        'An open contact leaves the pin floating: it may read either level. 10 kΩ to ' +
           `${direction === 'up' ? `${board.logicVolts} V` : 'ground'} holds it with ${milliamps} mA.`,
         [
           ...(internal
@@ -366,7 +366,7 @@ export const analogueWithRadio: Check = (site) =>
       found(
         'P08',
         'error',
-        'analogue pin fails with the radio on',
+        'Analogue pin fails with radio on',
         whereOf(controller, role),
         `${pinName(spot)} belongs to the second analogue bank, which the radio uses; ${roleName(role)} is read there.`,
         'Readings fail whenever Wi-Fi is on.',
@@ -405,7 +405,7 @@ const contactsAtFive = (site: Site): Finding[] =>
         'danger',
         '5 V into a 3.3 V pin',
         whereOf(controller, role),
-        `${roleName(role)} brings ${input.volts} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`,
+        `${roleName(role)} brings ${input.volts} V to ${pinName(spot)}; the board takes ${board.logicVolts} V at most.`,
         'The pin, and often the board, is destroyed.',
         [
           {
@@ -428,12 +428,12 @@ const signalsDown = (site: Site): Finding[] =>
       toPart ? '5 V into a 3.3 V part' : '5 V into a 3.3 V pin',
       whereOf(controller, role),
       toPart
-        ? `${pinName(spot)} sends ${board.logicVolts} V to ${roleName(role)}, which stands ${role.signal.volts} V.`
-        : `${roleName(role)} brings ${role.signal.volts} V to ${pinName(spot)}; the board stands ${board.logicVolts} V.`,
+        ? `${pinName(spot)} sends ${board.logicVolts} V to ${roleName(role)}, which takes ${role.signal.volts} V at most.`
+        : `${roleName(role)} brings ${role.signal.volts} V to ${pinName(spot)}; the board takes ${board.logicVolts} V at most.`,
       toPart ? 'The part is destroyed, at once or in weeks.' : 'The pin, and often the board, is destroyed.',
       [
-        { label: 'I fit a divider', change: fit(controller, role.part.id, 'divider') },
-        { label: 'I fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') },
+        { label: 'Fit a divider', change: fit(controller, role.part.id, 'divider') },
+        { label: 'Fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') },
       ],
     )
   })
@@ -450,11 +450,11 @@ export const tooLowToCount: Check = (site) =>
       found(
         'P15',
         'warning',
-        '3.3 V where 5 V counts',
+        '3.3 V into a 5 V input',
         whereOf(controller, role),
         `${sends} sends ${has} V to ${hears}, which takes ${high.toFixed(1)} V and more for high.`,
-        'It works on the bench and fails when it is cold, or with the next part of the same name.',
-        [{ label: 'I fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') }],
+        'It works on the bench and fails in the cold, or with another part of the same name.',
+        [{ label: 'Fit a level shifter', change: fit(controller, role.part.id, 'level-shifter') }],
       ),
     ]
   })
@@ -474,15 +474,15 @@ const morePorts = (site: Site): Finding[] =>
       found(
         'P17',
         'error',
-        'more serial lines than ports',
+        'Not enough serial ports',
         atBoard(controller),
         `${lines.map(roleName).join(', ')}${controller.serialLog ? ' and the serial log' : ''} want ${wanted} serial ` +
           `ports; the chip has ${ports}.`,
-        'What has no port of its own is made by software, which loses characters, or stays silent.',
+        'A line without a port is done in software, which loses characters, or stays silent.',
         controller.serialLog
           ? [
               {
-                label: 'Switch the serial log off',
+                label: 'Turn the serial log off',
                 change: (draft) => {
                   draft.controllers.find((c) => c.id === controller.id)!.serialLog = false
                 },
@@ -511,11 +511,11 @@ const samePort = (site: Site): Finding[] =>
         found(
           'P17',
           'error',
-          'two lines on one port',
+          'Serial port used twice',
           whereOf(controller, one.role),
           `${pinName(first.spot)} and ${pinName(one.spot)} are the same serial port of the chip; ${roleName(first.role)} ` +
             `and ${roleName(one.role)} both send there.`,
-          'The chip joins a port to one pair of pins at a time: one of the two stays silent.',
+          'The chip connects a port to one pair of pins at a time: one of the two stays silent.',
           replan(site, controller, one.role.id),
         ),
       ]
@@ -539,14 +539,14 @@ export const labelOrGpio: Check = (site) =>
         found(
           'P11',
           'warning',
-          'label or GPIO number?',
+          'Pin name ambiguous',
           whereOf(controller, role),
           `"${written}" is read as GPIO ${spot.gpio}, printed ${spot.label}; it could also mean ` +
             `${otherwise.label}, which is GPIO ${otherwise.gpio}.`,
-          'On this board labels and GPIO numbers differ: one wire goes to the wrong pin.',
+          'Labels and GPIO numbers differ on this board: a wire could go to the wrong pin.',
           [
-            { label: `I mean GPIO ${spot.gpio} (${spot.label})`, change: write(spot.label) },
-            { label: `I mean ${otherwise.label} (GPIO ${otherwise.gpio})`, change: write(otherwise.label) },
+            { label: `Use ${spot.label} (GPIO ${spot.gpio})`, change: write(spot.label) },
+            { label: `Use ${otherwise.label} (GPIO ${otherwise.gpio})`, change: write(otherwise.label) },
           ],
         ),
       ]
@@ -563,10 +563,10 @@ const signalsThatCannot = (site: Site): Finding[] =>
       found(
         'P12',
         'error',
-        'pin cannot do this',
+        'Pin lacks a function',
         whereOf(controller, role),
         `${pinName(spot)} has ${pinCost(controller, role, spot).against.join(', ')}; ${roleName(role)} needs it.`,
-        'The part stays deaf and dumb.',
+        'The part does not work.',
         replan(site, controller, role.id),
       ),
     ]
@@ -585,7 +585,7 @@ const inputsThatCannot = (site: Site): Finding[] =>
       return found(
         'P12',
         'error',
-        'pin cannot do this',
+        'Pin lacks a function',
         whereOf(controller, role),
         `${pinName(spot)} does not give ${need}, which ${roleName(role)} needs.`,
         'The input never changes.',
@@ -611,10 +611,10 @@ const moreRolesThanPins = (controller: Controller, reason: string): Finding =>
   found(
     'P09',
     'error',
-    'more roles than pins',
+    'Not enough pins',
     atBoard(controller),
     `${reason}.`,
-    'They cannot all be placed: unlock a pin, fit pulls, add an expander, take another board, or ' +
+    'They cannot all be placed: unlock a pin, fit pulls, add an expander, choose another board, or ' +
       'add a second controller.',
   )
 
@@ -629,7 +629,7 @@ function withoutPin(site: Site, controller: Controller, canBePlanned: boolean): 
     found(
       'P13',
       'error',
-      'role without a pin',
+      'Pins not assigned',
       { ...atBoard(controller), role: missing[0]!.id },
       `${missing.length} of ${roles.length} roles have no pin yet: ${missing.map(roleName).join(', ')}.`,
       'Nothing can be built or wired until each role has its pin.',
@@ -647,7 +647,7 @@ export const unknownPin: Check = (site) =>
         found(
           'P14',
           'error',
-          'board without a profile',
+          'Board has no profile',
           { ...controllerPlace(controller), step: 'bench' },
           `There is no board profile "${controller.board}".`,
           'Pins can neither be planned nor checked.',
@@ -660,10 +660,10 @@ export const unknownPin: Check = (site) =>
         found(
           'P14',
           'error',
-          'pin not on this board',
+          'Pin not on this board',
           whereOf(controller, role),
           `"${written}" is no pin of the ${board.name}, which has ${gpioSpots(board).length}.`,
-          'There is nothing to solder to.',
+          'There is no such pin to solder to.',
           replan(site, controller, role.id),
         ),
       ]

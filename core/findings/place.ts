@@ -45,10 +45,10 @@ const followsOneOfSeveral: Check = (site) =>
       {
         id: 'W09',
         severity: 'error',
-        title: 'one of several switches cannot be followed',
+        title: 'Two-way switch cannot be followed',
         where: inputPlace(input),
         what: `${WORDS[wall.switching]} work the lamp there; ${channel.name} follows ${input.name}.`,
-        why: 'Each says on and off by how it stands: the other switch does nothing until this one is moved.',
+        why: 'It sets on and off by its position: another switch has no effect until this one is moved.',
         fixes: [
           {
             label: 'Toggle at each flip',
@@ -71,15 +71,15 @@ const otherSwitchIsDead: Check = (site) =>
       {
         id: 'W10',
         severity: 'warning',
-        title: 'the other switch works nothing',
+        title: 'Second switch has no input',
         where: inputPlace(input),
         what: `${WORDS[wall.switching]} work the lamp there; ${channel.name} has one input, ${input.name}.`,
         why:
-          'Whoever comes in at the other end finds a dead switch. The travellers between them carry mains today: they ' +
-          'are freed and proved dead at both ends before they carry an input.',
+          'The switch at the other end does nothing. The wires between the switches carry mains today: they ' +
+          'must be disconnected and proved dead at both ends before they carry an input.',
         fixes: [
           {
-            label: 'A second switch, on an input of its own',
+            label: 'Add a second switch with its own input',
             change: (draft) => {
               const target = draft.channels.find(({ id }) => id === channel.id)!
               const controller = draft.controllers.find(({ id }) => id === target.controller)!
@@ -103,10 +103,10 @@ const glowLamp: Check = (site) =>
         {
           id: 'W11',
           severity: 'error',
-          title: 'glow lamp reads as a closed switch',
+          title: 'Glow lamp may read as closed',
           where: inputPlace(input),
           what: `${input.name} has a glow lamp, and the switch terminal of ${controller.name} stands at mains.`,
-          why: 'The glow lamp lets a little current through the open switch: the input may read closed for ever.',
+          why: 'The glow lamp lets a little current through the open switch: the input may always read closed.',
           fixes: [],
         },
       ]
@@ -115,7 +115,7 @@ const glowLamp: Check = (site) =>
         {
           id: 'W11',
           severity: 'warning',
-          title: 'glow lamp beside the contact',
+          title: 'Glow lamp across the contact',
           where: inputPlace(input),
           what: `The old switch of ${load.name} has a glow lamp, and stays beside the contact.`,
           why: 'Its current goes through the lamp: an LED lamp glimmers while everything is off.',
@@ -135,10 +135,10 @@ const noNeutral: Check = (site) =>
       {
         id: 'L22',
         severity: 'error',
-        title: 'no neutral in the box',
+        title: 'No neutral in the box',
         where: { ...controllerPlace(controller), step: 'bench' },
         what: `There is no neutral in the box where ${controller.name} is to sit, and it is fed between line and neutral.`,
-        why: 'Earth is no neutral. A wire is drawn from where neutral is, or the controller sits there.',
+        why: 'Earth is no neutral. Run a neutral wire to the box, or put the controller where neutral is.',
         fixes: [],
       },
     ]
@@ -168,13 +168,13 @@ const noSecondLine: Check = (site) =>
     .map(({ channel, load }): Finding => ({
       id: 'L23',
       severity: 'error',
-      title: 'two lines where there is one',
+      title: 'Site has only one line',
       where: atLoad(channel, load),
       what: `${load.name} is to hang between two lines; the site has one line of ${site.mains.volts} V.`,
-      why: 'There is nothing to wire it to.',
+      why: 'There is no second line to wire it to.',
       fixes: [
         {
-          label: 'It hangs between line and neutral',
+          label: 'Set: between line and neutral',
           change: changed(load.id, (own) => {
             delete own.acrossLines
           }),
@@ -189,13 +189,13 @@ const otherLineStays: Check = (site) =>
     .map(({ channel, load }): Finding => ({
       id: 'L24',
       severity: 'danger',
-      title: 'the other line stays on the load',
+      title: 'Second line stays on the load',
       where: atLoad(channel, load),
       what: `${load.name} hangs between two lines, ${betweenLines(site)} V; ${channel.name} opens one of them.`,
-      why: 'Off, it still stands at the other line: whoever opens it touches mains. Two poles must open together.',
+      why: 'When off, it is still connected to the other line: anyone who opens it can touch mains. Both poles must open together.',
       fixes: [
         {
-          label: 'A contactor, which opens both',
+          label: 'Fit a contactor that opens both lines',
           change: changed(load.id, (own) => {
             own.contactor = 'contactor-25a'
           }),
@@ -215,17 +215,17 @@ const fedThroughAnother: Check = (site) =>
       {
         id: here ? 'L26' : 'L27',
         severity: here ? 'note' : 'error',
-        title: here ? 'works only while another is on' : 'supply that nothing here switches',
+        title: here ? 'Depends on another channel' : 'Supply is not switched here',
         where: atLoad(channel, load),
         what: here
           ? `${load.name} hangs on ${supply.name}, which ${feeder.name} switches.`
           : `${load.name} is to hang on ${supply.name}, which no other channel of its controller switches.`,
         why: here
-          ? `With ${feeder.name} off it stays dark, whatever its own switch and every screen say.`
-          : 'It has no wire to its supply on any sheet.',
+          ? `With ${feeder.name} off it stays off, whatever its own switch and the screens show.`
+          : 'No sheet shows a wire to its supply.',
         fixes: [
           {
-            label: 'A supply of its own',
+            label: 'Give it its own supply',
             change: changed(load.id, (own) => {
               own.feed = { from: 'own' }
             }),
@@ -251,12 +251,12 @@ const chainedTerminals: Check = (site) =>
       {
         id: 'L25',
         severity: 'note',
-        title: 'feed each contact by its own wire',
+        title: 'Contacts need separate feeds',
         where: { ...controllerPlace(controller), step: 'bench' },
         what:
           `The loads on the relays of ${controller.name} take ${figure(amps)} A together; a terminal and its trace ` +
           `stand the ${module.contactAmps} A of one relay (common practice).`,
-        why: 'A line that goes from terminal to terminal carries all of it through the first: they burn there.',
+        why: 'A line that goes from terminal to terminal carries all of it through the first terminal, which burns.',
         fixes: [],
       },
     ]

@@ -202,7 +202,7 @@ const ROWS: Sentence[] = [
     has: controller({ statusLight: true, board: 'm0-plus-wifi', pins: {} }),
     unless: 'it has one',
     hasNot: controller({ statusLight: true }),
-    says: /has none that is known/,
+    says: /has no known light/,
   },
   {
     id: 'P22',
@@ -231,7 +231,7 @@ const ROWS: Sentence[] = [
     has: told(undefined, false),
     unless: 'its profile holds their frames',
     hasNot: told(FRAMES, false),
-    says: /hang on no pin: a second chip works them/,
+    says: /are on no pin: a second chip drives them/,
   },
   {
     id: 'P23',
@@ -240,7 +240,7 @@ const ROWS: Sentence[] = [
     has: told(FRAMES, true),
     unless: 'it is silent',
     hasNot: told(FRAMES, false),
-    says: /writes its log to the line by which the relays/,
+    says: /writes its log to the serial line that drives the relays/,
   },
   {
     id: 'M20',
@@ -273,7 +273,7 @@ const ROWS: Sentence[] = [
       (s) => addGroupEntity(s, evenings(s)),
       (s) => addGroupName(evenings(s), firstVoiceService(s)),
     ),
-    says: /“evening” goes by a point of Evening, which has none/,
+    says: /“evening” needs a point of Evening, which has none/,
   },
   {
     id: 'M23',

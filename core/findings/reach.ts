@@ -64,7 +64,7 @@ function giveCoprocessor(draft: Site, mainId: string): void {
   }
 }
 
-const NOT_REACHED = { id: 'M17', severity: 'error', title: 'the network does not reach it' } as const
+const NOT_REACHED = { id: 'M17', severity: 'error', title: 'Controller has no network' } as const
 
 const noCoprocessor = ({ id, name }: Controller, asked: readonly Channel[]): Finding => ({
   ...NOT_REACHED,
@@ -73,8 +73,8 @@ const noCoprocessor = ({ id, name }: Controller, asked: readonly Channel[]): Fin
     `${name} has no network, and no coprocessor at the other end of a serial line; ` +
     `${asked.map((channel) => channel.name).join(', ')} ${asked.length === 1 ? 'is' : 'are'} to be ` +
     'worked by app or hub.',
-  why: 'Whatever is asked there never arrives.',
-  fixes: [{ label: `A coprocessor for ${name}`, change: (draft) => giveCoprocessor(draft, id) }],
+  why: 'Commands from there never arrive.',
+  fixes: [{ label: `Add a coprocessor for ${name}`, change: (draft) => giveCoprocessor(draft, id) }],
 })
 
 function noCharacter(site: Site, main: Controller, radio: Controller, channel: Channel): Finding[] {
@@ -87,10 +87,10 @@ function noCharacter(site: Site, main: Controller, radio: Controller, channel: C
       ...NOT_REACHED,
       where: inCell(site, channel.id, 'way', way.id, channel.name, way.kind),
       what:
-        `${radio.name} stands for ${main.name} on the network, and its line has no character for ` +
+        `${radio.name} connects ${main.name} to the network, and its line has no character for ` +
         `“${missing.join('”, “')}” of ${channel.name}.`,
       why: 'The command is refused on the way.',
-      fixes: [{ label: `Characters for ${channel.name}`, change }],
+      fixes: [{ label: `Add characters for ${channel.name}`, change }],
     },
   ]
 }
@@ -125,11 +125,11 @@ export const neverReachesThePhone: Check = (site) =>
         {
           id: 'M19',
           severity: 'error',
-          title: 'never reaches the phone',
+          title: 'Value never reaches the phone',
           where: { thing: 'service', id: service.id, name: service.name, step: 'ways', side: 'services' },
           what: `vp${point.vp} ${point.name} shows ${point.carries.kind === 'mode' ? 'a mode' : 'a reading'} of ${name}, which ${WHY_SILENT[silent]}.`,
-          why: 'The phone shows its first value for ever, and it looks like a true one.',
-          fixes: [{ label: `Take vp${point.vp} out`, change: (draft) => removePoint(draft, service.id, point.id) }],
+          why: 'The phone always shows its first value, as if it were true.',
+          fixes: [{ label: `Delete vp${point.vp}`, change: (draft) => removePoint(draft, service.id, point.id) }],
         },
       ]
     }),

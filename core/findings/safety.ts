@@ -28,22 +28,22 @@ const makeLock = (channel: PulsedChannel, lock: Lock) =>
 const opensInPowerCut = (channel: PulsedChannel): Finding => ({
   id: 'H01',
   severity: 'danger',
-  title: 'opens in a power cut',
+  title: 'Unlocks in a power cut',
   where: whereOf(channel),
   what: `${channel.name} has a fail-safe strike on an outside door.`,
-  why: 'A fail-safe strike opens without power: a blown fuse leaves the house open.',
-  fixes: [{ label: 'It is fail-secure', change: makeLock(channel, 'fail-secure') }],
+  why: 'A fail-safe strike unlocks without power: a blown fuse leaves the house open.',
+  fixes: [{ label: 'Set strike: fail-secure', change: makeLock(channel, 'fail-secure') }],
 })
 const lockedInPowerCut = (channel: PulsedChannel): Finding => ({
   id: 'H01',
   severity: 'danger',
-  title: 'locked in a power cut',
+  title: 'Locked in a power cut',
   where: whereOf(channel),
   what: `${channel.name} has a fail-secure strike on an escape door.`,
   why:
-    'It stays locked when the power fails, which is when people must get out. Local code decides; a ' +
+    'It stays locked when the power fails and people must get out. Local code decides; a ' +
     'mechanical way out is needed in any case.',
-  fixes: [{ label: 'It is fail-safe', change: makeLock(channel, 'fail-safe') }],
+  fixes: [{ label: 'Set strike: fail-safe', change: makeLock(channel, 'fail-safe') }],
 })
 
 /** H01 strike that opens on power loss on an outside door, and the reverse on an escape door */
@@ -70,20 +70,20 @@ export const pulseRepeated: Check = (site) =>
         {
           id: 'H02',
           severity: 'danger',
-          title: 'pulse may come again',
+          title: 'Pulse may repeat',
           where: whereOf(channel, { step: 'ways', column: 'app', thing: 'point', id: point.id, name: point.name }),
           what:
             point.default !== point.min
               ? `vp${point.vp} of ${channel.name} has the default ${point.default}: a service that sends it ` +
-                'at a reconnection asks for a pulse.'
-              : `${latching[0]!.name} keeps ${point.max} after a pulse: a service that resends what it holds ` +
-                'asks for another.',
+                'at a reconnection triggers a pulse.'
+              : `${latching[0]!.name} keeps ${point.max} after a pulse: a service that resends its value ` +
+                'triggers another.',
           why:
-            'A door opens again with nobody there. The firmware ignores held values for doors; another client ' +
-            'of the same point would not.',
+            'A door could open again with nobody there. The firmware ignores held values for doors; another client ' +
+            'of the same point may not.',
           fixes: [
             {
-              label: `Rest at ${point.min}, with a push widget`,
+              label: `Set default ${point.min} and a push widget`,
               change: (draft) => {
                 const own = draft.services.find((s) => s.id === service.id)!
                 own.points.find((p) => p.id === point.id)!.default = point.min
@@ -111,10 +111,10 @@ export const noPositionSensor: Check = (site) =>
       {
         id: 'H03',
         severity: 'error',
-        title: 'nobody sees whether it moved',
+        title: 'No position contact',
         where: whereOf(channel),
         what: `${channel.name} moves a door by ${[...new Set(from)].join(' and ')} and has no position contact.`,
-        why: 'The same pulse opens and closes: from afar nobody knows which it did.',
+        why: 'The same pulse opens and closes: from afar it is unknown which it did.',
         fixes: [],
       },
     ]
@@ -128,15 +128,15 @@ export const closesUnseen: Check = (site) =>
       {
         id: 'H04',
         severity: 'danger',
-        title: 'closes with nobody looking',
+        title: 'Closes unattended without warning',
         where: whereOf(channel),
         what: `${channel.name} may close unattended and has no warning light or sounder.`,
         why:
-          'Someone may stand under it. Obstruction detection of the operator itself is needed all the same; ' +
+          'Someone may stand under it. Obstruction detection of the operator is needed in any case; ' +
           'local code decides.',
         fixes: [
           {
-            label: 'A warning device is fitted',
+            label: 'Fit a warning device',
             change: changeDoor(channel, (door) => {
               door.warningDevice = true
             }),
@@ -161,10 +161,10 @@ export const voiceWithoutPin: Check = (site) =>
         {
           id: 'H05',
           severity: 'danger',
-          title: 'opened by any voice',
+          title: 'Voice opens without a PIN',
           where: whereOf(channel, { step: 'ways', column: 'voice', thing: 'way', id: way.id, name: way.name }),
           what: `“${way.name}” works ${channel.name} by voice without a spoken PIN.`,
-          why: 'A voice through the window, or from the television, opens the door.',
+          why: 'A voice through the window, or from a television, opens the door.',
           fixes: [
             {
               label: 'Ask for a PIN',
@@ -186,13 +186,13 @@ export const doorNotSaid: Check = (site) =>
     .map((channel) => ({
       id: 'H07',
       severity: 'note',
-      title: 'what it opens is not said',
+      title: 'Lock or door type missing',
       where: whereOf(channel),
-      what: `Whether ${channel.name} works a lock or a door, and where, is not said.`,
-      why: 'Only then can its dangers be judged.',
+      what: `It is not entered whether ${channel.name} works a lock or a door, and where.`,
+      why: 'Without it the dangers cannot be checked.',
       fixes: [
         {
-          label: 'A gate or door inside, no lock',
+          label: 'Set: inside gate or door, no lock',
           change: (draft) => {
             const target = draft.channels.find((c) => c.id === channel.id)
             if (target?.kind === 'pulsed')
@@ -212,13 +212,13 @@ export const heaterComesBack: Check = (site) =>
       {
         id: 'H08',
         severity: 'warning',
-        title: 'heater comes back by itself',
+        title: 'Heater returns after a power cut',
         where: {
           ...channelPlace(channel),
           step: 'bench',
         },
         what: `${channel.name} heats, and its power-up policy is “${policy}”.`,
-        why: 'After a power cut it heats with nobody there.',
+        why: 'After a power cut it heats unattended.',
         fixes: [offAfterPowerCut(channel)],
       },
     ]

@@ -126,7 +126,7 @@ sentences([
     has: door({ door: null }),
     unless: 'it is said',
     hasNot: door(),
-    says: /is not said/,
+    says: /is unknown|is not entered/,
   },
   {
     id: 'H08',
@@ -179,7 +179,7 @@ sentences([
     }),
     unless: 'it has one',
     hasNot: feed(),
-    says: /no switch stands at its controller/,
+    says: /its controller has no switch/,
   },
   {
     id: 'B03',
@@ -190,7 +190,7 @@ sentences([
     }),
     unless: 'it has one',
     hasNot: feed(),
-    says: /no hub knows it/,
+    says: /no hub has it/,
   },
   {
     id: 'B05',
@@ -203,7 +203,7 @@ sentences([
     hasNot: both(door(), (s) => {
       corner(s).pins['out:gate'] = { pin: 'D27', locked: false }
     }),
-    says: /is on D14, which is not at rest while the board starts/,
+    says: /is on D14, which changes while the board starts/,
   },
   {
     id: 'B05',
@@ -212,7 +212,7 @@ sentences([
     has: hold(2000),
     unless: 'a hold of 5 s does',
     hasNot: hold(5000),
-    says: /S1 hold after 2000 ms forgets the credentials; a hold of 5 s or more/,
+    says: /S1 hold after 2000 ms deletes the credentials; it needs a hold of 5 s or more/,
   },
   {
     id: 'B05',
@@ -221,7 +221,7 @@ sentences([
     has: hold(8000, 'press'),
     unless: 'a long hold does',
     hasNot: hold(8000),
-    says: /S1 press forgets the credentials/,
+    says: /S1 press deletes the credentials/,
   },
   {
     id: 'B05',
@@ -238,7 +238,7 @@ sentences([
       const source = { kind: 'remote' as const, remote: far!.id, key: far!.keys[0]!.id }
       addControl(s, { kind: 'controller', controller: s.controllers[0]!.id, source, action: 'report' })
     }),
-    says: /The key “Bench lamp” forgets the credentials; a hold of 5 s or more at a switch is wanted/,
+    says: /The key “Bench lamp” deletes the credentials; it needs a hold of 5 s or more at a switch/,
   },
   {
     id: 'W07',

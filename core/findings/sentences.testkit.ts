@@ -33,7 +33,11 @@ export const ofId = (findings: readonly Finding[], id: string): Finding[] =>
 export function sentences(list: readonly Sentence[]): void {
   describe.each(list)('$id, $severity', ({ id, severity, board, when, has, unless, hasNot, says }) => {
     const found = (site: Site) => ofId(checkSite(site), id).filter((finding) => says.test(finding.what))
-    it(`when ${when}`, () => expect(found(changed(has, board)).map((finding) => finding.severity)).toContain(severity))
+    it(`when ${when}`, () => {
+      const site = changed(has, board)
+      const all = ofId(checkSite(site), id).map(({ what }) => what)
+      expect(found(site).map((finding) => finding.severity), `${String(says)} in ${all.join(' | ')}`).toContain(severity)
+    })
     it(`not when ${unless}`, () => expect(ofId(checkSite(changed(hasNot, board)), id)).toEqual([]))
     it(`each fix mends it when ${when}`, () => {
       const site = changed(has, board)

@@ -92,7 +92,7 @@ sentences([
     hasNot: (s) => {
       s.day.changes = 20
     },
-    says: /At 2000 changes a channel a day App service carries .* messages a month, 100,000 are allowed\. Most of it/,
+    says: /At 2000 changes per channel per day App service carries .* messages per month, 100,000 are allowed\. Most of it/,
   },
   {
     id: 'M09',
@@ -108,7 +108,7 @@ sentences([
       corner(s).link = 'modem'
       corner(s).modem = { apn: 'things', joinS: 30 }
     },
-    says: /MB a month \(30 days\) over its modem/,
+    says: /MB per month \(30 days\) over its modem/,
   },
   {
     id: 'M10',
@@ -151,7 +151,7 @@ sentences([
     },
     unless: 'it asks for what it knows',
     hasNot: (s) => addLinkWays(s, s.channels[0]!, 'serial'),
-    says: /is switched; it does not know “pulse”/,
+    says: /is switched; it has no action “pulse”/,
   },
   {
     id: 'M19',
@@ -197,7 +197,7 @@ sentences([
     }),
     unless: 'it has one for each',
     hasNot: pair,
-    says: /Radio stands for Corner on the network, and its line has no character for “off” of Bench lamp/,
+    says: /Radio connects Corner to the network, and its line has no character for “off” of Bench lamp/,
   },
   {
     id: 'M16',

@@ -42,14 +42,14 @@ export const budgetExceeded: Check = (site) =>
       {
         id: 'S01',
         severity: over ? 'error' : 'warning',
-        title: over ? 'supply too small' : 'little in hand',
+        title: over ? 'Supply too small' : 'Little supply headroom',
         where: whereOf(controller),
         what:
           `${source.name} gives ${source.milliamps} mA; steady ${figure(steady)} mA, peak ${figure(peak)} mA: ` +
-          `${figure(margin * 100)} % in hand, ${MARGIN * 100} % are wanted.`,
+          `${figure(margin * 100)} % headroom, ${MARGIN * 100} % recommended.`,
         why: over
-          ? 'It browns out when all coils are in and the radio sends: the board resets and the relays drop.'
-          : 'Ageing, heat and cable take the rest.',
+          ? 'It browns out when all coils are on and the radio sends: the board resets and the relays drop.'
+          : 'Ageing, heat and cable use up the rest.',
         fixes: [],
       },
     ]
@@ -60,17 +60,17 @@ const COIL = { pullIn: 0.75, warm: 0.9, most: 1.1 } as const
 
 type CoilTrouble = Pick<Finding, 'severity' | 'title' | 'why'>
 function coilTrouble(part: number): CoilTrouble | null {
-  if (part > COIL.most) return { severity: 'danger', title: 'coils on the wrong volts', why: 'The coils burn.' }
+  if (part > COIL.most) return { severity: 'danger', title: 'Wrong coil voltage', why: 'The coils burn.' }
   if (part < COIL.pullIn)
     return {
       severity: 'error',
-      title: 'coils on the wrong volts',
-      why: 'They do not pull in: a coil must have 75 % of its volts.',
+      title: 'Wrong coil voltage',
+      why: 'They do not pull in: a coil needs 75 % of its voltage.',
     }
   return part < COIL.warm
     ? {
         severity: 'warning',
-        title: 'coils pull in weakly',
+        title: 'Coil voltage is low',
         why: 'Above 75 % they pull in while cold; warm copper needs more, and then they chatter.',
       }
     : null
@@ -91,7 +91,7 @@ export const coilVolts: Check = (site) =>
         ...trouble,
         where: whereOf(controller),
         what:
-          `The coils are for ${module.coilVolts} V, their rail has ${rail.volts} V: ` + `${Math.round(part * 100)} %.`,
+          `The coils are for ${module.coilVolts} V, their supply has ${rail.volts} V: ` + `${Math.round(part * 100)} %.`,
         fixes: [],
       },
     ]
@@ -108,18 +108,18 @@ export const burst: Check = (site) =>
       {
         id: 'S03',
         severity: plan.own === null ? 'error' : 'warning',
-        title: 'bursts pull the supply down',
+        title: 'Bursts pull the supply down',
         where: whereOf(controller),
         what:
           `At each burst of ${figure(hardest.ms)} ms the rail ${dip} (${plan.reservoirMicrofarads} µF, at the low end of ` +
           `its tolerance); at most ${MOST_DIP_VOLTS} V should be lost.`,
-        why: 'The modem resets in the middle of joining, again and again.',
+        why: 'The modem resets while it connects, again and again.',
         fixes:
           enough === undefined
             ? []
             : [
                 {
-                  label: `I fit ${enough} µF at the modem`,
+                  label: `Fit ${enough} µF at the modem`,
                   change: changePlan(controller, (p) => {
                     p.reservoirMicrofarads = enough
                   }),
@@ -158,7 +158,7 @@ export const railVolts: Check = (site) =>
           return {
             id: 'S07',
             severity: over ? 'danger' : 'error',
-            title: over ? 'too many volts' : 'too few volts',
+            title: over ? 'Supply voltage too high' : 'Supply voltage too low',
             where: whereOf(controller),
             what: `${name} takes ${least} to ${most} V; its rail has ${rail.volts} V.`,
             why: over ? 'It is destroyed at the first power-up.' : 'It does not start, or resets when it sends.',
@@ -180,7 +180,7 @@ export const partOnLogic: Check = (site) =>
         {
           id: 'S07',
           severity: 'danger',
-          title: 'too many volts',
+          title: 'Supply voltage too high',
           where: { thing: 'part', id: part.id, name: part.name, controller: controller.id, step: 'bench' },
           what:
             `${part.name} takes at most ${supplyRange(profile).most} V; the ${board.name} has ${board.logicVolts} V, and ` +
@@ -204,13 +204,13 @@ export const loadOnSource: Check = (site) =>
         {
           id: 'S10',
           severity: volts > load.volts ? 'danger' : 'error',
-          title: 'load on the wrong source',
+          title: 'Load on the wrong supply',
           where: { ...whereOf(controller), channel: channel.id, role: outputRoles(channel)[0]! },
-          what: `${load.name} is for ${load.volts} V ${load.current.toUpperCase()} and hangs on the ${name}, ${volts} V DC.`,
-          why: volts > load.volts ? 'It burns.' : 'It does not work, or only when it is cold.',
+          what: `${load.name} is for ${load.volts} V ${load.current.toUpperCase()} and is on the ${name}, ${volts} V DC.`,
+          why: volts > load.volts ? 'It burns.' : 'It does not work, or works only when cold.',
           fixes: [
             {
-              label: 'It has a supply of its own',
+              label: 'Give it its own supply',
               change: (draft) => {
                 draft.loads.find(({ id }) => id === load.id)!.feed = { from: 'own' }
               },
@@ -234,18 +234,18 @@ export const converterTooWeak: Check = (site) =>
         return [
           {
             ...at,
-            title: 'converter without room',
+            title: 'Converter input too low',
             what: `${converter.name} needs ${cannot.needs} V before it; ${source.name} gives ${source.volts} V.`,
-            why: 'Its volts sag with the current: what hangs on it resets.',
+            why: 'Its output sags under load: what it feeds resets.',
           },
         ]
       if (drawn <= converter.milliamps) return []
       return [
         {
           ...at,
-          title: 'converter overloaded',
+          title: 'Converter overloaded',
           what: `${converter.name} gives ${converter.milliamps} mA; ${RAIL_WORDS[key]} ${figure(drawn)} mA.`,
-          why: 'It limits, overheats or dies, and takes what hangs on it along.',
+          why: 'It limits, overheats or fails, with everything that it feeds.',
         },
       ]
     }),
@@ -269,7 +269,7 @@ export const lowRail: Check = (site) =>
         title: '3.3 V pin overloaded',
         where: whereOf(controller),
         what: `${on.map(({ part }) => part.name).join(', ')} draws ${figure(drawn)} mA; the 3.3 V pin gives ${gives} mA.`,
-        why: 'The regulator behind the pin is a small one: its volts fall, and with them what hangs there.',
+        why: 'The regulator behind the pin is small: its output falls, and what it feeds stops.',
         fixes: [],
       },
     ]
@@ -283,13 +283,13 @@ export const chargerType: Check = (site) =>
           {
             id: 'S04',
             severity: 'warning',
-            title: 'a charger that negotiates',
+            title: 'Charger needs negotiation',
             where: whereOf(controller),
-            what: `${budget.source.name} gives its current only to a device that asks for it.`,
-            why: 'The board never asks: it gets little, or nothing.',
+            what: `${budget.source.name} gives its current only to a device that requests it.`,
+            why: 'The board never requests it: it gets little, or nothing.',
             fixes: [
               {
-                label: 'A boxed 5 V 3 A supply instead',
+                label: 'Use a boxed 5 V 3 A supply',
                 change: changePlan(controller, (p) => {
                   p.source = 'boxed-5v-3a'
                 }),
@@ -313,14 +313,14 @@ export const linearDrop: Check = (site) =>
       return {
         id: 'S05',
         severity: ends ? 'error' : 'warning',
-        title: ends ? 'regulator shuts itself off' : 'regulator runs hot',
+        title: ends ? 'Regulator shuts down' : 'Regulator runs hot',
         where: whereOf(controller),
         what:
           `The ${heat.where} turns ${figure(heat.watts)} W to heat: about ${Math.round(heat.degrees)} K above ` +
           'its surroundings.',
         why: ends
-          ? 'At that heat it switches off, cools, and starts again: the board resets without end, or it burns out.'
-          : 'In a closed box it shuts down or dies young. A buck converter in front takes the drop.',
+          ? 'At that temperature it switches off, cools and starts again: the board keeps resetting.'
+          : 'In a closed box it shuts down or fails early. A buck converter in front takes the drop.',
         fixes: bucksInstead(controller, heat.where),
       }
     })
@@ -330,7 +330,7 @@ function bucksInstead(controller: Controller, where: string): Fix[] {
   if (where.startsWith('converter'))
     return [
       {
-        label: 'A buck converter instead',
+        label: 'Use a buck converter',
         change: changePlan(controller, (p) => {
           if (p.coils === 'linear-5v-1a') p.coils = 'buck-5v-3a'
           if (p.board === 'linear-5v-1a') p.board = 'buck-5v-3a'
@@ -340,7 +340,7 @@ function bucksInstead(controller: Controller, where: string): Fix[] {
   if (controller.supply?.board !== null) return []
   return [
     {
-      label: 'A buck converter before the board',
+      label: 'Fit a buck converter before the board',
       change: changePlan(controller, (p) => {
         p.board = 'buck-5v-3a'
       }),
@@ -356,13 +356,13 @@ export const coilsAtOnce: Check = (site) =>
       {
         id: 'S06',
         severity: 'warning',
-        title: 'all coils at once at power-up',
+        title: 'All coils at once at power-up',
         where: whereOf(controller),
-        what: `At power-up ${figure(budget.startTogether)} mA are drawn at once, of ${budget.source.milliamps} mA.`,
+        what: `At power-up ${figure(budget.startTogether)} mA are drawn at once; the supply gives ${budget.source.milliamps} mA.`,
         why: 'The supply dips just when the board starts.',
         fixes: [
           {
-            label: 'Stagger by 150 ms',
+            label: 'Set stagger: 150 ms',
             change: (draft) => {
               draft.controllers.find((c) => c.id === controller.id)!.staggerMs = 150
             },

@@ -49,7 +49,7 @@ sentences([
     has: supply({ coilsFromLogic: true }),
     unless: 'they hang on the supply',
     hasNot: supply({}),
-    says: /143 mA of coils hang on the board's 3.3 V regulator/,
+    says: /143 mA of coils are on the board's 3.3 V regulator/,
   },
   {
     id: 'D04',
@@ -58,7 +58,7 @@ sentences([
     has: module({ driver: 'none' }),
     unless: 'a transistor and a diode stand between',
     hasNot: module({ driver: 'transistor-and-diode' }),
-    says: /A coil of 69 mA hangs on a pin that gives 20 mA. Fit an NPN transistor with 680 Ω/,
+    says: /A coil of 69 mA is on a pin that gives 20 mA. Fit an NPN transistor with 680 Ω/,
   },
   {
     id: 'D04',
@@ -105,7 +105,7 @@ sentences([
     }),
     unless: '3 A are in hand',
     hasNot: supply({ source: 'boxed-5v-3a' }),
-    says: /% in hand, 25 % are wanted/,
+    says: /% headroom, 25 % recommended/,
   },
   {
     id: 'S02',
@@ -114,7 +114,7 @@ sentences([
     has: supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a' }),
     unless: 'a converter feeds them',
     hasNot: supply({ source: 'boxed-12v-2a', board: 'buck-5v-3a', coils: 'buck-5v-3a' }),
-    says: /for 5 V, their rail has 12 V/,
+    says: /for 5 V, their supply has 12 V/,
   },
   {
     id: 'S03',
@@ -146,11 +146,11 @@ sentences([
   {
     id: 'S04',
     severity: 'warning',
-    when: 'the supply gives its volts only to a device that asks',
+    when: 'the supply gives its volts only to a device that requests it',
     has: supply({ source: 'laptop-charger' }),
     unless: 'it gives them to anybody',
     hasNot: supply({ source: 'boxed-5v-3a' }),
-    says: /only to a device that asks/,
+    says: /only to a device that requests it/,
   },
   {
     id: 'S05',
@@ -173,7 +173,7 @@ sentences([
     hasNot: both(supply({ source: 'boxed-5v-1a' }), (s) => {
       for (const c of s.channels) if ('powerUp' in c) c.powerUp = { policy: 'on' }
     }),
-    says: /are drawn at once, of 1000 mA/,
+    says: /are drawn at once; the supply gives 1000 mA/,
   },
   {
     id: 'T06',
@@ -185,26 +185,26 @@ sentences([
     },
     unless: 'one is stored',
     hasNot: channel({ powerUp: { policy: 'last' } }),
-    says: /40 writes a day: 100,000 writes last 6.85 years/,
+    says: /40 writes per day: 100,000 writes last 6.85 years/,
   },
   {
     id: 'T06',
     severity: 'warning',
     board: 'eight-bit-5v',
-    when: '28 changes a day of a stored channel are too many',
+    when: '28 changes per day of a stored channel are too many',
     has: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 28)),
     unless: '27 are not',
     hasNot: both(channel({ powerUp: { policy: 'last' } }), (s) => void (s.day.changes = 27)),
-    says: /1 stored channel at 28 changes a day is 28 writes a day: 100,000 writes last 9.78 years/,
+    says: /1 stored channel at 28 changes per day is 28 writes per day: 100,000 writes last 9.78 years/,
   },
   {
     id: 'T02',
     severity: 'note',
-    when: 'an own profile names no setting of its board package',
+    when: 'an own profile lists no board package settings',
     has: ownBoard({ settings: [] }),
     unless: 'it names them',
     hasNot: ownBoard({}),
-    says: /The profile of Mine names no setting of its board package/,
+    says: /The profile of Mine lists no board package settings/,
   },
   {
     id: 'T03',
@@ -213,6 +213,6 @@ sentences([
     has: ownBoard({ programming: [] }),
     unless: 'it says so',
     hasNot: ownBoard({}),
-    says: /The profile of Mine does not say how the board is brought into programming/,
+    says: /The profile of Mine has no programming steps/,
   },
 ])

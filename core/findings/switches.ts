@@ -23,7 +23,7 @@ const FITS: Record<Input['kind'], readonly string[]> = {
 
 const usualWords = (input: Input, channel: Channel): string => {
   if (input.kind === 'rocker') return 'Toggle on each flip'
-  if (input.kind === 'selector') return 'Take the level that it is turned to'
+  if (input.kind === 'selector') return 'Set the level of its position'
   return kindOf(channel).usual.press === 'pulse' ? 'Pulse on each press' : 'Toggle on each press'
 }
 const bindAsUsual = (way: string, input: Input, channel: Channel) => (draft: Site) => {
@@ -43,7 +43,7 @@ export const gestureDoesNotFit: Check = (site) =>
       {
         id: 'W02',
         severity: 'error',
-        title: 'gesture that this switch never makes',
+        title: 'Gesture impossible on this switch',
         where: {
           thing: 'way',
           id: way.id,
@@ -53,8 +53,8 @@ export const gestureDoesNotFit: Check = (site) =>
           step: 'ways',
           column: 'wall',
         },
-        what: `${input.name} is a ${input.kind}; it never makes "${wrong.map((b) => b.gesture).join('", "')}".`,
-        why: `Nothing happens to ${channel.name} when it is worked.`,
+        what: `${input.name} is a ${input.kind}; it cannot make "${wrong.map((b) => b.gesture).join('", "')}".`,
+        why: `It does nothing to ${channel.name}.`,
         fixes: [{ label: usualWords(input, channel), change: bindAsUsual(way.id, input, channel) }],
       },
     ]
@@ -69,13 +69,13 @@ export const bounceTooLong: Check = (site) =>
       return {
         id: 'W04',
         severity: 'error',
-        title: 'bounces longer than it settles',
+        title: 'Settle time too short',
         where: inputPlace(input),
-        what: `${input.name} was seen to bounce for ${input.bounceMs} ms; it is settled in ${input.settleMs} ms.`,
-        why: 'One press counts twice: the lamp goes on and off again.',
+        what: `${input.name} bounces for ${input.bounceMs} ms (measured); its settle time is ${input.settleMs} ms.`,
+        why: 'One press may count twice: the lamp goes on and off again.',
         fixes: [
           {
-            label: `Settle in ${wanted} ms`,
+            label: `Set settle time: ${wanted} ms`,
             change: (draft) => {
               draft.inputs.find((i) => i.id === input.id)!.settleMs = wanted
             },
@@ -97,16 +97,16 @@ export const longLead: Check = (site) =>
       {
         id: 'W05',
         severity: 'warning',
-        title: 'long lead, weak pull',
+        title: 'Long cable, weak pull',
         where: inputPlace(input),
         what:
-          `${input.name} hangs on ${input.cableMetres} m with the board's own pull of ` +
+          `${input.name} has ${input.cableMetres} m of cable and the board's own pull of ` +
           `${board.internalPullKiloohms.least} to ${board.internalPullKiloohms.most} kΩ: ` +
           `${(board.logicVolts / board.internalPullKiloohms.most).toFixed(2)} mA at worst. Fit ${ohms(choice.ohms)}.`,
-        why: 'The lead picks up what runs beside it, and so little current does not keep the contact clean.',
+        why: 'The cable picks up noise from wires beside it, and so little current does not keep the contact clean.',
         fixes: [
           {
-            label: `I fit ${ohms(choice.ohms)}`,
+            label: `Fit ${ohms(choice.ohms)}`,
             change: (draft) => {
               draft.inputs.find((i) => i.id === input.id)!.pull = 'fitted'
             },
@@ -124,10 +124,10 @@ export const noExternalSwitches: Check = (site) =>
     return inputsOn(site, controller.id).map((input) => ({
       id: 'W06',
       severity: 'error',
-      title: 'this revision has no reliable switch inputs',
+      title: 'Unreliable switch inputs',
       where: inputPlace(input),
-      what: `${input.name} is wired to a board of which it is known: ${boxed.note}.`,
-      why: 'The switch works in the trial and not in the wall.',
+      what: `${input.name} is wired to a board with a known problem: ${boxed.note}.`,
+      why: 'The switch works in the trial and may not work in the wall.',
       fixes: [],
     }))
   })
@@ -139,11 +139,11 @@ export const worksNothing: Check = (site) =>
     .map((input): Finding => ({
       id: 'W08',
       severity: 'warning',
-      title: 'works nothing',
+      title: 'Switch not used',
       where: inputPlace(input),
-      what: `${input.name} takes a pin, and no channel and no controller is worked by it.`,
-      why: 'It would be wired, pressed, and nothing would happen.',
-      fixes: [{ label: 'Take it out', change: (draft) => removeInput(draft, input.id) }],
+      what: `${input.name} has a pin and works no channel and no controller.`,
+      why: 'It would be wired, and pressing it would do nothing.',
+      fixes: [{ label: 'Delete it', change: (draft) => removeInput(draft, input.id) }],
     }))
 
 /** W07 a strike that a spike opens: its switch counts at the first edge */
@@ -156,13 +156,13 @@ export const opensBySpike: Check = (site) =>
       {
         id: 'W07',
         severity: 'error',
-        title: 'opens at a spike',
+        title: 'A spike could open the door',
         where: inputPlace(input),
-        what: `${input.name} counts at its first edge and pulses ${name}. It is left out of the firmware.`,
-        why: 'A spike of a millisecond on the lead, as a motor or a storm makes it, opens the door.',
+        what: `${input.name} counts at its first edge and pulses ${name}. This way is left out of the firmware.`,
+        why: 'A spike of a millisecond on the cable, from a motor or a storm, would open the door.',
         fixes: [
           {
-            label: 'Count when settled',
+            label: 'Set: count when settled',
             change: (draft) => {
               draft.inputs.find((i) => i.id === input.id)!.settle = 'settle'
             },
@@ -185,15 +185,15 @@ export const missesQuickPresses: Check = (site) =>
       {
         id: 'W01',
         severity: chance >= 0.5 ? 'error' : 'warning',
-        title: 'misses quick presses',
+        title: 'Misses quick presses',
         where: inputPlace(input),
         what:
-          `${input.name} must hold for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ` +
+          `${input.name} must be closed for ${input.settleMs} ms to count; of quick presses (${least} to ${most} ` +
           `ms) it misses ${Math.round(chance * 100)} %.`,
-        why: 'People press again, and then it toggles twice.',
+        why: 'People press again, and it toggles twice.',
         fixes: [
           {
-            label: 'Settle in 25 ms',
+            label: 'Set settle time: 25 ms',
             change: (draft) => {
               draft.inputs.find((i) => i.id === input.id)!.settleMs = Math.max(
                 25,
@@ -215,7 +215,7 @@ export const parallelToOldSwitch: Check = (site) =>
       {
         id: 'W03',
         severity: 'warning',
-        title: 'state unknown',
+        title: 'State unknown',
         where: {
           thing: 'load',
           id: load.id,
@@ -227,11 +227,11 @@ export const parallelToOldSwitch: Check = (site) =>
         },
         what: `The old switch of ${load.name} stays in parallel with the contact of ${channel.name}.`,
         why:
-          'Off means only that the relay is open: the load may be on all the same, and every screen ' +
-          'believes otherwise.',
+          'Off means only that the relay is open: the load may still be on, and the screens ' +
+          'show it as off.',
         fixes: [
           {
-            label: 'The old switch goes to an input',
+            label: 'Wire the old switch to an input',
             change: (draft) => {
               draft.loads.find((l) => l.id === load.id)!.parallelSwitch = false
             },

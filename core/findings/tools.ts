@@ -20,10 +20,10 @@ export const boardBehindSite: Check = (site, record) =>
       {
         id: 'T04',
         severity: 'note',
-        title: 'board behind the site',
+        title: 'Board out of date',
         where: whereOf(controller, 'build'),
-        what: `The board of ${controller.name} runs tables ${flashed.hash}; the site now gives ${hash}.`,
-        why: 'What you see here is not what the board does until it is flashed again.',
+        what: `The board of ${controller.name} runs tables ${flashed.hash}; this site gives ${hash}.`,
+        why: 'Until it is flashed again, the board does not do what this site says.',
         fixes: [],
       },
     ]
@@ -50,11 +50,11 @@ export const flashWear: Check = (site) =>
       {
         id: 'T06',
         severity: 'warning',
-        title: 'store wears out',
+        title: 'Store wears out',
         where: whereOf(controller, 'bench'),
         what:
-          `${stored} stored channel${stored === 1 ? '' : 's'} at ${site.day.changes} changes a day ` +
-          `${stored === 1 ? 'is' : 'are'} ${writes} writes a day: ` +
+          `${stored} stored channel${stored === 1 ? '' : 's'} at ${site.day.changes} changes per day ` +
+          `${stored === 1 ? 'is' : 'are'} ${writes} writes per day: ` +
           `${board.storeEndurance.toLocaleString('en')} writes last ${figure(years)} years.`,
         why: 'Then states come back wrong after a power cut.',
         fixes: [],
@@ -80,10 +80,10 @@ export const settingsMissing: Check = (site) =>
       {
         id: 'T02',
         severity: 'note',
-        title: 'board settings not said',
+        title: 'Board settings missing',
         where: whereOf(controller, 'bench'),
-        what: `The profile of ${board} names no setting of its board package.`,
-        why: 'The flash steps cannot say them, and a wrong partition or flash mode is found when the board does not start.',
+        what: `The profile of ${board} lists no board package settings.`,
+        why: 'The flash steps leave them out; with a wrong partition or flash mode the board does not start.',
         fixes: [],
       },
     ]
@@ -98,10 +98,10 @@ export const programmingMissing: Check = (site) =>
       {
         id: 'T03',
         severity: 'warning',
-        title: 'way into programming not said',
+        title: 'Programming steps missing',
         where: whereOf(controller, 'bench'),
-        what: `The profile of ${board} does not say how the board is brought into programming.`,
-        why: 'Whoever flashes it stands before a box that does not answer.',
+        what: `The profile of ${board} has no programming steps.`,
+        why: 'The flash steps leave them out.',
         fixes: [],
       },
     ]

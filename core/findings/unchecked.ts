@@ -38,20 +38,20 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
     },
     dark.length > 0 && {
       what: 'contacts, suppression, mains rows and the tests with load',
-      why: `nobody said what ${namesOf(dark)} ${dark.length === 1 ? 'switches' : 'switch'}`,
+      why: `no load is entered for ${namesOf(dark)}`,
     },
     // a coprocessor is fed and boxed with its main board
     controller.supply === null &&
       mainOf(site, id) === undefined &&
-      !boxed && { what: 'supply and reservoir', why: `nobody said what feeds ${name}` },
+      !boxed && { what: 'supply and reservoir', why: `no supply is entered for ${name}` },
     relays.length > 0 &&
       controller.module === null &&
-      !boxed && { what: 'drive and contacts', why: `nobody said which relays ${name} drives` },
+      !boxed && { what: 'drive and contacts', why: `no relay module is entered for ${name}` },
     channels.length > 0 &&
-      controller.enclosure === null && { what: 'box fill', why: `nobody said in what box ${name} sits` },
+      controller.enclosure === null && { what: 'box fill', why: `no box is entered for ${name}` },
     springs.length > 0 && {
       what: 'settle times against contacts that bounce',
-      why: `nobody measured ${namesOf(springs)}`,
+      why: `no bounce is measured for ${namesOf(springs)}`,
     },
   ]
   return rows.flatMap((row) => (row ? [{ ...row, controller: id, step: 'bench' as const }] : []))
@@ -68,14 +68,14 @@ function ofPlaces(site: Site): Unchecked[] {
       }),
   )
   if (rooms.length === 0) return []
-  const why = `nobody said what is in the wall of ${namesOf(rooms)}`
+  const why = `the existing wiring of ${namesOf(rooms)} is not entered`
   return [{ what: 'two-way switching, glow lamps and neutral', why, step: 'bench' }]
 }
 
 /** What has not been checked, and why. `noCredentials`: why nobody knows which are stored; null: it is known. */
 export function uncheckedOf(site: Site, noCredentials: string | null): Unchecked[] {
   if (site.controllers.length === 0)
-    return [{ what: 'anything', why: 'there is no controller yet: put a board on the bench', step: 'bench' }]
+    return [{ what: 'anything', why: 'there is no controller yet: add one on the bench', step: 'bench' }]
   return [
     ...(site.channels.length > 0
       ? []

@@ -16,7 +16,7 @@ function whereOf(site: Site, name: SpokenName): Where {
 }
 
 const rename = (way: string, name: string): Fix => ({
-  label: `Say “${name}”`,
+  label: `Rename to “${name}”`,
   change: (draft) => {
     const target = draft.ways.find((candidate) => candidate.id === way)
     if (target?.kind === 'voice') target.name = name
@@ -34,17 +34,17 @@ function finding(site: Site, clash: Clash): Finding {
     return {
       id: 'N03',
       severity: 'warning',
-      title: `called like ${KIND_WORDS[other.kind]}`,
+      title: `Same name as ${KIND_WORDS[other.kind]}`,
       where,
-      what: `The device “${device.name}” is called like ${KIND_WORDS[other.kind]} “${other.name}” (${clash.why}).`,
-      why: 'Asked for one, the voice service takes the other, or all of them.',
+      what: `The device “${device.name}” has the same name as ${KIND_WORDS[other.kind]} “${other.name}” (${clash.why}).`,
+      why: 'The voice service may choose the other, or all of them.',
       fixes,
     }
   if (clash.why === 'the same')
     return {
       id: 'N01',
       severity: 'error',
-      title: 'same name twice',
+      title: 'Voice name used twice',
       where,
       what: `Two devices are called “${device.name}”.`,
       why: 'The voice service asks which one, or switches both.',
@@ -53,10 +53,10 @@ function finding(site: Site, clash: Clash): Finding {
   return {
     id: 'N02',
     severity: 'warning',
-    title: 'sounds alike',
+    title: 'Names sound alike',
     where,
     what: `“${device.name}” and “${other.name}”: ${clash.why}, ${Math.round(clash.score * 100)} % alike.`,
-    why: 'Now and then the other one answers.',
+    why: 'The wrong one may react.',
     fixes,
   }
 }
@@ -74,13 +74,13 @@ export const namesHardToSay: Check = (site) =>
       {
         id: trouble.finding,
         severity: 'warning',
-        title: trouble.finding === 'N04' ? 'cannot be spoken as written' : 'begins like a command',
+        title: trouble.finding === 'N04' ? 'Name cannot be spoken' : 'Name begins like a command',
         where: whereOf(site, { kind: 'device', id: way.id, name: way.name }),
         what: `“${way.name}” ${trouble.what}.`,
         why:
           trouble.finding === 'N04'
-            ? 'The service spells it out, or drops the signs and finds two alike.'
-            : 'The service takes the name for the order.',
+            ? 'The service spells it out, or drops the signs and finds two equal names.'
+            : 'The service takes the name for a command.',
         fixes: better ? [rename(way.id, better)] : [],
       },
     ]

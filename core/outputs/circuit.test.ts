@@ -179,8 +179,8 @@ describe('wires that were wrong', () => {
     const nets = netsOfList(site, boxOf(site))
     const pull = (pin: string) => nets.find((net) => net.includes(pin))!.find((one) => /^R\d+ 1$/.test(one))!
     for (const pin of ['U2 EN', 'U2 RST']) joined(site, 'G2 out', pull(pin).replace(/1$/, '2'))
-    apart(site, 'U1 GPIO 1', 'U2 RX (GPIO 3)')
-    joined(site, 'U1 GPIO 0', 'U2 TX (GPIO 1)')
+    apart(site, 'U1 D1 (GPIO 1)', 'U2 RX (GPIO 3)')
+    joined(site, 'U1 D0 (GPIO 0)', 'U2 TX (GPIO 1)')
     const radio = site.controllers[1]!
     expect(connectionsOf(site, radio.id).length).toBeGreaterThan(10)
     expect(connectionsOf(site, boxOf(site))).toEqual(expect.arrayContaining(connectionsOf(site, radio.id)))
@@ -258,7 +258,7 @@ describe('wires that were wrong', () => {
   it('relays that nobody named stand in the list, with their pins and their loads', () => {
     const site = SETUPS['lamp']!()
     site.controllers[0]!.module = null
-    joined(site, 'U1 GPIO 23', 'K1 driver')
+    joined(site, 'U1 D23 (GPIO 23)', 'K1 driver')
     joined(site, 'K1 NO', 'E1 L')
     expect(typesOf(site)).toContain('relay with its driver, not named yet')
   })
@@ -273,7 +273,7 @@ describe('wires that were wrong', () => {
   })
   it('a level shifter has the board on its own side: 5 V of an 8-bit board at HV, its 3.3 V pin at LV', () => {
     const site = SETUPS['modem']!()
-    joined(site, 'U1 GPIO 1', 'T1 HV rx')
+    joined(site, 'U1 D1 (GPIO 1)', 'T1 HV rx')
     joined(site, 'B1 rx', 'T1 LV rx')
     joined(site, 'U1 3V3', 'T1 LV')
     joined(site, 'U1 5V', 'T1 HV')

@@ -103,7 +103,7 @@ function readPage(svg: string, joined: Joined): string[] {
   )
   const pinAt = (place: Place) =>
     pins.find((pin) => Math.abs(pin.place.x - place.x) < 4 && Math.abs(pin.place.y - place.y) < 4)!.name
-  for (const [, path] of svg.matchAll(/<path d="(M[-\d. L]+)" class="(?:line|mains)"\/>/g)) {
+  for (const [, path] of svg.matchAll(/<path d="(M[-\d. L]+)" class="(?:line|mains)" data-net="[^"]*"\/>/g)) {
     const points = [...path!.matchAll(/[ML]([-\d.]+) ([-\d.]+)/g)].map(([, x, y]) => ({ x: Number(x), y: Number(y) }))
     if (/^M[^L]+L[^L]+M/.test(path!)) continue
     joined.join(pinAt(points[0]!), pinAt(points.at(-1)!))

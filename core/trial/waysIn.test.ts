@@ -56,7 +56,7 @@ describe('every way in, in the simulated house', () => {
     world.act({ kind: 'say', text: 'turn on the wedging lamp' })
     world.advance(4_000)
     expect(channel(world, 'wedging-lamp').level).toBe(0)
-    expect(said(world, 'refused').at(-1)).toContain('the hub is gone')
+    expect(said(world, 'refused').at(-1)).toContain('the hub is down')
     world.advance(60_000)
     expect(channel(world, 'window-spots')).toMatchObject({ level: 1, local: true })
     world.act({ kind: 'break', what: 'hub', broken: false })

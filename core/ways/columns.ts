@@ -96,7 +96,7 @@ function remoteFace(site: Site, way: RemoteWay): Face {
   if (!key) return { title: way.key, detail: '', mark: 'half' }
   return {
     title: codeName(key.code),
-    detail: `${deedWords(way)}${key.repeat.policy === 'once' ? ' once' : `, held each ${key.repeat.everyMs} ms`}`,
+    detail: `${deedWords(way)}${key.repeat.policy === 'once' ? ' once' : `, repeats every ${key.repeat.everyMs} ms`}`,
     mark: 'half',
   }
 }
@@ -123,7 +123,7 @@ function hubFace(site: Site, way: HubWay): Face {
 
 function voiceFace(site: Site, way: VoiceWay): Face {
   const through = site.ways.find((other) => other.id === way.through)
-  const by = through?.kind === 'hub' ? 'by the hub' : through?.kind === 'app' ? 'by the app service' : 'leads nowhere'
+  const by = through?.kind === 'hub' ? 'by the hub' : through?.kind === 'app' ? 'by the app service' : 'not connected'
   return {
     title: `“${way.name}”`,
     detail: `${by}${way.pin ? ', with a PIN' : ''}`,

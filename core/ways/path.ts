@@ -55,7 +55,7 @@ function truth(site: Site, channel: Channel): Station[] {
     back(
       contact
         ? `${contact.name} closed means ${position.closedMeans}: the true state`
-        : 'no position contact: nobody knows whether it moved',
+        : 'no position contact: unknown whether it moved',
     ),
   ]
 }
@@ -73,7 +73,7 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
   const settle =
     input.settle === 'settle'
       ? `holds ${input.settleMs} ms, then counts`
-      : `first edge counts, deaf for ${input.settleMs} ms`
+      : `first edge counts, then ignored for ${input.settleMs} ms`
   const scheme = topics(site.id, channel.controller)
   const words = way.bindings.map((b) =>
     to(
@@ -96,7 +96,7 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
     ...(channel.kind === 'feed'
       ? [
           to(`hub heard: ${scheme.gesture(entity?.topic ?? channel.id)}, the hub works the lamps`),
-          to('hub gone: the relay itself'),
+          to('hub offline: it works the relay'),
         ]
       : []),
     ...words,
@@ -110,7 +110,7 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
   const point = pointOf(site, way.service, way.point)!
   const words = kindOf(channel).scaling(channel, point.min, point.max)
   const sends = widgetsOf(site, way.service, point.id).map((widget) => {
-    if (widget.kind === 'value' || widget.kind === 'gauge') return to(`${widget.kind} “${widget.name}” only shows`)
+    if (widget.kind === 'value' || widget.kind === 'gauge') return to(`${widget.kind} “${widget.name}”, display only`)
     if (widget.kind === 'push')
       return to(`push “${widget.name}” sends ${point.max} when pressed, ${point.min} when let go`)
     return to(
@@ -127,7 +127,7 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
     ...truth(site, channel),
     way.feedback === 'reports'
       ? back(`${scheme.pointState(point.vp)}: ${words.back}`)
-      : back(way.feedback === 'silent' ? 'nothing comes back' : 'not known whether it comes back'),
+      : back(way.feedback === 'silent' ? 'no state comes back' : 'unknown whether the state comes back'),
   ]
 }
 
@@ -138,7 +138,7 @@ function hubPath(site: Site, way: HubWay, channel: Channel, pinOf: PinOf): Stati
     to(`${scheme.set(entity.topic)}: ${setWordsText(channel)}`),
     ...contacts(channel, pinOf),
     ...truth(site, channel),
-    back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'nothing comes back'),
+    back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'no state comes back'),
   ]
 }
 
@@ -152,12 +152,12 @@ function remotePath(site: Site, way: RemoteWay, channel: Channel, pinOf: PinOf):
     to(codeName(key.code)),
     to(
       key.repeat.policy === 'once'
-        ? 'held on or repeated within 250 ms: one press'
-        : `held on: again each ${key.repeat.everyMs} ms`,
+        ? 'held or repeated within 250 ms: one press'
+        : `held: again every ${key.repeat.everyMs} ms`,
     ),
     deedOf(way),
     ...contacts(channel, pinOf),
-    back('nothing comes back to the remote'),
+    back('the remote shows no state'),
   ]
 }
 
@@ -168,7 +168,7 @@ function voicePath(site: Site, way: VoiceWay, pinOf: PinOf): Station[] {
     to(site.services.find((service) => service.id === way.service)?.name ?? way.service),
     ...(through && (through.kind === 'app' || through.kind === 'hub')
       ? pathOf(site, through, pinOf)
-      : [to('leads nowhere: no point or entity carries it')]),
+      : [to('not connected: no point or entity behind it')]),
   ]
 }
 
@@ -179,7 +179,7 @@ function linkPath(site: Site, way: LinkWay, channel: Channel, pinOf: PinOf): Sta
     to(`“${way.char}” on ${link.name}, ${link.baud} baud at both ends`),
     deedOf(way),
     ...contacts(channel, pinOf),
-    back(`status line on change and each ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`),
+    back(`status line on change and every ${timeText(link.statusMs)}: ${channel.id}=…, from ${controller.name}`),
   ]
 }
 
@@ -207,9 +207,9 @@ export function rulePath(site: Site, rule: Rule, pinOf: PinOf): Station[] {
   const channel = site.channels.find((candidate) => candidate.id === rule.channel)!
   const { auto } = controllerOf(site, channel.controller)!
   const hand = {
-    yield: `a hand's command keeps it away for ${auto.yieldMinutes} min`,
-    leave: 'a hand’s command ends auto for the channel',
-    ignore: 'a hand’s command is refused in auto',
+    yield: `a manual command pauses it for ${auto.yieldMinutes} min`,
+    leave: 'a manual command turns auto off for the channel',
+    ignore: 'a manual command is refused in auto',
   }[auto.hand]
   const level = rule.level !== null && contactsOf(channel) !== null ? `level ${rule.level}` : 'on'
   if (rule.kind === 'schedule')
@@ -224,7 +224,7 @@ export function rulePath(site: Site, rule: Rule, pinOf: PinOf): Station[] {
   const above = rule.direction === 'above'
   return [
     to(
-      `${sensor?.name ?? rule.sensor}: a reading each ${timeText(sensor?.everyMs ?? 0)}, old after ` +
+      `${sensor?.name ?? rule.sensor}: a reading every ${timeText(sensor?.everyMs ?? 0)}, out of date after ` +
         `${timeText(sensor?.staleMs ?? 3 * (sensor?.everyMs ?? 0))}`,
     ),
     to(
@@ -232,7 +232,7 @@ export function rulePath(site: Site, rule: Rule, pinOf: PinOf): Station[] {
         `${rule.off}${unit}, unchanged between`,
     ),
     to(rule.dwellMs ? `stays as it is for ${timeText(rule.dwellMs)} at least` : 'may change at any reading'),
-    to(`no fresh reading: ${rule.whenStale === 'off' ? 'off' : 'stays as it is'}`),
+    to(`without a recent reading: ${rule.whenStale === 'off' ? 'off' : 'stays as it is'}`),
     to(hand),
     ...contacts(channel, pinOf),
   ]

@@ -35,7 +35,7 @@ describe('cells', () => {
   const site = cleanSite()
   const cell = (column: 'wall' | 'app' | 'hub', of = site) => cellOf(of, of.channels[0]!, column, pinOf(of))
   it('hold the real assigned thing', () => {
-    expect(cell('wall')).toMatchObject({ title: 'S1', detail: 'push, press toggle, GPIO 32', mark: 'full' })
+    expect(cell('wall')).toMatchObject({ title: 'S1', detail: 'push, press toggle, D32 (GPIO 32)', mark: 'full' })
     expect(cell('app')).toMatchObject({ title: 'vp1', detail: 'switch, 0–1', mark: 'full' })
     expect(cell('hub')).toMatchObject({ title: 'bench-lamp', detail: 'set, state', mark: 'full' })
   })
@@ -195,10 +195,10 @@ describe('the path of a way, end to end', () => {
     ).map(({ direction, text }) => `${direction === 'to' ? '→' : '←'} ${text}`)
   it('by the wall', () =>
     expect(path('wall')).toEqual([
-      '→ S1, momentary: GPIO 32, closes to low',
+      '→ S1, momentary: D32 (GPIO 32), closes to low',
       '→ holds 25 ms, then counts',
       '→ press: toggle',
-      '→ Bench lamp: GPIO 23, low closes',
+      '→ Bench lamp: D23 (GPIO 23), low closes',
     ]))
   it('by the app', () =>
     expect(path('app')).toEqual([
@@ -206,13 +206,13 @@ describe('the path of a way, end to end', () => {
       '→ vp1: 0–1 by 1',
       '→ vestibule/test-bench/corner/vp/1/set',
       '→ 0 is off, all above is on',
-      '→ Bench lamp: GPIO 23, low closes',
+      '→ Bench lamp: D23 (GPIO 23), low closes',
       '← vestibule/test-bench/corner/vp/1/state: 0 or 1',
     ]))
   it('by the hub', () =>
     expect(path('hub')).toEqual([
       '→ vestibule/test-bench/corner/bench-lamp/set: on, off, toggle',
-      '→ Bench lamp: GPIO 23, low closes',
+      '→ Bench lamp: D23 (GPIO 23), low closes',
       '← vestibule/test-bench/corner/bench-lamp/state, retained',
     ]))
   it('of a slider of 0–100 onto four levels', () => {

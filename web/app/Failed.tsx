@@ -7,7 +7,7 @@ export function Failed() {
     <main className="p-10">
       <h1 className="text-view font-bold">This page has failed</h1>
       <p className="my-3">
-        Everything that said “kept” is kept. Load the page again; if it fails again, the line below says where.
+        Everything that was saved is saved. Load the page again; if it fails again, report the line below.
       </p>
       <pre className="border border-hair bg-panel p-3 font-mono text-note whitespace-pre-wrap">
         {error instanceof Error ? error.message : String(error)}

@@ -87,7 +87,7 @@ function Settling({ finding }: { finding: Finding }) {
             className={`press-quiet ${finding.fixes.length === 0 ? '-ml-1.5' : ''}`}
             onClick={() => setAccepting(true)}
           >
-            accept
+            Accept
           </button>
         )}
       </div>
@@ -107,14 +107,14 @@ function AcceptForm({ id, onAccept }: { id: string; onAccept: (reason: string) =
       <input
         autoFocus
         className="field"
-        aria-label={`Why ${id} is accepted`}
-        placeholder="because …"
+        aria-label={`Reason to accept ${id}`}
+        placeholder="reason"
         value={reason}
         maxLength={300}
         onChange={(event) => setReason(event.target.value)}
       />
       <button type="submit" className="press" disabled={!reason.trim()}>
-        Accept
+        Accept finding
       </button>
     </form>
   )

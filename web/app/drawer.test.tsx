@@ -18,7 +18,7 @@ describe('the drawer', () => {
     await show(<FindingsDrawer />, 'bench', emptySite('Hall', []))
     await soon(() => expect(screen.getByRole('heading', { name: 'Nothing found yet' })).toBeDefined())
     expect(said().map((row) => row.textContent)).toEqual([
-      'anything: there is no controller yet: put a board on the bench',
+      'anything: there is no controller yet: add one on the bench',
     ])
   })
   it('loads that nobody named are said, with the tests that they take away', async () => {
@@ -27,7 +27,7 @@ describe('the drawer', () => {
     })
     await show(<FindingsDrawer />, 'bench', dark)
     expect(said().map((row) => row.textContent)).toContain(
-      'contacts, suppression, mains rows and the tests with load: nobody said what Desk lamp and Easel lamp switch',
+      'contacts, suppression, mains rows and the tests with load: no load is entered for Desk lamp and Easel lamp',
     )
   })
 })

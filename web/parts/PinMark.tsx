@@ -1,9 +1,9 @@
 import type { Mark } from '../../core/ways'
 
 const WORDS: Record<Mark, string> = {
-  full: 'speaks both ways',
+  full: 'reports back',
   half: 'never reports back',
-  unknown: 'not known whether it reports back',
+  unknown: 'unknown whether it reports back',
   empty: 'no way yet',
 }
 

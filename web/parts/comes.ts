@@ -14,7 +14,7 @@ export async function comes<T>(load: () => Promise<T>): Promise<T> {
       if (waited) toast.dismiss(NOTE)
       return code
     } catch {
-      toast.error('What you asked for waits for the server. What stands here stays.', { id: NOTE, duration: Infinity })
+      toast.error('Waiting for the server. Nothing on this page is lost.', { id: NOTE, duration: Infinity })
       await new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
     }
   }

@@ -11,7 +11,7 @@ afterEach(() => {
   vi.clearAllMocks()
 })
 
-const needs = (text: string) => (text ? null : 'a name is needed')
+const needs = (text: string) => (text ? null : 'enter a name')
 const field = (value: string, onKeep: (text: string) => unknown) => (
   <TextField label="Name" value={value} check={needs} onKeep={onKeep} />
 )
@@ -26,7 +26,7 @@ describe('a field in the hand', () => {
     rerender(field('Theirs', keep))
     expect(typed()).toBe('Lamp by the door')
     expect(screen.getByRole('alert').textContent).toBe(
-      'meanwhile this has become “Theirs”: Enter keeps yours, Escape takes that',
+      'changed meanwhile to “Theirs”: Enter saves yours, Escape discards it',
     )
     await user.keyboard('{Escape}')
     expect([typed(), screen.queryByRole('alert')]).toEqual(['Theirs', null])
@@ -45,7 +45,7 @@ describe('a field in the hand', () => {
     await userEvent.type(screen.getByRole('textbox'), ' two')
     unmount()
     expect(toast.error).toHaveBeenCalledExactlyOnceWith(
-      'Name: not kept, what it belonged to is not here any more. You had typed “Lamp two”.',
+      'Name: not saved, what it belonged to was deleted. You typed “Lamp two”.',
       expect.objectContaining({ duration: Infinity }),
     )
   })
@@ -55,7 +55,7 @@ describe('a field in the hand', () => {
     await userEvent.type(screen.getByRole('textbox'), '{Backspace}')
     first.unmount()
     expect(toast.error).toHaveBeenCalledExactlyOnceWith(
-      'Name: not kept, a name is needed. You had typed “”.',
+      'Name: not saved, enter a name. You typed “”.',
       expect.anything(),
     )
     render(field('Lamp', keep)).unmount()

@@ -48,7 +48,7 @@ interface Draft {
 
 /** What was typed cannot be kept where it was meant to be; it is not lost without a word. */
 const notKept = (label: string, text: string, why: string) =>
-  toast.error(`${label}: not kept, ${why}. You had typed “${text}”.`, { duration: Infinity, closeButton: true })
+  toast.error(`${label}: not saved, ${why}. You typed “${text}”.`, { duration: Infinity, closeButton: true })
 
 /**
  * A text on its way: nothing of it is kept while it has an error, and nobody pulls it out of the hand. A field that
@@ -60,7 +60,7 @@ function useKept({ label, value, onKeep, check }: Kept) {
   const keep = () => {
     if (draft === null || error) return
     const text = draft.text.trim()
-    if (text !== value && onKeep(text) === false) notKept(label, text, 'what it belonged to is not here any more')
+    if (text !== value && onKeep(text) === false) notKept(label, text, 'what it belonged to was deleted')
     setDraft(null)
   }
   const leave = () => {
@@ -82,7 +82,7 @@ function useKept({ label, value, onKeep, check }: Kept) {
   const type = (text: string) => setDraft((before) => ({ text, over: before?.over ?? value }))
   const meanwhile =
     draft !== null && draft.over !== value && draft.text !== value
-      ? `meanwhile this has become “${value}”: Enter keeps yours, Escape takes that`
+      ? `changed meanwhile to “${value}”: Enter saves yours, Escape discards it`
       : null
   return { text: draft?.text ?? value, error, meanwhile, type, keep, onKeyDown }
 }

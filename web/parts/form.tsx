@@ -151,4 +151,4 @@ export function Fields<T>({ rows, of, change }: { rows: readonly FieldRow<T>[]; 
 }
 
 /** A text that must not be empty. */
-export const needsName = (text: string): string | null => (text.trim() ? null : 'a name is needed')
+export const needsName = (text: string): string | null => (text.trim() ? null : 'enter a name')

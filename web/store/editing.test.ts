@@ -58,7 +58,7 @@ describe('edits and the server that keeps them', () => {
     await settled()
     expect(state().site).toEqual(before)
     expect(keeper.heard).toEqual([])
-    expect(toast.error).toHaveBeenCalledWith('Not kept: name: too short')
+    expect(toast.error).toHaveBeenCalledWith('Not saved: name: too short')
     // and what comes afterwards is kept again
     rename('C')
     await settled()
@@ -118,7 +118,7 @@ describe('undo and redo', () => {
     expect([state().site!.name, state().undo, state().redo]).toEqual(['A', 'call it A', 'call it B'])
     await store.dispatch(redo())
     expect([state().site!.name, state().redo]).toEqual(['B', null])
-    expect(toast).toHaveBeenLastCalledWith('Done again: call it B')
+    expect(toast).toHaveBeenLastCalledWith('Redone: call it B')
     expect(state().site).toEqual(keeper.site)
   })
   it('do nothing where there is nothing to walk', async () => {
@@ -182,7 +182,7 @@ describe('an edit in another tab', () => {
     expect([keeper.site.name, keeper.site.channels[0]!.name]).toEqual(['theirs', 'Lamp of ours'])
     expect(state().site).toEqual(keeper.site)
     expect(toast.error).toHaveBeenCalledExactlyOnceWith(
-      'Not kept: call it ours. The same place was changed in another tab. You had “ours”.',
+      'Not saved: call it ours. The same place was changed in another tab. You had “ours”.',
       expect.objectContaining({ duration: Infinity }),
     )
   })

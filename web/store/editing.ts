@@ -147,7 +147,7 @@ const send =
         await dispatch(sendFirst(site))
       } catch (error) {
         const why = error instanceof Refused ? error.message : 'the edit could not be sent'
-        await dispatch(reload(site, `Not kept: ${why}`))
+        await dispatch(reload(site, `Not saved: ${why}`))
       }
     })
   }
@@ -192,7 +192,7 @@ const walkOnce =
       const { kept } = getState().site
       const walked = { revision: answer.revision, site: applyOperations(kept!, answer.patch as Operation[]) }
       dispatch(takeOver({ ...walked, ...labelsOf({ ...answer, revision: 0 }) }))
-      toast(`${direction === 'undo' ? 'Undone' : 'Done again'}: ${answer.label}`)
+      toast(`${direction === 'undo' ? 'Undone' : 'Redone'}: ${answer.label}`)
     } catch (error) {
       if (!again || !isBehind(error)) throw error
       dispatch(takeOver(await call('site', { site })))

@@ -72,7 +72,7 @@ export const selectUnchecked = createSelector(
   [
     (state: State) => state.site.site,
     selectShown,
-    (state: State) => (state.logbook.credentials === null ? 'the server has not said yet which are kept' : null),
+    (state: State) => (state.logbook.credentials === null ? 'the server has not answered yet' : null),
   ],
   (site, picked, noCredentials): readonly Unchecked[] =>
     site

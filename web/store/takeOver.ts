@@ -47,7 +47,7 @@ export const takeOver =
     dispatch(siteActions.takenOver({ stored, site, waiting: moved }))
     for (const { label, patch } of lost) {
       const had = typed(patch)
-      toast.error(`Not kept: ${label}. The same place was changed in another tab.${had && ` You had ${had}.`}`, {
+      toast.error(`Not saved: ${label}. The same place was changed in another tab.${had && ` You had ${had}.`}`, {
         duration: Infinity,
         closeButton: true,
       })

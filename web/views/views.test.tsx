@@ -103,7 +103,7 @@ describe('ways', () => {
     await press('Add it')
     await choose('By', 'S1 hold')
     await choose('Works', 'Corner itself')
-    await choose('Does', 'report everything')
+    await choose('Action', 'report everything')
     await press('Add')
     const site = await kept(keeper)
     expect(site.groups).toMatchObject([{ name: 'All lamps' }])
@@ -111,7 +111,7 @@ describe('ways', () => {
   })
   it('tables: same map, next room', async () => {
     const keeper = await ways('tables', 'studio-corner')
-    await userEvent.type(screen.getByLabelText('Its twin'), 'Attic')
+    await userEvent.type(screen.getByLabelText('New name'), 'Attic')
     await userEvent.type(screen.getByLabelText('Room'), 'Attic room')
     await press('Make it')
     const site = await kept(keeper)

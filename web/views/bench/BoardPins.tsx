@@ -18,7 +18,7 @@ export function BoardPins({ board, controller }: { board: BoardProfile; controll
     <section aria-label={`Pins of the ${board.name}`}>
       {unplaced.length > 0 && (
         <div className="mb-2 flex flex-wrap items-center gap-1.5 border border-dashed border-bus p-2">
-          <span className="text-small text-soft">without a pin:</span>
+          <span className="text-small text-soft">no pin yet:</span>
           {unplaced.map((role) => (
             <RolePlate key={role.id} role={role} locked={false} />
           ))}

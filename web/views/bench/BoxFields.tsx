@@ -56,7 +56,7 @@ const FIELDS = [
     AWGS.map((awg) => [awg, `AWG ${awg}`] as const),
   ),
   field.number(
-    'How many',
+    'Count',
     {
       read: (box) => conductorsOf(box).count,
       write: (box, count) => {
@@ -85,7 +85,7 @@ const toCubicCentimetres = (box: Enclosure): number =>
 /** Where conductors are not counted by law: the volume on the box's label, and what sits in it. */
 const METRIC = [
   field.number(
-    'Volume on its label',
+    'Volume (on its label)',
     {
       read: toCubicCentimetres,
       write: (box, value) => {
@@ -94,7 +94,7 @@ const METRIC = [
     },
     { what: 'box volume', unit: 'cm³', least: 10, most: 160_000, place: 'col-span-2' },
   ),
-  field.number('What sits in it', 'moduleCubicCentimetres', {
+  field.number('Contents', 'moduleCubicCentimetres', {
     what: 'module volume',
     unit: 'cm³',
     least: 0,
@@ -117,7 +117,7 @@ export function BoxFields({ controller }: { controller: Controller }) {
       <section aria-label="Box">
         <h2 className="rule-head">Box</h2>
         <button type="button" className="press mt-2" onClick={() => change('box', () => undefined)}>
-          Work out the box fill
+          Add box
         </button>
       </section>
     )
@@ -135,7 +135,7 @@ export function BoxFields({ controller }: { controller: Controller }) {
         <Fields rows={metric ? METRIC : FIELDS} of={box} change={change} />
       </div>
       <div className="mt-3">
-        <CalculationTable caption="Box fill, worked" rows={fill.calculations} />
+        <CalculationTable caption="Box fill: calculation" rows={fill.calculations} />
       </div>
     </section>
   )

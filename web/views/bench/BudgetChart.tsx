@@ -22,7 +22,7 @@ function barsOf({ shares, startTogether, startStaggered }: SupplyBudget) {
   return [
     bar('steady', 'steady'),
     bar('peak', 'peak'),
-    start('start, at once', startTogether),
+    start('start, all at once', startTogether),
     start('start, staggered', startStaggered),
   ]
 }
@@ -30,7 +30,7 @@ function barsOf({ shares, startTogether, startStaggered }: SupplyBudget) {
 const spokenBars = (budget: SupplyBudget): string =>
   `Stacked bars in mA: steady ${figure(budget.steady)}, peak ${figure(budget.peak)}, ` +
   `start at once ${figure(budget.startTogether)}, start staggered ${figure(budget.startStaggered)}; ` +
-  `the supply gives ${budget.source.milliamps}`
+  `supply maximum ${budget.source.milliamps}`
 
 /** What is drawn, stacked against what the supply gives, and against that less its margin. */
 export function BudgetChart({ budget }: { budget: SupplyBudget }) {
@@ -39,7 +39,7 @@ export function BudgetChart({ budget }: { budget: SupplyBudget }) {
     <section aria-label="Current against the supply">
       <h2 className="rule-head">
         {source.name}: {figure(budget.peak)} of {source.milliamps} mA at the peak, {figure(budget.margin * 100)} % in
-        hand ({MARGIN * 100} % wanted)
+        hand ({MARGIN * 100} % recommended)
       </h2>
       <Legend shares={budget.shares} />
       <div className="h-44" role="img" aria-label={spokenBars(budget)}>
@@ -89,12 +89,12 @@ function Bars({ budget }: { budget: SupplyBudget }) {
             isAnimationActive={false}
           />
         ))}
-        <ReferenceLine x={source.milliamps} stroke="var(--error)" strokeWidth={2} label={line('gives')} />
+        <ReferenceLine x={source.milliamps} stroke="var(--error)" strokeWidth={2} label={line('supply maximum')} />
         <ReferenceLine
           x={source.milliamps * (1 - MARGIN)}
           stroke="var(--error)"
           strokeDasharray="4 3"
-          label={line('less a quarter')}
+          label={line('75 % limit')}
         />
       </BarChart>
     </ResponsiveContainer>

@@ -65,7 +65,7 @@ function Along({ to, namesakes, onDone }: AlongProps) {
     setLeft((before) => new Set(before.has(key) ? [...before].filter((k) => k !== key) : [...before, key]))
   return (
     <fieldset className="col-span-full border-l-3 border-brass-fill bg-panel px-3 py-2">
-      <legend className="float-left mb-1 w-full">These bear the old name. Take them along to “{to}”?</legend>
+      <legend className="float-left mb-1 w-full">These have the old name. Rename them to “{to}” too?</legend>
       {namesakes.map(({ key, what, name }) => (
         <label key={key} className="clear-left flex min-h-6 items-center gap-2">
           <input
@@ -82,7 +82,7 @@ function Along({ to, namesakes, onDone }: AlongProps) {
           Rename these too
         </button>
         <button type="button" className="press" onClick={() => onDone(new Set())}>
-          Only the channel
+          Rename only the channel
         </button>
       </div>
     </fieldset>

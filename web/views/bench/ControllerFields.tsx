@@ -41,7 +41,7 @@ const boardField = (site: Site) => {
       },
     },
     boards.map((board) => [board.id, board.name] as const),
-    { hint: 'another board takes the pins off', place: 'col-span-2' },
+    { hint: 'changing the board clears all pins', place: 'col-span-2' },
   )
 }
 /** What a coprocessor has not: it turns nothing on, and stores nothing. */
@@ -76,7 +76,7 @@ function boardTicks(site: Site, { board: id, link }: Controller) {
 
 const module = fieldsOf<RelayModule>()
 const MODULE = [
-  module.number('Relay module, ways', 'ways', { what: 'relays', least: 1, most: 16 }),
+  module.number('Relays', 'ways', { what: 'relays', least: 1, most: 16 }),
   module.choice(
     'Input',
     'input',
@@ -128,7 +128,7 @@ const MODULE = [
       },
     },
     [
-      ['', 'nobody looked'],
+      ['', 'not checked'],
       ['opto', 'opto only'],
       ['both', 'opto, indicator'],
     ],
@@ -200,7 +200,7 @@ function ModuleFields({ controller, change }: { controller: Controller; change: 
   return (
     <div className="mt-2 border-t border-hair pt-2">
       <ChoiceField
-        label="Take the relay module from a profile"
+        label="Relay module profile"
         value=""
         choices={[
           ['', controller.module ? 'as below' : 'no relay module'],
@@ -229,7 +229,7 @@ function TakeOff({ controller }: { controller: Controller }) {
   }
   return (
     <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={takeOff}>
-      Take {controller.name} off the table, with its channels and switches
+      Delete {controller.name}, its channels and its switches
     </button>
   )
 }

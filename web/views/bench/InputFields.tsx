@@ -38,7 +38,7 @@ const WIRED = [
     { what: 'reading' },
   ),
   field.choice(
-    'Contact fed with',
+    'Contact voltage',
     {
       read: (input) => String(input.volts) as '3.3' | '5',
       write: (input, volts) => {
@@ -52,7 +52,7 @@ const WIRED = [
     { what: 'feed' },
   ),
   field.number(
-    'Lead',
+    'Cable length',
     {
       read: (input) => Math.round(input.cableMetres),
       write: (input, metres) => {
@@ -62,7 +62,7 @@ const WIRED = [
     { unit: 'm', least: 0, most: 200 },
   ),
   field.text(
-    'Bounce seen',
+    'Measured bounce',
     {
       read: (input) => (input.bounceMs === null ? '' : String(input.bounceMs)),
       write: (input, text) => {
@@ -73,7 +73,7 @@ const WIRED = [
       what: 'bounce',
       mono: true,
       unit: 'ms',
-      check: (text) => (/^(\d{1,3}(\.\d+)?)?$/.test(text.trim()) ? null : 'ms, or nothing'),
+      check: (text) => (/^(\d{1,3}(\.\d+)?)?$/.test(text.trim()) ? null : 'a number of ms, or empty'),
     },
   ),
   INPUT_SETTLE_MS,

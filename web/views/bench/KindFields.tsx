@@ -22,9 +22,9 @@ const toMs = (text: string): number | null => (text.trim() === '' ? null : Math.
 const secondsCheck = (text: string): string | null =>
   text.trim() === '' || (/^\d+(\.\d+)?$/.test(text.trim()) && Number(text) >= 0.1 && Number(text) <= 1_000_000)
     ? null
-    : 'seconds from 0.1, or nothing'
+    : 'seconds from 0.1, or empty'
 const inSeconds = { mono: true, unit: 's', check: secondsCheck } as const
-const needsWord = (text: string): string | null => (text.trim() ? null : 'a word is needed')
+const needsWord = (text: string): string | null => (text.trim() ? null : 'enter a word')
 
 type Lasting = SwitchedChannel | SteppedChannel
 const lasting = fieldsOf<Lasting>()
@@ -40,10 +40,10 @@ const LASTING = [
     [
       ['off', 'off'],
       ['on', 'on'],
-      ['last', 'as it was'],
-      ['wall', 'as the rocker stands'],
+      ['last', 'last state'],
+      ['wall', 'as the rocker is set'],
       ['service', "the service's value"],
-      ['timetable', 'as its timetable says'],
+      ['timetable', 'as its schedule says'],
     ],
   ),
   lasting.number(
@@ -71,9 +71,9 @@ const LASTING = [
       },
     },
     [
-      ['none', 'not said'],
+      ['none', 'not chosen'],
       ['off', 'off'],
-      ['last', 'as it was'],
+      ['last', 'last state'],
     ],
     { what: 'second choice', when: ({ powerUp }) => waitsAtPowerUp(powerUp) },
   ),
@@ -89,7 +89,7 @@ const LASTING = [
     { what: 'catching up' },
   ),
   lasting.text(
-    'Off by itself after',
+    'Turns off after',
     {
       read: (channel) => seconds(channel.maxOnMs),
       write: (channel, text) => {
@@ -99,14 +99,14 @@ const LASTING = [
     { what: 'time limit', ...inSeconds },
   ),
   lasting.text(
-    'Stays off at least',
+    'Minimum time off',
     {
       read: (channel) => seconds(channel.minOffMs),
       write: (channel, text) => {
         channel.minOffMs = toMs(text)
       },
     },
-    { what: 'least time off', ...inSeconds },
+    { what: 'minimum time off', ...inSeconds },
   ),
 ]
 
@@ -115,7 +115,7 @@ const BARE_DOOR = { place: 'outside', closesUnattended: false, warningDevice: fa
 const pulsed = fieldsOf<PulsedChannel>()
 const pulsedFields = (contacts: readonly Input[]): readonly FieldRow<PulsedChannel>[] => [
   pulsed.number('Pulse', 'pulseMs', { unit: 'ms', least: 50, most: 10_000 }),
-  pulsed.number('Deaf after it', 'lockoutMs', { what: 'lockout', unit: 'ms', least: 0, most: 600_000 }),
+  pulsed.number('Ignores commands after it for', 'lockoutMs', { what: 'lockout', unit: 'ms', least: 0, most: 600_000 }),
   pulsed.choice(
     'Position contact',
     {
@@ -136,7 +136,7 @@ const pulsedFields = (contacts: readonly Input[]): readonly FieldRow<PulsedChann
     { what: 'meaning of the contact', when: (channel) => channel.contact !== null },
   ),
   pulsed.choice(
-    'What it works',
+    'Opens',
     {
       read: (channel) => channel.door?.lock ?? NO_DOOR,
       write: (channel, lock) => {
@@ -144,14 +144,14 @@ const pulsedFields = (contacts: readonly Input[]): readonly FieldRow<PulsedChann
       },
     },
     [
-      [NO_DOOR, 'not said'],
+      [NO_DOOR, 'not chosen'],
       ['none', 'an operator, no lock'],
       ['fail-secure', 'a fail-secure strike'],
       ['fail-safe', 'a fail-safe strike'],
     ],
   ),
   pulsed.choice(
-    'Where',
+    'Door',
     {
       read: (channel) => channel.door?.place ?? BARE_DOOR.place,
       write: (channel, place) => {
@@ -165,7 +165,7 @@ const pulsedFields = (contacts: readonly Input[]): readonly FieldRow<PulsedChann
     ],
     { what: 'place', when: (channel) => channel.door !== null },
   ),
-  pulsed.tick('May close with nobody looking', doorFlag('closesUnattended'), {
+  pulsed.tick('May close unattended', doorFlag('closesUnattended'), {
     what: 'unattended closing',
     when: (channel) => channel.door !== null,
   }),
@@ -200,7 +200,7 @@ const PAIRED = [
   paired.text('Output 2 does', label(1), { what: 'second direction', check: needsWord }),
   paired.number('Dead time between', 'deadMs', { what: 'dead time', unit: 'ms', least: 100, most: 10_000 }),
   paired.text(
-    'Stops by itself after',
+    'Stops after',
     {
       read: (channel) => seconds(channel.runMs),
       write: (channel, text) => {
@@ -213,7 +213,7 @@ const PAIRED = [
 
 const FEED = [
   fieldsOf<FeedChannel>().note(
-    'Closed after a power cut and while the hub lives: its lamps need power. With the hub gone its own switch works it.',
+    'Closed after a power cut and while the hub is online, so that its lamps have power. With the hub offline its own switch works it.',
     { place: 'col-span-3' },
   ),
 ]

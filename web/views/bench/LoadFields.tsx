@@ -21,7 +21,7 @@ const WHAT = [
       ['heater', 'heater'],
       ['electronic', 'electronic'],
       ['coil', 'coil: strike, valve'],
-      ['unknown', 'not known'],
+      ['unknown', 'unknown'],
     ],
     { what: 'load type', when: isFed },
   ),
@@ -31,7 +31,7 @@ const WHAT = [
 /** The load of another channel that gives this one its power. */
 const whichSupply = (site: Site, own: LoadId) =>
   field.choice(
-    'Which',
+    'Switched supply',
     {
       read: ({ feed }) => (feed.from === 'load' ? (feed.load as string) : ''),
       write: (load, id) => {
@@ -68,16 +68,16 @@ const lowFields = (site: Site, own: LoadId) => [
       },
     },
     [
-      ['own', 'a supply of its own'],
-      ['shared', 'one that others share'],
-      ['controller', 'the controller’s source'],
-      ['load', 'one that another channel switches'],
+      ['own', 'own supply'],
+      ['shared', 'shared supply'],
+      ['controller', 'supply of the controller'],
+      ['load', 'supply that another channel switches'],
     ],
     { what: 'feed', when: onLow },
   ),
   whichSupply(site, own),
   field.text(
-    'Name of that supply',
+    'Name of the supply',
     {
       read: ({ feed }) => (feed.from === 'shared' ? feed.name : ''),
       write: (load, name) => {
@@ -90,7 +90,7 @@ const lowFields = (site: Site, own: LoadId) => [
 
 const REST = [
   field.choice(
-    'Through the contact',
+    'Contact switches',
     'contact',
     [
       ['line', 'line'],
@@ -109,7 +109,7 @@ const REST = [
     ],
     { when: isFed },
   ),
-  field.tick('The old switch stays beside the contact', 'parallelSwitch', { what: 'old switch', when: onMains }),
+  field.tick('Old switch stays in parallel', 'parallelSwitch', { what: 'old switch', when: onMains }),
   field.tick(
     'Between two lines',
     {
@@ -121,9 +121,9 @@ const REST = [
     },
     { what: 'two lines', when: onMains },
   ),
-  field.tick('On for hours', 'continuous', { when: isFed }),
-  field.tick('Shares its box', 'sharesBox', { what: 'shared box', when: isFed }),
-  field.note('Two wires across the button input of another device; nothing of yours feeds it. Measure there first.', {
+  field.tick('On for 3 h or more', 'continuous', { when: isFed }),
+  field.tick('Same box as the relay', 'sharesBox', { what: 'shared box', when: isFed }),
+  field.note('Two wires to the button input of another device. Measure there first: nothing of yours may feed it.', {
     place: 'col-span-3',
     when: ({ supply }) => supply === 'dry',
   }),
@@ -136,11 +136,11 @@ function loadFields(site: Site, own: LoadId) {
     field.choice('Supply', 'supply', [
       ['mains', `mains, ${site.mains.volts} V`],
       ['low-voltage', 'low voltage'],
-      ['dry', 'none: a button input'],
+      ['dry', 'none (button input)'],
     ]),
     ...lowFields(site, own),
     field.choice(
-      'Contactor between',
+      'Contactor',
       {
         read: ({ contactor }) => contactor ?? '',
         write: (load, id) => {

@@ -25,7 +25,7 @@ const field = fieldsOf<MainsFeed>()
 const FIELDS = [
   field.number('Breaker', 'breakerAmps', { unit: 'A', least: 1, most: 125 }),
   field.choice(
-    'Its wire',
+    'Wire',
     {
       read: ({ conductor }) => conductorKey(conductor),
       write: (feed, key) => {
@@ -36,7 +36,7 @@ const FIELDS = [
     { what: 'wire' },
   ),
   field.choice('Residual-current device', 'residualCurrent', [
-    ['unknown', 'nobody looked'],
+    ['unknown', 'not checked'],
     ['fitted', 'fitted'],
     ['none', 'none'],
   ]),
@@ -53,7 +53,7 @@ const FIELDS = [
       unit: 'A',
       mono: true,
       check: (text) =>
-        text.trim() === '' || (Number(text) >= 0.1 && Number(text) <= 63) ? null : '0.1 to 63 A, or nothing',
+        text.trim() === '' || (Number(text) >= 0.1 && Number(text) <= 63) ? null : '0.1 to 63 A, or empty',
     },
   ),
 ]
@@ -69,7 +69,7 @@ export function MainsFields({ controller }: { controller: Controller }) {
   const { mains } = controller
   return (
     <section aria-label="Mains">
-      <h2 className="rule-head">Mains: what feeds it</h2>
+      <h2 className="rule-head">Mains supply</h2>
       {mains ? (
         <>
           <div className="mt-2 grid grid-cols-2 @md:grid-cols-4 gap-2">
@@ -81,7 +81,7 @@ export function MainsFields({ controller }: { controller: Controller }) {
         </>
       ) : (
         <button type="button" className="press mt-2" onClick={() => change('mains', () => undefined)}>
-          Say breaker, wire and residual-current device
+          Add breaker, wire and residual-current device
         </button>
       )}
     </section>

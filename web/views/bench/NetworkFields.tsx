@@ -28,7 +28,7 @@ const LINK = [
 const modem = fieldsOf<Modem>()
 const MODEM = [
   modem.text('Modem APN', 'apn', { what: 'modem network', mono: true }),
-  modem.number('Joins after', 'joinS', { what: 'modem joins', unit: 's', least: 1, most: 600 }),
+  modem.number('Connects within', 'joinS', { what: 'modem joins', unit: 's', least: 1, most: 600 }),
 ]
 
 const REPORTS = [
@@ -42,12 +42,12 @@ const REPORTS = [
     },
     [
       ['unstated', 'not stated'],
-      ['local', 'the wall wins'],
-      ['service', 'the service wins'],
+      ['local', 'wall wins'],
+      ['service', 'service wins'],
     ],
   ),
   field.number('Report gap', 'minReportMs', {
-    what: 'least time between reports',
+    what: 'report gap',
     unit: 'ms',
     least: 0,
     most: 60_000,
@@ -77,11 +77,11 @@ export function NetworkFields({ controller, change }: { controller: Controller; 
       </div>
       {radio && (
         <p className="mt-1 text-note text-soft">
-          {radio.name} stands for it on the network, at the other end of its serial line.
+          {radio.name} connects it to the network, over its serial line.
         </p>
       )}
       {main && (
-        <p className="mt-1 text-note text-soft">It stands for {main.name} on the network, and runs its tables.</p>
+        <p className="mt-1 text-note text-soft">It connects {main.name} to the network, and runs its tables.</p>
       )}
     </fieldset>
   )

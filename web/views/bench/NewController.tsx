@@ -17,12 +17,12 @@ export function NewController({ open = false }: { open?: boolean }) {
   return (
     <div className="relative" onKeyDown={(event) => event.key === 'Escape' && setShown(false)}>
       <button type="button" className="press" aria-expanded={shown} onClick={() => setShown(!shown)}>
-        Add a controller
+        Add controller
       </button>
       {shown && (
         <div
           role="dialog"
-          aria-label="A new controller"
+          aria-label="New controller"
           className="absolute top-full right-0 z-40 mt-1.5 w-80 border-2 border-ink bg-panel p-3 shadow-lg"
         >
           <ControllerForm onDone={() => setShown(false)} />
@@ -91,7 +91,7 @@ function ControllerForm({ onDone }: { onDone?: () => void }) {
       </label>
       <BoardChoice value={board} onChange={setBoard} />
       <button type="submit" className="press-main" disabled={!name.trim()}>
-        Put it on the table
+        Add to bench
       </button>
     </form>
   )

@@ -20,9 +20,9 @@ const between = (label: string, what: Between) =>
   )
 const FIELDS = [
   field.text('Name', 'name', { check: needsName }),
-  between('Transistor between', 'transistor'),
-  between('Divider between', 'divider'),
-  between('Level shifter between', 'level-shifter'),
+  between('Transistor in between', 'transistor'),
+  between('Divider in between', 'divider'),
+  between('Level shifter in between', 'level-shifter'),
 ]
 
 /** A part: its name, what stands between it and its pins, and what to look at on the one in hand. */
@@ -39,7 +39,7 @@ export function PartFields({ controller, part }: { controller: string; part: Par
         <Fields rows={FIELDS} of={part} change={change} />
       </div>
       {check.length > 0 && (
-        <p className="text-note text-soft">On the part in hand, look at {check.join('; and at ')}.</p>
+        <p className="text-note text-soft">Check on the part in hand: {check.join('; and at ')}.</p>
       )}
     </div>
   )

@@ -39,7 +39,7 @@ const asked = <K extends keyof OldWiring>(
         else target.wall = { ...SEEN, ...target.wall, [key]: value }
       },
     },
-    [['', 'nobody looked'], ...choices.map(([known, words]) => [known, words] as const)],
+    [['', 'not checked'], ...choices.map(([known, words]) => [known, words] as const)],
     { what: label.toLowerCase() },
   )
 const WALL = [
@@ -50,11 +50,11 @@ const WALL = [
   ]),
   asked('glow', 'Glow lamp in a switch', [
     ['no', 'none', false],
-    ['yes', 'there is one', true],
+    ['yes', 'fitted', true],
   ]),
   asked('neutral', 'Neutral in the box', [
-    ['yes', 'there', true],
-    ['no', 'not there', false],
+    ['yes', 'present', true],
+    ['no', 'absent', false],
   ]),
 ]
 
@@ -64,13 +64,13 @@ export function PlaceFields() {
   const change = useChange('the site', (draft) => draft.mains)
   return (
     <section aria-label="Place">
-      <h2 className="rule-head">The place: mains, and what is in the wall</h2>
+      <h2 className="rule-head">Place: mains and existing wiring</h2>
       <div className="mt-2 grid grid-cols-2 @md:grid-cols-4 gap-2">
         <Fields rows={MAINS} of={site.mains} change={change} />
       </div>
       {site.rooms.length === 0 && (
         <p className="mt-2 text-note text-soft">
-          No room yet: name one at a channel or a switch, and it is asked here.
+          No room yet: add one at a channel or a switch; its wiring is asked here.
         </p>
       )}
       {site.rooms.map((one) => (

@@ -10,9 +10,9 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 type Freedom = 'wired' | 'mend' | 'anew'
 
 const FREEDOMS: readonly (readonly [Freedom, string])[] = [
-  ['wired', 'keep what is soldered or flashed'],
-  ['mend', 'move a wire only where that mends something'],
-  ['anew', 'move whatever stands better elsewhere'],
+  ['wired', 'free pins only: what is soldered or flashed stays'],
+  ['mend', 'move a wire only where that fixes a finding'],
+  ['anew', 'best pins for all'],
 ]
 
 /** Roles whose wire is there: ticked off as soldered; all that have a pin, where the board is flashed. */
@@ -93,16 +93,16 @@ interface PressProps {
 const Presses = ({ moves, first, onMake, onDone }: PressProps) => (
   <div className="mt-2 flex gap-2">
     <button type="button" className="press-main" disabled={moves + first === 0} onClick={onMake}>
-      {moves > 0 ? `Move ${moves === 1 ? 'it' : `these ${moves}`}` : 'Give the pins'}
+      {moves > 0 ? `Move ${moves === 1 ? '1 wire' : `${moves} wires`}` : 'Assign pins'}
     </button>
     <button type="button" className="press" onClick={onDone}>
-      Leave all where it is
+      Cancel
     </button>
   </div>
 )
 
 const countOf = (site: Site, plan: PinPlan): string =>
-  plan.kind === 'impossible' ? '(cannot be)' : `(${movesOf(site, plan).length})`
+  plan.kind === 'impossible' ? '(impossible)' : `(${movesOf(site, plan).length})`
 
 function headOf(plan: PinPlan, moves: readonly Move[], first: number): string {
   if (plan.kind === 'impossible') return `${plan.reason}.`

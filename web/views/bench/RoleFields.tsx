@@ -47,7 +47,7 @@ export function RoleFields({ controller, role, plan, onClose }: Props & { onClos
         {role.kind === 'input' && <PullWorked controller={controller} input={role.input} />}
       </div>
       <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={out}>
-        Take {name} out{role.kind === 'output' ? ', with its ways' : ''}
+        Delete {name}{role.kind === 'output' ? ' and its ways' : ''}
       </button>
     </section>
   )
@@ -59,7 +59,7 @@ function PullWorked({ controller, input }: { controller: Controller; input: Inpu
   const { calculations } = pullChoice(input.cableMetres, board.logicVolts, board.internalPullKiloohms.most)
   return (
     <div className="mt-3">
-      <CalculationTable caption="Pull, worked" rows={calculations} />
+      <CalculationTable caption="Pull: calculation" rows={calculations} />
     </div>
   )
 }
@@ -70,9 +70,9 @@ type Wish = Extract<PinPlan, { kind: 'planned' }>['pins'][number] | undefined
 /** Why the pin is as it is, and what the plan would take. */
 function whyThisPin(written: string | undefined, here: Choice | undefined, wish: Wish): string {
   if (wish && wish.label === written) return wish.reason
-  if (!here) return wish ? `The plan would take ${wish.reason}` : ''
-  const speaks = [...here.favour, ...here.against].join(', ') || 'nothing speaks against it'
-  return `${pinName(here.spot)}: ${speaks}${wish ? `. The plan would take ${wish.label}.` : ''}`
+  if (!here) return wish ? `The plan suggests ${wish.reason}` : ''
+  const speaks = [...here.favour, ...here.against].join(', ') || 'no objection'
+  return `${pinName(here.spot)}: ${speaks}${wish ? `. The plan suggests ${wish.label}.` : ''}`
 }
 
 /** A pin as it is offered: taken by whom, and what speaks against it first. */

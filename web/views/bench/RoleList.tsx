@@ -13,13 +13,13 @@ import { useAppDispatch, useAppSelector } from '../../store/store'
 export function RoleList({ controller, roles }: { controller: Controller; roles: readonly Role[] }) {
   const main = useAppSelector((state) => mainOf(state.site.site!, controller.id))
   const empty = main
-    ? `It drives nothing: it stands for ${main.name}. A channel of its own would make it a controller by itself, ` +
-      `and ${main.name} would lose the network.`
-    : 'Nothing yet. Name the first thing that it switches.'
+    ? `It drives nothing: it connects ${main.name} to the network. With a channel of its own it would be a ` +
+      `controller by itself, and ${main.name} would lose the network.`
+    : 'No channel yet. Name the first thing that it switches.'
   return (
     <section aria-label="Roles">
       <h2 className="rule-head flex items-baseline">
-        On this board
+        Pins in use
         <RelayBudget controller={controller} roles={roles} />
       </h2>
       {roles.length === 0 && <p className="py-2 text-soft">{empty}</p>}
@@ -126,7 +126,7 @@ function PartChoice({ onPick }: { onPick: (id: string) => void }) {
   const site = useAppSelector((state) => state.site.site!)
   return (
     <label className="flex items-center gap-1.5 text-note">
-      add a part
+      Add part
       <select className="field w-40" value="" onChange={(event) => onPick(event.target.value)}>
         <option value="">choose …</option>
         {partsIn(site).map((part) => (
@@ -161,7 +161,7 @@ function MoreOnBoard({ controller }: { controller: Controller }) {
           className="press-quiet"
           onClick={() => onBoard(words, (draft) => addSwitch(draft, controller.id, kind))}
         >
-          add a {words}
+          Add {words}
         </button>
       ))}
       {own && !taken && (
@@ -170,7 +170,7 @@ function MoreOnBoard({ controller }: { controller: Controller }) {
           className="press-quiet"
           onClick={() => onBoard('its own button', (draft) => addOwnButton(draft, controller.id))}
         >
-          use its button {own.label}
+          Use its button {own.label}
         </button>
       )}
       <PartChoice onPick={takePart} />

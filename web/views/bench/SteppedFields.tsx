@@ -60,12 +60,12 @@ const REST = [
     { unit: 'µF a contact', mono: true, check: capacitorsCheck },
   ),
   field.number('Gap', 'gapMs', { unit: 'ms', least: 0, most: 1000 }),
-  field.number('On gives level', 'onLevel', {
+  field.number('“On” sets level', 'onLevel', {
     what: 'on level',
     least: 1,
     most: (channel) => channel.patterns.length - 1,
   }),
-  field.tick('Up from the top is off', 'wrap', { what: 'wrap', place: 'self-end' }),
+  field.tick('Up from the top level turns off', 'wrap', { what: 'wrap', place: 'self-end' }),
 ]
 
 /** Contacts of each level, what must never be closed together, and the gap between. */
@@ -73,11 +73,11 @@ export function SteppedFields({ channel }: { channel: SteppedChannel }) {
   const change = useChannelChange(channel)
   const levels = channel.patterns.slice(1).map((_, i) => levelField(i + 1))
   const more = () =>
-    change('one level more', (target) => {
+    change('add level', (target) => {
       target.patterns.push([])
     })
   const less = () =>
-    change('one level less', (target) => {
+    change('delete level', (target) => {
       target.patterns.pop()
       target.onLevel = Math.min(target.onLevel, target.patterns.length - 1)
     })
@@ -89,10 +89,10 @@ export function SteppedFields({ channel }: { channel: SteppedChannel }) {
       </div>
       <div className="mt-1 flex gap-2">
         <button type="button" className="press-quiet -ml-1.5" disabled={channel.patterns.length >= 9} onClick={more}>
-          one level more
+          Add level
         </button>
         <button type="button" className="press-quiet" disabled={channel.patterns.length <= 2} onClick={less}>
-          one level less
+          Delete level
         </button>
       </div>
     </fieldset>

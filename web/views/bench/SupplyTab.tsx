@@ -21,7 +21,7 @@ function planFields(site: Site) {
   const supplies = modulesIn(site).filter((module): module is SupplyProfile => module.kind === 'supply')
   const named = (role: SupplyProfile['role']) =>
     supplies.filter((one) => one.role === role).map((one) => [one.id, one.name] as const)
-  const converters = [['', 'straight, no converter'] as const, ...named('converter')]
+  const converters = [['', 'direct, no converter'] as const, ...named('converter')]
   const converter = (key: 'board' | 'coils' | 'own', label: string) =>
     field.choice(
       label,
@@ -36,11 +36,11 @@ function planFields(site: Site) {
     )
   return [
     field.choice('Source', 'source', named('source')),
-    converter('board', 'To the board'),
-    converter('coils', 'To the coils'),
-    converter('own', 'To modem and the like'),
+    converter('board', 'Converter for the board'),
+    converter('coils', 'Converter for the coils'),
+    converter('own', 'Converter for modem and parts'),
     field.number('Reservoir', 'reservoirMicrofarads', { unit: 'µF', least: 0, most: 100_000 }),
-    field.tick("Coils hang on the board's logic regulator", 'coilsFromLogic', {
+    field.tick('Coils are fed from the board’s logic regulator', 'coilsFromLogic', {
       what: 'coils on the regulator',
       place: 'col-span-2 self-end',
     }),
@@ -76,9 +76,9 @@ export function SupplyTab({ controller }: { controller: Controller }) {
 function Unnamed({ controller, change }: { controller: Controller; change: Change<SupplyPlan> }) {
   return (
     <div className="mt-4">
-      <p className="text-soft">What feeds {controller.name} is not said yet, so its currents cannot be judged.</p>
+      <p className="text-soft">What feeds {controller.name} is not known, so its currents cannot be checked.</p>
       <button type="button" className="press mt-2" onClick={() => change('supply', () => undefined)}>
-        Name a supply
+        Add supply
       </button>
     </div>
   )
@@ -86,9 +86,9 @@ function Unnamed({ controller, change }: { controller: Controller; change: Chang
 
 function WorkedSection({ title, of, rows }: { title: string; of: string; rows: readonly Calculation[] }) {
   return (
-    <section aria-label={`${of}, worked`}>
+    <section aria-label={`${of}: calculation`}>
       <h2 className="rule-head">{title}, worked</h2>
-      <CalculationTable caption={`${of}, worked`} rows={rows} />
+      <CalculationTable caption={`${of}: calculation`} rows={rows} />
     </section>
   )
 }

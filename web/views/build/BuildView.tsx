@@ -137,7 +137,7 @@ function BuildHead({ controller, tables, blocking, onBuilt }: HeadProps) {
   const site = useAppSelector((state) => state.site.site!.id)
   const make = async (despiteFindings: boolean) => {
     const body = { controller: controller.id, despiteFindings }
-    const answer = await attempt(call('newBuild', { site, body }), `${controller.name} is built`)
+    const answer = await attempt(call('newBuild', { site, body }), `${controller.name} built`)
     if (answer) onBuilt(answer.build.id)
   }
   const note = (

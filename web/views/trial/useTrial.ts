@@ -50,7 +50,7 @@ function settle(plot: Plot): void {
   if (standsFor(standing, plot)) return
   const sameSite = standing !== null && standing.whole !== plot.whole && standing.whole.id === plot.whole.id
   if (sameSite && (standing?.snapshot?.timeline.length ?? 0) > 0)
-    toast('The site has changed: its boards have other tables, so the house was put up anew.')
+    toast('The site has changed: the simulation was restarted with the new tables.')
   putUp(plot)
 }
 

@@ -10,7 +10,7 @@ export const WIDGET_CHOICES: readonly (readonly [WidgetKind, string])[] = [
   ['push', 'push, while held'],
   ['slider', 'slider'],
   ['stepper', 'stepper'],
-  ['value', 'only shows'],
+  ['value', 'display only'],
   ['gauge', 'gauge'],
   ['mode', 'two-label button'],
 ]
@@ -44,7 +44,7 @@ const RANGE = [
   point.number('Default', 'default', { least: (of) => of.min, most: (of) => of.max }),
   point.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
   point.text(
-    'Called there',
+    'Name at the service',
     {
       read: ({ key }) => key ?? '',
       write: (target, key) => {
@@ -56,24 +56,24 @@ const RANGE = [
       what: 'name at the service',
       mono: true,
       place: 'col-span-3',
-      hint: 'a variable’s name in code, or the path of a store’s key',
+      hint: 'name of the variable, or path of the key in the store',
       check: (text) => (text.length <= 80 ? null : 'at most 80'),
     },
   ),
 ]
 const TRAFFIC = [
   point.choice(
-    'The app may',
+    'App access',
     'access',
     [
       ['read-write', 'read and write'],
-      ['read', 'only read'],
-      ['write', 'only write'],
+      ['read', 'read only'],
+      ['write', 'write only'],
     ],
     { what: 'access' },
   ),
   point.choice(
-    'Goes up',
+    'Reported',
     {
       read: ({ update }) => update.policy,
       write: (target, policy) => {
@@ -82,12 +82,12 @@ const TRAFFIC = [
     },
     [
       ['change', 'on each change'],
-      ['every', 'at most each …'],
+      ['every', 'at most every …'],
     ],
     { what: 'update' },
   ),
   point.number(
-    'Each',
+    'Every',
     {
       read: ({ update }) => (update.policy === 'every' ? update.everyMs : 0),
       write: (target, everyMs) => {
@@ -97,7 +97,7 @@ const TRAFFIC = [
     { what: 'update time', unit: 'ms', least: 100, most: 86_400_000, when: ({ update }) => update.policy === 'every' },
   ),
 ]
-const FEEDBACK = [fieldsOf<AppWay>().choice('State comes back', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
+const FEEDBACK = [fieldsOf<AppWay>().choice('Feedback', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
 
 const widget = fieldsOf<Widget>()
 const WIDGET = [

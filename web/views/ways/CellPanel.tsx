@@ -80,7 +80,7 @@ function WayInCell({ way, channel, column }: CellProps & { way: Way }) {
       <Path stations={pathOf(site, way, pinReader(site, channel.controller))} />
       <WayFields way={way} channel={channel} />
       <button type="button" className="press-quiet mt-2 -ml-1.5" onClick={out}>
-        Take this way out
+        Delete way
       </button>
     </div>
   )
@@ -95,7 +95,7 @@ function RuleInCell({ rule, channel }: { rule: Rule; channel: Channel }) {
       <Path stations={rulePath(site, rule, pinReader(site, channel.controller))} />
       <RuleFields rule={rule} channel={channel} />
       <button type="button" className="press-quiet mt-2 -ml-1.5" onClick={out}>
-        Take this rule out
+        Delete rule
       </button>
     </div>
   )
@@ -103,14 +103,14 @@ function RuleInCell({ rule, channel }: { rule: Rule; channel: Channel }) {
 
 /** What a further way of a column is called: each channel may have several of any kind. */
 const MORE: Readonly<Record<Column, string>> = {
-  wall: 'Another switch',
-  remote: 'Another key',
-  app: 'Another point, with its widget',
-  hub: 'Another entity',
-  voice: 'Another spoken name',
-  nearby: 'Another character',
-  serial: 'Another character',
-  rule: 'Add a schedule',
+  wall: 'Add switch',
+  remote: 'Add key',
+  app: 'Add point and widget',
+  hub: 'Add entity',
+  voice: 'Add spoken name',
+  nearby: 'Add character',
+  serial: 'Add character',
+  rule: 'Add schedule',
 }
 
 /** A further way beside what is there: a second switch, an on/off point beside the one with levels, a schedule. */

@@ -16,7 +16,7 @@ export function Duplicate() {
     event.preventDefault()
     if (!ready) return
     dispatch(
-      edit(`${name.trim()}: same map, next room`, (draft) => {
+      edit(`${name.trim()}: copy controller`, (draft) => {
         duplicateController(draft, from, name.trim(), room.trim())
       }),
     )
@@ -27,10 +27,10 @@ export function Duplicate() {
   return (
     <form className="mt-2 grid grid-cols-2 @xl:grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={make}>
       <ControllerChoice controllers={controllers} value={from} onPick={setFrom} />
-      <Name label="Its twin" example="Attic" value={name} onType={setName} />
+      <Name label="New name" example="Attic" value={name} onType={setName} />
       <Name label="Room" example="Attic room" value={room} onType={setRoom} />
       <button type="submit" className="press" disabled={!ready}>
-        Make it
+        Copy controller
       </button>
       <p className="col-span-4 text-small text-soft">
         Channels, switches, sensors, keys, characters, rules, points, entities and names once more; pins and numbers

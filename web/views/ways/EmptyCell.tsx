@@ -7,13 +7,13 @@ import { makeWay } from './cellEdits'
 
 /** What an empty cell says, and the press that fills it. */
 const EMPTY: Record<Exclude<Column, 'wall'>, readonly [string, string]> = {
-  remote: ['No key of a remote works it yet.', 'Give it a key'],
-  app: ['No point on the app service yet.', 'Give it a point and a widget'],
-  hub: ['The hub does not know this channel yet.', 'Give it an entity'],
-  voice: ['It cannot be asked for by voice yet.', 'Give it a spoken name'],
-  nearby: ['No character over a nearby link yet.', 'Give it characters'],
-  serial: ['No character over a serial link yet.', 'Give it characters'],
-  rule: ['No rule works it by itself.', 'Give it a rule'],
+  remote: ['No remote key yet.', 'Add key'],
+  app: ['No point on the app service yet.', 'Add point and widget'],
+  hub: ['No entity on the hub yet.', 'Add entity'],
+  voice: ['No spoken name yet.', 'Add spoken name'],
+  nearby: ['No command over a nearby link yet.', 'Add characters'],
+  serial: ['No command over a serial link yet.', 'Add characters'],
+  rule: ['No rule yet.', 'Add rule'],
 }
 
 export function EmptyCell({ channel, column }: { channel: Channel; column: Column }) {
@@ -34,9 +34,9 @@ export function EmptyCell({ channel, column }: { channel: Channel; column: Colum
 function switchesFor(channel: Channel): readonly (readonly [Input['kind'], string])[] {
   const { lasting, usual, report } = kindOf(channel)
   return [
-    ['momentary', 'New push switch'],
-    ...(lasting || usual.press === 'toggle' ? ([['rocker', 'New rocker']] as const) : []),
-    ...(report === 'level' ? ([['selector', 'New selector']] as const) : []),
+    ['momentary', 'Add push switch'],
+    ...(lasting || usual.press === 'toggle' ? ([['rocker', 'Add rocker']] as const) : []),
+    ...(report === 'level' ? ([['selector', 'Add selector']] as const) : []),
   ]
 }
 
@@ -59,7 +59,7 @@ function NoSwitch({ channel }: { channel: Channel }) {
     )
   return (
     <div className="mt-2">
-      <p className="text-note text-soft">No switch works it yet.</p>
+      <p className="text-note text-soft">No switch yet.</p>
       <div className="mt-2 flex flex-wrap gap-1.5">
         {switchesFor(channel).map(([kind, words]) => (
           <button key={kind} type="button" className="press" onClick={() => add(kind)}>

@@ -13,7 +13,7 @@ const ENTITY = [
     check: (text) => (ID_PATTERN.test(text.trim()) ? null : 'a-z, 0-9 and -, at most 24'),
   }),
 ]
-const FEEDBACK = [fieldsOf<HubWay>().choice('State comes back', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
+const FEEDBACK = [fieldsOf<HubWay>().choice('Feedback', 'feedback', FEEDBACK_CHOICES, { what: 'feedback' })]
 
 export function HubFields({ way }: { way: HubWay }) {
   const hubs = useAppSelector((state) => state.site.site!.hubs)

@@ -22,7 +22,7 @@ export function LinksTab() {
   return (
     <div className="space-y-6">
       {links.length === 0 && (
-        <p className="text-soft">No link yet. Fill the Nearby or Serial column of the crossbar, or begin one here.</p>
+        <p className="text-soft">No link yet. Fill the Nearby or Serial column of the crossbar, or add one here.</p>
       )}
       {links.map((link) => (
         <LinkCard key={link.id} link={link} />
@@ -43,8 +43,8 @@ function MissingLinks({ controllers }: { controllers: readonly Controller[] }) {
   )
   if (missing.length === 0) return null
   return (
-    <section aria-label="Begin a link">
-      <h2 className="rule-head mb-2">Begin a link</h2>
+    <section aria-label="Add link">
+      <h2 className="rule-head mb-2">Add link</h2>
       <div className="flex flex-wrap gap-1.5">
         {missing.map(({ id, name, kind, words }) => (
           <button
@@ -65,7 +65,7 @@ const field = fieldsOf<Link>()
 const fieldsFor = (site: Site, link: Link) => [
   field.text('Name', 'name', { check: needsName }),
   field.choice(
-    'Speed of both ends',
+    'Speed (both ends)',
     {
       read: ({ baud }) => String(baud) as (typeof BAUDS)[number],
       write: (target, baud) => {
@@ -75,9 +75,9 @@ const fieldsFor = (site: Site, link: Link) => [
     BAUDS.map((baud) => [baud, baud] as const),
     { what: 'speed', unit: 'baud' },
   ),
-  field.number('Status line each', 'statusMs', { what: 'status', unit: 'ms', least: 100, most: 600_000 }),
+  field.number('Status line every', 'statusMs', { what: 'status', unit: 'ms', least: 100, most: 600_000 }),
   field.choice(
-    'The other end is',
+    'Other end',
     {
       read: ({ other }) => (other ?? '') as string,
       write: (target, id) => {
@@ -85,7 +85,7 @@ const fieldsFor = (site: Site, link: Link) => [
       },
     },
     [
-      ['', link.kind === 'nearby' ? 'a phone nearby' : 'not one of ours'],
+      ['', link.kind === 'nearby' ? 'a phone nearby' : 'not on this site'],
       ...site.controllers
         .filter(({ id }) => id !== link.controller)
         .map(({ id, name }) => [id as string, name] as const),
@@ -106,7 +106,7 @@ function LinkCard({ link }: { link: Link }) {
         <div className="space-y-2">
           <Fields rows={fieldsFor(site, link)} of={link} change={change} />
           <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(out)}>
-            Take this link out
+            Delete link
           </button>
         </div>
         <CharacterTable link={link} />
@@ -118,9 +118,9 @@ function LinkCard({ link }: { link: Link }) {
 /** Who understands the characters, and who sends them. */
 function endsWords(site: Site, { controller, other }: Link): string {
   const name = (id: string): string => controllerOf(site, id)?.name ?? ''
-  const sender = other ? `${name(other)} sends them` : 'whoever speaks to it sends them'
-  const stands = other && mainOf(site, other)?.id === controller ? ', and stands for it on the network' : ''
-  return `${name(controller)} understands these; ${sender}${stands}. Both ends are written from this one table.`
+  const sender = other ? `${name(other)} sends them` : 'any sender may send them'
+  const stands = other && mainOf(site, other)?.id === controller ? ', and connects it to the network' : ''
+  return `${name(controller)} understands these; ${sender}${stands}. Both boards use this table.`
 }
 
 function CharacterTable({ link }: { link: Link }) {
@@ -141,7 +141,7 @@ function CharacterTable({ link }: { link: Link }) {
           </p>
         ))}
       </div>
-      <p className="mt-2 text-note text-soft">Back, on each change and each {link.statusMs / 1000} s:</p>
+      <p className="mt-2 text-note text-soft">Reported on each change and every {link.statusMs / 1000} s:</p>
       <p className="border border-hair bg-panel px-2 py-1 font-mono text-note [overflow-wrap:anywhere]">
         {`S ${values.join(' ')} *…`}
       </p>

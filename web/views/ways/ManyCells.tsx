@@ -44,13 +44,13 @@ function moreFor(column: Column, channels: readonly string[]): readonly Press[] 
     case 'app':
     case 'hub':
       return [
-        ['State comes back', setFeedback(channels, column, 'reports')],
-        ['Nothing comes back', setFeedback(channels, column, 'silent')],
+        ['Reports back', setFeedback(channels, column, 'reports')],
+        ['Never reports back', setFeedback(channels, column, 'silent')],
       ]
     case 'voice':
-      return [['With the room before it', nameWithRoom(channels)]]
+      return [['Add the room before each name', nameWithRoom(channels)]]
     case 'wall':
-      return [['Settle in 25 ms', settleAlike(channels)]]
+      return [['Set settle time: 25 ms', settleAlike(channels)]]
     default:
       return []
   }
@@ -60,8 +60,8 @@ function moreFor(column: Column, channels: readonly string[]): readonly Press[] 
 export function ManyCells({ channels, column }: { channels: readonly string[]; column: Column }) {
   const dispatch = useAppDispatch()
   const presses: readonly Press[] = [
-    ['Give each one', makeWays(channels, column)],
-    ['Take all out', clearCells(channels, column)],
+    ['Add one to each', makeWays(channels, column)],
+    ['Delete all', clearCells(channels, column)],
     ...moreFor(column, channels),
   ]
   return (
@@ -73,7 +73,7 @@ export function ManyCells({ channels, column }: { channels: readonly string[]; c
       <h2 className="text-head font-bold">
         {channels.length} channels, by {lower(column)}
       </h2>
-      <p className="text-note text-soft">One edit for all of them; one press undoes it.</p>
+      <p className="text-note text-soft">One edit for all; one undo.</p>
       <div className="mt-2 flex flex-wrap gap-1.5">
         {presses.map(([words, press]) => (
           <button key={words} type="button" className="press" onClick={() => dispatch(press)}>
@@ -81,7 +81,7 @@ export function ManyCells({ channels, column }: { channels: readonly string[]; c
           </button>
         ))}
         <button type="button" className="press-quiet" onClick={() => dispatch(screenActions.channelsChosen([]))}>
-          only one
+          Cancel selection
         </button>
       </div>
     </section>

@@ -13,7 +13,7 @@ function deedFields(way: Told, channel: Channel) {
   const here = offered.some(([action]) => action === way.action)
   return [
     told.choice(
-      'Does',
+      'Action',
       {
         read: (target) => target.action as string,
         write: (target, action) => {
@@ -41,7 +41,7 @@ const key = fieldsOf<Key>()
 /** What a key does while it is held. */
 export const HELD_FIELDS = [
   key.choice(
-    'Held on',
+    'When held',
     {
       read: ({ repeat }) => repeat.policy,
       write: (target, policy) => {
@@ -49,13 +49,13 @@ export const HELD_FIELDS = [
       },
     },
     [
-      ['once', 'counts once'],
-      ['repeat', 'again and again'],
+      ['once', 'once'],
+      ['repeat', 'repeats'],
     ],
     { what: 'repeat' },
   ),
   key.number(
-    'Each',
+    'Every',
     {
       read: ({ repeat }) => (repeat.policy === 'repeat' ? repeat.everyMs : 0),
       write: (target, everyMs) => {

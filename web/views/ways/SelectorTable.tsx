@@ -43,7 +43,7 @@ export function SelectorTable({ input }: { input: SelectorInput }) {
           />
         ))}
       </div>
-      <p className="mt-0.5 mb-1.5 text-small text-soft">bit 1 first: 1 is closed. Level of each code.</p>
+      <p className="mt-0.5 mb-1.5 text-small text-soft">Level of each code; bit 1 first, 1 = closed.</p>
       <GateField input={input} />
     </fieldset>
   )
@@ -65,7 +65,7 @@ function GateField({ input }: { input: SelectorInput }) {
     })
   return (
     <ChoiceField
-      label="Counts only while this is closed"
+      label="Active only while this is closed"
       value={(input.gate ?? '') as string}
       choices={[['', 'always'], ...rockers.map((one) => [one.id as string, one.name] as const)]}
       onKeep={setGate}

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { importChannels, importPoints, type Preview } from '../../../core/imports'
 import { SITE_EXPORTS, type SiteExport } from '../../../core/outputs'
-import type { Site } from '../../../core/site'
+import { counted, type Site } from '../../../core/site'
 import { save } from '../../parts/save'
 import { keep } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -13,20 +13,20 @@ const { site: _whole, schema: _schema, ...TABLES } = SITE_EXPORTS
 export function TablesTab() {
   return (
     <div className="grid @3xl:grid-cols-2 gap-8">
-      <section aria-label="Out">
-        <h2 className="rule-head">Out</h2>
+      <section aria-label="Export">
+        <h2 className="rule-head">Export</h2>
         <ul>
           {Object.values(TABLES).map((one) => (
             <OutLine key={one.file} of={one} />
           ))}
         </ul>
-        <h2 className="rule-head mt-5">Same map, next room</h2>
+        <h2 className="rule-head mt-5">Copy controller</h2>
         <Duplicate />
       </section>
-      <section aria-label="In">
-        <h2 className="rule-head">In</h2>
+      <section aria-label="Import">
+        <h2 className="rule-head">Import</h2>
         <p className="mt-1 text-note text-soft">
-          A table is shown as what it would change before anything is changed, and refused whole where a row is wrong.
+          A table is previewed before anything changes. With a wrong row, nothing is imported.
         </p>
         <Import name="Points" read={importPoints} />
         <Import name="Channels" read={importChannels} />
@@ -93,7 +93,7 @@ function RowErrors({ errors }: Pick<Refused, 'errors'>) {
   return (
     <ul role="alert" className="mt-1 border-l-4 border-error bg-panel px-2 py-1 text-note text-error">
       {errors.slice(0, MOST_ERRORS).map(({ row, column, what }, i) => (
-        <li key={i}>{`row ${row}${column ? `, ${column}` : ''}: ${what}`}</li>
+        <li key={i}>{`Row ${row}${column ? `, ${column}` : ''}: ${what}`}</li>
       ))}
       {errors.length > MOST_ERRORS && <li>{errors.length - MOST_ERRORS} more</li>}
     </ul>
@@ -123,18 +123,17 @@ function Changes({ name, preview, onTaken }: { name: string; preview: Ready; onT
           >
             <span aria-label={kind}>{SIGNS[kind]}</span>
             <span className="w-40 truncate font-semibold">{changed}</span>
-            <span className="min-w-0 flex-1">{what || 'as it is'}</span>
+            <span className="min-w-0 flex-1">{what || 'no change'}</span>
           </li>
         ))}
       </ul>
       {preview.leftAlone.length > 0 && (
         <p className="mt-1 text-note text-soft">
-          Not taken: {preview.leftAlone.join(', ')}. The table only shows them; they are set on the bench and in the
-          crossbar.
+          Not imported: {preview.leftAlone.join(', ')}. Set them on the bench and in the crossbar.
         </p>
       )}
       <button type="button" className="press mt-1.5" disabled={real === 0} onClick={take}>
-        {real === 0 ? 'Nothing changes' : `Take ${real} ${real === 1 ? 'change' : 'changes'} in`}
+        {real === 0 ? 'No changes' : `Import ${counted(real, 'change')}`}
       </button>
     </div>
   )

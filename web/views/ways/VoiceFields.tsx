@@ -11,7 +11,7 @@ const NAME = field.text('Spoken name', 'name', {
   check: (text) => (text.trim() && text.length <= 60 ? null : 'a name of at most 60 characters'),
 })
 const KEY = field.text(
-  'Its id there',
+  'Id at the service',
   {
     read: (way) => way.key ?? '',
     write: (way, key) => {
@@ -22,7 +22,7 @@ const KEY = field.text(
   {
     what: 'id at the voice service',
     mono: true,
-    hint: 'as a bridge gives one to each lamp',
+    hint: 'the id that the bridge shows for this lamp',
     check: (text) => (text.length <= 80 ? null : 'at most 80'),
   },
 )
@@ -31,7 +31,7 @@ const PIN = field.tick('The service asks for a spoken PIN', 'pin', { what: 'PIN'
 /** By which of the channel's other ways the name arrives. */
 const carriedBy = (carriers: readonly { readonly id: string; readonly kind: string }[]) =>
   field.choice(
-    'Goes by',
+    'Works through',
     {
       read: (way) => (way.through ?? '') as string,
       write: (way, id) => {
@@ -64,7 +64,7 @@ export function VoiceFields({ way, channel }: { way: VoiceWay; channel: Channel 
       <Fields rows={[PIN]} of={way} change={change} />
       {better && (
         <button type="button" className="press-quiet -ml-1.5" onClick={() => take(better)}>
-          say “{better}” instead
+          Rename to “{better}”
         </button>
       )}
       <SayLine />

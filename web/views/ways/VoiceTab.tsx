@@ -12,17 +12,17 @@ export function VoiceTab() {
   const ways = voiceWays(site)
   const clashes = clashesOf(site)
   if (ways.length === 0)
-    return <p className="text-soft">Nothing can be asked for by voice yet. Fill the Voice column of the crossbar.</p>
+    return <p className="text-soft">No spoken name yet. Fill the Voice column of the crossbar.</p>
   return (
     <div className="grid @3xl:grid-cols-[1fr_19rem] gap-6">
       <div>
         <h2 className="rule-head">Names</h2>
         <NamesTable ways={ways} />
         <VoicePlans site={site} />
-        <h2 className="rule-head mt-5">Taken for one another</h2>
+        <h2 className="rule-head mt-5">Names that sound alike</h2>
         {clashes.length === 0 && (
           <p className="mt-1 text-note text-soft">
-            No two names are alike: numbers and words that sound like them, sounds and letters compared.
+            No two names sound alike (numbers, sounds and letters compared).
           </p>
         )}
         <ol className="mt-1">
@@ -32,7 +32,7 @@ export function VoiceTab() {
         </ol>
       </div>
       <div>
-        <h2 className="rule-head">Try a line</h2>
+        <h2 className="rule-head">Try a phrase</h2>
         <SayLine />
       </div>
     </div>
@@ -97,7 +97,7 @@ function VoicePlans({ site }: { site: Site }) {
     const over = limit !== null && used > limit
     return (
       <p key={service.id} className={`mt-2 text-note ${over ? 'font-semibold text-error' : 'text-soft'}`}>
-        {`${service.name}: ${used} ${limit === null ? 'devices' : `of the ${limit} devices that the plan allows`}.`}
+        {`${service.name}: ${used} ${limit === null ? 'devices' : `of ${limit} devices in the plan`}.`}
       </p>
     )
   })
@@ -112,7 +112,7 @@ function ClashLine({ clash }: { clash: Clash }) {
   const { proposal } = clash
   const rename = (id: string, name: string) =>
     dispatch(
-      edit(`say “${name}”`, (draft) => {
+      edit(`rename to “${name}”`, (draft) => {
         const target = draft.ways.find((way) => way.id === id)
         if (target?.kind === 'voice') target.name = name
       }),
@@ -129,7 +129,7 @@ function ClashLine({ clash }: { clash: Clash }) {
       </span>
       {proposal && (
         <button type="button" className="press" onClick={() => rename(proposal.way, proposal.name)}>
-          Say “{proposal.name}”
+          Rename to “{proposal.name}”
         </button>
       )}
     </li>

@@ -37,7 +37,7 @@ const actionsFor = (channel: Channel): readonly (readonly [ChannelAction, string
     .map(({ action, words }) => [action, words])
 
 const SETTLING = fieldsOf<Input>().choice(
-  'Counts',
+  'A press counts',
   'settle',
   [
     ['settle', 'when settled'],
@@ -98,7 +98,7 @@ function Bindings(parts: Parts) {
           className="press-quiet -ml-1.5"
           onClick={() => change('gesture', (target) => target.bindings.push(furtherBinding(input.kind, channel)))}
         >
-          add a gesture
+          Add gesture
         </button>
       )}
     </fieldset>
@@ -140,7 +140,7 @@ const withPresent = <V extends string>(choices: readonly (readonly [V, string])[
 const TIED: Partial<Record<Gesture, string>> = { follow: 'closed is on', select: 'sets the level' }
 
 function BindingLine({ at, binding, way, input, channel, change }: Parts & { at: number; binding: GestureBinding }) {
-  const gestures = withPresent(GESTURES[input.kind], binding.gesture, `${binding.gesture} (never made)`)
+  const gestures = withPresent(GESTURES[input.kind], binding.gesture, `${binding.gesture} (never happens)`)
   const does = understands(channel, binding.action) ? binding.action : `${binding.action} (does nothing)`
   const actions = withPresent(actionsFor(channel), binding.action, does)
   const set = (what: string, next: GestureBinding) =>
@@ -170,10 +170,10 @@ function BindingLine({ at, binding, way, input, channel, change }: Parts & { at:
         type="button"
         className="press-quiet"
         disabled={way.bindings.length === 1}
-        aria-label={`Take gesture ${at + 1} out`}
-        onClick={() => change('gesture out', (target) => target.bindings.splice(at, 1))}
+        aria-label={`Delete gesture ${at + 1}`}
+        onClick={() => change('delete gesture', (target) => target.bindings.splice(at, 1))}
       >
-        out
+        Delete
       </button>
     </div>
   )

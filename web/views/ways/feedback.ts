@@ -4,5 +4,5 @@ import type { Feedback } from '../../../core/site'
 export const FEEDBACK_CHOICES: readonly (readonly [Feedback, string])[] = [
   ['reports', 'yes, reported'],
   ['silent', 'never'],
-  ['unknown', 'not known'],
+  ['unknown', 'unknown'],
 ]

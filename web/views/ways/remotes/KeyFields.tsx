@@ -77,7 +77,7 @@ export function KeyFields({ remote, pressed }: { remote: Remote; pressed: Key })
       </div>
       <Deeds remote={remote} pressed={pressed} />
       <button type="button" className="press-quiet mt-2 -ml-1.5" onClick={() => dispatch(out)}>
-        Take this key out
+        Delete key
       </button>
     </section>
   )
@@ -90,7 +90,7 @@ function Deeds({ remote, pressed }: { remote: Remote; pressed: Key }) {
     <>
       <h3 className="mt-3 font-semibold">Does</h3>
       {does.length === 0 && (
-        <p className="text-note text-soft">Nothing yet: pick the Remote cell of a channel in the crossbar.</p>
+        <p className="text-note text-soft">No channel yet: pick the Remote cell of a channel in the crossbar.</p>
       )}
       <ul className="text-note">
         {does.map((one) => (

@@ -23,7 +23,7 @@ export function RemotesTab() {
       <RemoteList picked={remote?.id ?? null} onPick={setWhich} />
       {!remote ? (
         <p className="mt-4 text-soft">
-          No remote yet. Fill the Remote column of the crossbar, or begin one for a controller with a receiver.
+          No remote yet. Fill the Remote column of the crossbar, or add one for a controller with a receiver.
         </p>
       ) : (
         <div className="mt-3 grid @3xl:grid-cols-[17rem_1fr] gap-7">
@@ -111,10 +111,10 @@ function DrawnRemote({ remote, picked, onPick }: DrawnProps) {
       <Distance remote={remote} />
       <div className="mt-2 flex flex-wrap gap-1.5">
         <button type="button" className="press" onClick={() => dispatch(another)}>
-          Another key
+          Add key
         </button>
         <button type="button" className="press-quiet" onClick={() => dispatch(out)}>
-          take the remote out
+          Delete remote
         </button>
       </div>
     </section>

@@ -40,7 +40,7 @@ export function TaughtFrame({ durations, decoded, remote, picked }: TaughtProps)
           type="button"
           className="press-quiet"
           onClick={() => save('frame.txt', writePulseSpace(own()), 'text/plain')}
-          aria-label="save as pulse/space"
+          aria-label="Save as pulse/space"
         >
           pulse/space
         </button>
@@ -48,7 +48,7 @@ export function TaughtFrame({ durations, decoded, remote, picked }: TaughtProps)
           type="button"
           className="press-quiet"
           onClick={() => save('frame.vcd', writeVcd(own()), 'text/plain')}
-          aria-label="save as VCD"
+          aria-label="Save as VCD"
         >
           VCD
         </button>
@@ -133,11 +133,11 @@ function Teach({ decoded, remote, picked }: Omit<TaughtProps, 'durations'>) {
     <>
       {picked && (
         <button type="button" className="press" onClick={() => teach(picked)}>
-          Teach it to “{picked.name}”
+          Teach “{picked.name}”
         </button>
       )}
       <button type="button" className="press" onClick={teachNew}>
-        A new key with it
+        Add key with this code
       </button>
     </>
   )

@@ -103,7 +103,7 @@ function FramesHeard({ heard, remote, picked }: HeardProps) {
       <p className="mt-1 text-note text-soft">{readAs(heard)}</p>
       {heard.frames.length === 0 && (
         <p className="text-note text-error">
-          No frame in it: nothing that any protocol makes, and nothing long enough to be one that is not known.
+          No frame found: no known protocol fits, and nothing is long enough to be an unknown one.
         </p>
       )}
       <div className="mt-1 flex flex-wrap gap-1">

@@ -10,10 +10,10 @@ const GROUP_ACTIONS: Choices = ['off', 'on', 'toggle', 'up', 'down', 'stop'].map
 const CONTROLLER_ACTIONS: Choices = [
   ['auto', 'auto'],
   ['manual', 'manual'],
-  ['autoToggle', 'auto or manual, by turns'],
+  ['autoToggle', 'toggle auto and manual'],
   ['report', 'report everything'],
-  ['pair', 'offer to be paired'],
-  ['reset', 'forget the credentials'],
+  ['pair', 'start pairing'],
+  ['reset', 'delete its credentials'],
 ]
 
 /** The ways to groups and to controllers themselves. */
@@ -53,9 +53,9 @@ function ControlLine({ control }: { control: Control }) {
       <button
         type="button"
         className="press-quiet"
-        onClick={() => dispatch(edit(`no ${source}`, (draft) => removeControl(draft, control.id)))}
+        onClick={() => dispatch(edit(`delete ${source}`, (draft) => removeControl(draft, control.id)))}
       >
-        out
+        Delete
       </button>
     </li>
   )
@@ -98,9 +98,9 @@ function NewControl() {
   const offered: Choices = sources.map(({ source, words }) => [JSON.stringify(source), words])
   return (
     <form className="mt-2 grid grid-cols-2 @xl:grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={add}>
-      <Pick label="By" value={by} choices={[['', 'choose …'], ...offered]} onPick={setBy} />
-      <Pick label="Works" value={target} choices={[['', 'choose …'], ...targetsOf(site)]} onPick={pickTarget} />
-      <Pick label="Does" value={action} choices={onGroup ? GROUP_ACTIONS : CONTROLLER_ACTIONS} onPick={setAction} />
+      <Pick label="Source" value={by} choices={[['', 'choose …'], ...offered]} onPick={setBy} />
+      <Pick label="Target" value={target} choices={[['', 'choose …'], ...targetsOf(site)]} onPick={pickTarget} />
+      <Pick label="Action" value={action} choices={onGroup ? GROUP_ACTIONS : CONTROLLER_ACTIONS} onPick={setAction} />
       <button type="submit" className="press" disabled={!by || !target || !action}>
         Add
       </button>

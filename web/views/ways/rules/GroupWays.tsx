@@ -30,7 +30,7 @@ function useGroup(group: Group) {
 export function GroupWays({ group }: { group: Group }) {
   return (
     <div className="mt-2">
-      <span className="field-label">From the phone, the hub, by voice</span>
+      <span className="field-label">Ways in</span>
       <ul>
         {(group.ways ?? []).map((way, at) => (
           <WayLine key={at} group={group} way={way} at={at} />
@@ -59,17 +59,17 @@ function WayLine({ group, way, at }: { group: Group; way: GroupWay; at: number }
         <TextField
           label="Spoken name"
           value={way.name}
-          check={(text) => (text.trim() ? null : 'a name is needed')}
+          check={(text) => (text.trim() ? null : 'enter a name')}
           onKeep={rename}
         />
       )}
       <button
         type="button"
         className="press-quiet"
-        aria-label={`Take ${words} out`}
+        aria-label={`Delete ${words}`}
         onClick={() => onGroup('way', (draft) => removeGroupWay(draft, group.id, at))}
       >
-        out
+        Delete
       </button>
     </li>
   )

@@ -36,7 +36,7 @@ const memberWords = (site: Site, group: Group): string =>
       const channel = withId(site.channels, id)
       return channel ? `${channel.name}${channel.essential ? ' (essential)' : ''}` : id
     })
-    .join(', ') || 'nobody yet'
+    .join(', ') || 'no members yet'
 
 function GroupLine({ group, open, onTurn }: { group: Group; open: boolean; onTurn: () => void }) {
   const site = useAppSelector((state) => state.site.site)!
@@ -79,7 +79,7 @@ function GroupFields({ group }: { group: Group }) {
         className="press-quiet mt-1 -ml-1.5"
         onClick={() => dispatch(takeOut(group.name, (draft) => removeGroup(draft, group.id)))}
       >
-        Take the group out
+        Delete group
       </button>
     </div>
   )
@@ -157,7 +157,7 @@ function NewGroup() {
         />
       </label>
       <button type="submit" className="press" disabled={!name}>
-        Add it
+        Add group
       </button>
     </form>
   )

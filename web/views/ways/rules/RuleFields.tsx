@@ -22,8 +22,8 @@ const hasLevels = (channel: Channel): boolean => kindOf(channel).report === 'lev
 function beyond(text: string, on: number, off: number, { direction }: ThresholdRule): string | null {
   const trouble = number(text)
   if (trouble) return trouble
-  if (direction === 'above') return on > off ? null : 'on must lie above off'
-  return on < off ? null : 'on must lie below off'
+  if (direction === 'above') return on > off ? null : '“on” must be above “off”'
+  return on < off ? null : '“on” must be below “off”'
 }
 
 const rising = (rule: ThresholdRule): string => (rule.direction === 'above' ? '≥' : '≤')
@@ -82,7 +82,7 @@ const thresholdFields = (channel: Channel, sensors: readonly Sensor[], unit: str
   valueField('on', unit),
   valueField('off', unit),
   threshold.number(
-    'Stays at least',
+    'Minimum time in a state',
     {
       read: (rule) => Math.round(rule.dwellMs / 1000),
       write: (rule, seconds) => {
@@ -92,10 +92,10 @@ const thresholdFields = (channel: Channel, sensors: readonly Sensor[], unit: str
     { what: 'dwell time', unit: 's', least: 0, most: 86_400 },
   ),
   threshold.choice(
-    'No fresh reading',
+    'Without a recent reading',
     'whenStale',
     [
-      ['off', 'goes off'],
+      ['off', 'turns off'],
       ['keep', 'stays as it is'],
     ],
     { what: 'when stale' },
@@ -149,7 +149,7 @@ const scheduleFields = (channel: Channel) => [
     },
   ),
   schedule.choice(
-    'Does',
+    'Action',
     {
       read: (rule) => rule.action,
       write: (rule, action) => {

@@ -85,11 +85,11 @@ const AUTO = [
     { what: 'start' },
   ),
   field.choice(
-    'A hand’s command',
+    'A manual command',
     'hand',
     [
-      ['yield', 'holds a while'],
-      ['leave', 'ends auto'],
+      ['yield', 'pauses auto'],
+      ['leave', 'turns auto off'],
       ['ignore', 'is refused'],
     ],
     { what: 'hand' },
@@ -106,7 +106,7 @@ const AUTO = [
 /** Auto and manual as an entity of a hub. */
 const modeEntity = (hubs: readonly Hub[]) =>
   fieldsOf<Controller>().choice(
-    'As an entity of',
+    'Hub entity on',
     {
       read: (controller) => (controller.modeEntity?.hub ?? '') as string,
       write: (controller, hub) => {

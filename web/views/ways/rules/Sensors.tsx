@@ -29,7 +29,7 @@ const FIELDS = [
     { what: 'quantity' },
   ),
   field.text('Unit', 'unit', { check: (text) => (text.length <= 8 ? null : 'at most 8') }),
-  field.number('A reading each', 'everyMs', { what: 'period', unit: 'ms', least: 100, most: 3_600_000 }),
+  field.number('Reading every', 'everyMs', { what: 'period', unit: 'ms', least: 100, most: 3_600_000 }),
   field.text(
     'Dead band',
     {
@@ -45,7 +45,7 @@ const FIELDS = [
     },
   ),
   field.text(
-    'Old after',
+    'Out of date after',
     {
       read: (sensor) => (sensor.staleMs === null ? '' : String(sensor.staleMs)),
       write: (sensor, text) => {
@@ -56,9 +56,9 @@ const FIELDS = [
       what: 'staleness',
       mono: true,
       unit: 'ms',
-      hint: 'nothing: three readings',
+      hint: 'empty: three readings',
       check: (text) =>
-        /^\d{0,8}$/.test(text.trim()) && (text.trim() === '' || Number(text) >= 100) ? null : 'ms from 100, or nothing',
+        /^\d{0,8}$/.test(text.trim()) && (text.trim() === '' || Number(text) >= 100) ? null : 'ms from 100, or empty',
     },
   ),
 ]
@@ -100,8 +100,8 @@ export function Sensors() {
 }
 
 const periods = (sensor: Sensor): string =>
-  `${sensor.quantity}${sensor.unit ? `, ${sensor.unit}` : ''}, each ${timeText(sensor.everyMs)}, ` +
-  `old after ${timeText(sensor.staleMs ?? 3 * sensor.everyMs)}`
+  `${sensor.quantity}${sensor.unit ? `, ${sensor.unit}` : ''}, every ${timeText(sensor.everyMs)}, ` +
+  `out of date after ${timeText(sensor.staleMs ?? 3 * sensor.everyMs)}`
 
 function SensorLine({ sensor, open, onTurn }: { sensor: Sensor; open: boolean; onTurn: () => void }) {
   const dispatch = useAppDispatch()
@@ -122,7 +122,7 @@ function SensorLine({ sensor, open, onTurn }: { sensor: Sensor; open: boolean; o
         <div className="mt-1.5 grid grid-cols-2 @md:grid-cols-3 gap-2">
           <Fields rows={FIELDS} of={sensor} change={change} />
           <button type="button" className="press-quiet -ml-1.5 justify-self-start" onClick={out}>
-            Take it out, with its rules
+            Delete sensor and its rules
           </button>
         </div>
       )}

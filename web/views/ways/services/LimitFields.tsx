@@ -13,13 +13,13 @@ const usedWords = (limit: keyof Limits, used: number): string => {
 
 const LIMITS: readonly (readonly [keyof Limits, string])[] = [
   ['devices', 'Devices'],
-  ['points', 'Points a device'],
-  ['widgets', 'Widgets a device'],
+  ['points', 'Points per device'],
+  ['widgets', 'Widgets per device'],
   ['nameLength', 'Name length'],
-  ['updateMs', 'Shortest gap (ms)'],
-  ['messagesDay', 'Messages a day'],
-  ['messagesMonth', 'Messages a month'],
-  ['bytesMonth', 'Bytes a month'],
+  ['updateMs', 'Minimum update interval (ms)'],
+  ['messagesDay', 'Messages per day'],
+  ['messagesMonth', 'Messages per month'],
+  ['bytesMonth', 'Bytes per month'],
 ]
 
 interface Props {
@@ -33,8 +33,8 @@ export function LimitFields({ kind, item, quota }: Props) {
   const site = useAppSelector((state) => state.site.site)!
   const used = limitsUsed(site, item, quota)
   return (
-    <section aria-label="Limits of the plan">
-      <h2 className="rule-head">Plan: used, of what it allows</h2>
+    <section aria-label="Plan limits">
+      <h2 className="rule-head">Plan limits (used / allowed)</h2>
       <div className="mt-1 grid grid-cols-2 @md:grid-cols-4 gap-x-3 gap-y-2">
         {LIMITS.map(([limit, label]) => (
           <LimitField key={limit} kind={kind} limit={limit} label={label} used={used[limit]} />
@@ -65,7 +65,7 @@ function LimitField({ kind, limit, label, used }: FieldProps) {
         mono
         label={label}
         value={allowed === null ? '' : String(allowed)}
-        check={(text) => (/^\d{0,9}$/.test(text.trim()) && text.trim() !== '0' ? null : 'a whole number, or nothing')}
+        check={(text) => (/^\d{0,9}$/.test(text.trim()) && text.trim() !== '0' ? null : 'a whole number, or empty')}
         onKeep={keep}
       />
       {used !== undefined && (

@@ -28,7 +28,7 @@ export function PhoneTab() {
   if (services.length === 0)
     return (
       <p className="text-soft">
-        No widget yet. Fill the App column of the crossbar: each point comes with the widget that suits its channel.
+        No widget yet. Fill the App column of the crossbar: each point gets a widget that suits its channel.
       </p>
     )
   return (
@@ -37,7 +37,7 @@ export function PhoneTab() {
         <Screen key={service.id} site={site} service={service} />
       ))}
       <p className="text-note text-soft">
-        Drag a widget, or take it up with Space and move it with the arrows.{' '}
+        Drag a widget, or lift it with Space and move it with the arrow keys.{' '}
         <Link className="underline" to={`/${site.id}/trial`}>
           The trial
         </Link>{' '}
@@ -106,7 +106,7 @@ function Screen({ site, service }: { site: Site; service: Service }) {
       {widget ? (
         <WidgetFields service={service} widget={widget} key={widget.id} />
       ) : (
-        <p className="self-center text-soft">Pick a widget to change it.</p>
+        <p className="self-center text-soft">Pick a widget to edit it.</p>
       )}
     </section>
   )

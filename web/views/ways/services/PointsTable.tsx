@@ -39,7 +39,7 @@ function Device({ service, controller }: { service: Service; controller: Control
       <div className="flex items-baseline gap-2">
         <span className="font-place font-semibold">{controller.name}</span>
         <button type="button" className="press-quiet" onClick={() => dispatch(renumber)}>
-          number anew from vp1
+          Renumber from vp1
         </button>
       </div>
       <table className="w-full text-note">
@@ -77,7 +77,7 @@ function PointLine({ service, controller, point, first, onSwap }: LineProps) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const { id, vp, name, min, max, unit, access, update } = point
-  const goesUp = update.policy === 'change' ? 'on change' : `each ${update.everyMs / 1000} s`
+  const goesUp = update.policy === 'change' ? 'on change' : `every ${update.everyMs / 1000} s`
   const out = takeOut(name, (draft) => removePoint(draft, service.id, id), `no vp${vp}`)
   return (
     <tr className="border-t border-hair">
@@ -94,10 +94,10 @@ function PointLine({ service, controller, point, first, onSwap }: LineProps) {
           <button
             type="button"
             className="press-quiet"
-            aria-label={`Take vp${vp} of ${controller.name} out`}
+            aria-label={`Delete vp${vp} of ${controller.name}`}
             onClick={() => dispatch(out)}
           >
-            out
+            Delete
           </button>
         )}
       </td>

@@ -6,7 +6,7 @@ const HEADS = [
   ['what', ''],
   ['why', ''],
   ['a day', 'text-right'],
-  ['kB a month', 'text-right'],
+  ['kB per month', 'text-right'],
   ['share', 'w-40 pl-3'],
 ] as const
 
@@ -18,7 +18,7 @@ export function QuotaTable({ quota }: { quota: Quota }) {
   return (
     <section aria-label={`Use of ${quota.name}`}>
       <h2 className="rule-head">
-        {`${quota.name}: ${quota.perDay.toLocaleString('en')} messages a day, ${megabytes} MB a month`}
+        {`${quota.name}: ${quota.perDay.toLocaleString('en')} messages per day, ${megabytes} MB per month`}
       </h2>
       <table className="mt-1 w-full text-note">
         <thead className="text-left text-small text-soft">

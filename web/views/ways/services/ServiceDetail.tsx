@@ -17,7 +17,7 @@ const isHub = (item: Item): item is Hub => 'watch' in item
 const field = fieldsOf<Item>()
 function hostHint({ host }: Item): string {
   const { changes } = cleanPasted('host', host)
-  return changes.length && host ? `would be cleaned: ${changes.join(', ')}` : 'name or address only'
+  return changes.length && host ? `contains extra text (${changes.join(', ')}): enter the name only` : 'name or address only'
 }
 const fieldsFor = (kinds: readonly ServiceProfile[]) => [
   field.text('Name', 'name', { check: needsName }),
@@ -44,7 +44,7 @@ const accountField = (site: Site, id: string) => {
       },
     },
     [
-      ['', 'by keys of its own'],
+      ['', 'by its own keys'],
       ...holders.map((one) => [one.id as string, `by your account at ${one.name}`] as const),
     ],
     { what: 'link', when: (item) => familyOf(site, item.kind) === 'voice' },
@@ -63,7 +63,7 @@ const SCREENS = field.choice(
   },
   [
     ['one', 'one for all'],
-    ['rooms', 'one a room'],
+    ['rooms', 'one per room'],
   ],
   { what: 'screens', when: (item) => (asService(item)?.widgets.length ?? 0) > 0 },
 )
@@ -124,7 +124,7 @@ function Settings({ item }: { item: Item }) {
       <div className="self-center">
         <Fields rows={RULES} of={item} change={change} />
         <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(out)}>
-          Take it out, with its ways
+          Delete service and its ways
         </button>
       </div>
     </div>
@@ -135,7 +135,7 @@ function Steps({ kind }: { kind: ServiceProfile }) {
   const once = kind.secrets.filter((secret) => secret.shownOnce).map((secret) => secret.label)
   return (
     <section aria-label="Steps">
-      <h2 className="rule-head">To set it up</h2>
+      <h2 className="rule-head">Set-up steps</h2>
       <ol className="mt-1 list-decimal pl-5 text-note">
         {kind.steps.map((step) => (
           <li key={step}>{step}</li>
@@ -143,7 +143,7 @@ function Steps({ kind }: { kind: ServiceProfile }) {
       </ol>
       {once.length > 0 && (
         <p className="mt-1 text-note text-warning">
-          Shown a single time: {once.join(', ')}. Keep it under Credentials at once.
+          Shown one time only: {once.join(', ')}. Store it under Credentials at once.
         </p>
       )}
     </section>

@@ -8,7 +8,7 @@ import { useChange } from '../../../store/useChange'
 import { ServiceDetail } from './ServiceDetail'
 
 const DAY = [
-  fieldsOf<{ changes: number }>().number('Assumed changes a channel a day', 'changes', {
+  fieldsOf<{ changes: number }>().number('Changes per channel per day (assumed)', 'changes', {
     what: 'changes',
     least: 0,
     most: 10_000,
@@ -78,9 +78,9 @@ function AddService() {
   }
   return (
     <label className="mt-3 block">
-      <span className="field-label">Add a service or hub</span>
+      <span className="field-label">Add service or hub</span>
       <select className="field" value="" onChange={(event) => add(event.target.value)}>
-        <option value="">choose its kind …</option>
+        <option value="">choose a kind …</option>
         {serviceKindsOf(site).map((kind) => (
           <option key={kind.id} value={kind.id}>
             {kind.name}

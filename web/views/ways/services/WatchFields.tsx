@@ -7,9 +7,9 @@ import { useChange, withId } from '../../../store/useChange'
 
 const field = fieldsOf<Watch>()
 const FIELDS = [
-  field.number('Heartbeat heard each', 'watchMs', { what: 'heartbeat', unit: 'ms', least: 1_000, most: 600_000 }),
-  field.number('Local after', 'graceMs', { what: 'grace', unit: 'ms more', least: 0, most: 600_000 }),
-  field.number('Trusted again after', 'steadyMs', { what: 'steady', unit: 'ms steady', least: 0, most: 600_000 }),
+  field.number('Heartbeat every', 'watchMs', { what: 'heartbeat', unit: 'ms', least: 1_000, most: 600_000 }),
+  field.number('Local control after', 'graceMs', { what: 'grace', unit: 'ms more', least: 0, most: 600_000 }),
+  field.number('Hub control again after', 'steadyMs', { what: 'steady', unit: 'ms steady', least: 0, most: 600_000 }),
   field.choice(
     'Watch runs on',
     'runsOn',
@@ -21,7 +21,7 @@ const FIELDS = [
     { what: 'place' },
   ),
   field.text(
-    'Only while these answer too',
+    'Also needs these programs',
     {
       read: ({ programs }) => (programs ?? []).join(', '),
       write: (watch, text) => {
@@ -34,7 +34,7 @@ const FIELDS = [
         else delete watch.programs
       },
     },
-    { what: 'programs', hint: 'programs beside the hub, with commas between', place: 'col-span-2' },
+    { what: 'programs', hint: 'programs beside the hub, separated by commas', place: 'col-span-2' },
   ),
 ]
 
@@ -48,7 +48,7 @@ export function WatchFields({ hub }: { hub: Hub }) {
   if (!hub.watch)
     return (
       <button type="button" className="press" onClick={() => dispatch(begin)}>
-        Watch its heartbeat
+        Add watch
       </button>
     )
   return (

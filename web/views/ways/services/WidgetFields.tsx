@@ -4,10 +4,10 @@ import { useChange, withId } from '../../../store/useChange'
 import { WIDGET_CHOICES, WIDGET_INVERTED } from '../AppFields'
 
 const field = fieldsOf<Widget>()
-const needsWord = (text: string): string | null => (text.trim() ? null : 'a word is needed')
+const needsWord = (text: string): string | null => (text.trim() ? null : 'enter a word')
 const label = (at: 0 | 1, value: number) =>
   field.text(
-    `At ${value} it says`,
+    `Label at ${value}`,
     {
       read: (widget) => widget.labels?.[at] ?? '',
       write: (widget, text) => {
