@@ -21,7 +21,7 @@ test('the crossbar is walked and worked by keyboard alone', async ({ page, serve
   await expect(cell('shelf-lights/app')).toBeFocused()
   await page.keyboard.press('Delete')
   await expect(cell('shelf-lights/app')).toContainText('')
-  await expect(page.getByRole('button', { name: /Undo “no app way to Shelf lights”/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /Undo “delete app way of Shelf lights”/ })).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(cell('shelf-lights/app')).toContainText('vp44')
   await page.keyboard.press('u')

@@ -330,7 +330,7 @@ describe('credentials', () => {
           value: '  abcd efgh ijkl \n',
         })
       ).json,
-    ).toEqual({ changes: ['blanks around it taken off', 'blanks inside taken out'] })
+    ).toEqual({ changes: ['spaces around it removed', 'spaces inside removed'] })
     const refused = await server.ask('PUT', '/api/sites/fernhollow/credentials', {
       key: 'app/board-key/glaze',
       value: 'short',

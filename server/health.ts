@@ -8,7 +8,7 @@ function storeSays({ db }: Context): string {
     db.probe()
     return 'writes'
   } catch (error) {
-    return storeTrouble(error)?.message ?? 'this was not kept: the store fails'
+    return storeTrouble(error)?.message ?? 'not saved: the store fails'
   }
 }
 

@@ -151,7 +151,7 @@ describe('a store that cannot write', () => {
     try {
       const answer = await edit()
       expect(answer.status).toBe(503)
-      expect(answer.json.error.message).toMatch(/^this was not kept: another program holds the store/)
+      expect(answer.json.error.message).toMatch(/^not saved: another program holds the store/)
     } finally {
       other.exec('ROLLBACK')
       other.close()

@@ -161,7 +161,7 @@ describe('who belongs to the site', () => {
 })
 
 describe('firmware, broker and app service together', () => {
-  it('a tap works the lamp, a press comes back to the phone, and a lost controller is said to be offline', async () => {
+  it('a tap works the lamp, a press comes back to the phone, and a lost controller is shown as offline', async () => {
     const server = await served()
     const { lines, press, child } = await liveController(server, server.brokerUrl, {
       user: 'studio-corner.corner',

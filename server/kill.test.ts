@@ -47,7 +47,7 @@ describe('a full disk', () => {
       for (let i = 1; i < 200 && answer.status < 300; i++) answer = await note(i)
       expect(answer.status).toBe(503)
       expect(((await answer.json()) as { error: { message: string } }).error.message).toMatch(
-        /^this was not kept: the disk is full: free some room, then do it again/,
+        /^not saved: the disk is full: free some room, then do it again/,
       )
       expect(await (await fetch(`${url}/api/health`)).json()).toMatchObject({ ok: false })
       expect(await siteAt(url)).toEqual(before)

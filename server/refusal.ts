@@ -26,5 +26,5 @@ export function storeTrouble(error: unknown): Refusal | undefined {
   if (!(error instanceof Error) || !('code' in error)) return undefined
   const code = String(error.code)
   const words = Object.entries(TROUBLES).find(([known]) => code.startsWith(known))?.[1]
-  return words === undefined ? undefined : new Refusal(503, 'not-kept', `this was not kept: ${words}, then do it again`)
+  return words === undefined ? undefined : new Refusal(503, 'not-kept', `not saved: ${words}, then do it again`)
 }

@@ -49,7 +49,7 @@ describe('a store that cannot be used is refused, and left as it is', () => {
   beforeEach(made)
   it('emptied', async () => {
     truncateSync(file(STORE), 0)
-    await refused(/is empty: bring a backup back, or take the file away to begin anew/)
+    await refused(/is empty: restore a backup, or delete the file to start empty/)
   })
   it('something else', async () => {
     writeFileSync(file(STORE), 'a letter to my aunt, longer than the head of a store '.repeat(200))

@@ -346,7 +346,7 @@ export const noPull: Check = (site) =>
           ...(internal
             ? [{ label: `Use the board's own pull-${direction}`, change: set('internal') }]
             : replan(site, controller, role.id)),
-          { label: `I fit 10 kΩ pull-${direction}`, change: set('fitted') },
+          { label: `Fit a 10 kΩ pull-${direction}`, change: set('fitted') },
         ],
       ),
     ]

@@ -68,13 +68,13 @@ const withoutPin = ({ channels, inputs }: ControllerImage): string[] =>
 const refusedIn = (site: Site, controller: string): string[] => [
   ...site.controls.flatMap((control) =>
     control.kind === 'controller' && control.controller === controller && isTooNear(site, control)
-      ? [`${control.action} is asked without a hold of ${longHoldOf(control)! / 1000} s at a switch`]
+      ? [`${control.action} is bound without a hold of ${longHoldOf(control)! / 1000} s at a switch`]
       : [],
   ),
   ...site.ways.flatMap((way) => {
     const channel = channelOf(site, way.channel)!
     return channel.controller === controller && opensAtASpike(site, way)
-      ? [`${channel.name} would open at a spike of its switch`]
+      ? [`${channel.name} could be opened by a spike on its switch`]
       : []
   }),
 ]
@@ -133,7 +133,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
     )
   const refused = refusedIn(site, main)
   if (refused.length)
-    throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: settle this first, no firmware may do it`)
+    throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: fix this first`)
   if (boardIn(site, controller.board)?.boxed?.parameters) {
     const steps = { name: 'sheets/set-up-steps.md', text: setupSteps(site, controller) }
     const papers = [...sheets(site, controller), steps, ...tables(site, controllerId), ...referredTo(site, controller)]

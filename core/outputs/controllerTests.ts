@@ -69,7 +69,7 @@ export const controlTests = (site: Site, controller: Controller, deaf = false): 
           'mode:hub',
           null,
           `Say manual, then auto, from the hub (“${controller.modeEntity.name}”)`,
-          'its rules act no more, then again, and the hub shows which',
+          'its rules stop, then run again, and the hub shows which',
         ),
       ]
     : []),
@@ -103,12 +103,12 @@ function sourceIsHere(site: Site, { source }: Site['controls'][number], controll
 }
 
 const CONTROLLER_SEEN: Readonly<Record<Extract<Control, { kind: 'controller' }>['action'], string>> = {
-  auto: 'its rules act again',
-  manual: 'its rules act no more',
-  autoToggle: 'its rules act no more, and again at the second time',
-  report: 'every screen shows what is true',
-  pair: 'it waits to be paired, and says so in its log; a shorter press does not do it',
-  reset: 'it forgets its credentials and leaves the network; a shorter press does not do it',
+  auto: 'its rules run again',
+  manual: 'its rules stop',
+  autoToggle: 'its rules stop, and run again at the second',
+  report: 'every screen shows the true state',
+  pair: 'it starts pairing, and its log says so; a shorter press does not',
+  reset: 'it deletes its credentials and leaves the network; a shorter press does not',
 }
 
 /** Rules of the channels here, each made to act and to stop. */
@@ -147,7 +147,7 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
             `position:${channel.id}`,
             channel.id,
             `Move the door of ${channel.name} by hand, open and closed`,
-            'every screen says open, then closed, though nobody has pressed',
+            'every screen shows open, then closed, without any command',
           ),
         ]
       : []),
@@ -157,7 +157,7 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
             `limit:${channel.id}`,
             channel.id,
             `Turn ${channel.name} on and leave it`,
-            `it goes off by itself after ${timeText(channel.maxOnMs)}`,
+            `it turns off by itself after ${timeText(channel.maxOnMs)}`,
           ),
         ]
       : []),
@@ -203,7 +203,7 @@ export function powerTests(site: Site, channel: Channel, storeMs: number): Draft
     case 'service':
       return [test('', `Set ${name} on the phone`, 'what the phone says')]
     case 'timetable':
-      return [test('', `Look what the timetable of ${name} says now`, 'that, once the clock is known')]
+      return [test('', `Check what the schedule of ${name} says now`, 'that state, once the clock is set')]
   }
 }
 
@@ -215,8 +215,8 @@ export function loadTests(site: Site, channel: Channel): Draft {
     return draft(
       `load:${channel.id}:unnamed`,
       channel.id,
-      `Find out what hangs on ${channel.name}, and name it on the bench; until then treat it as mains`,
-      'its load is named, and a new test run tries it with its load',
+      `Find out what ${channel.name} switches, and enter it on the bench; until then treat it as mains`,
+      'its load is entered, and a new test run tests it with its load',
     )
   const first = site.ways.find((way) => way.channel === channel.id && way.kind !== 'voice')
   const how: Record<Channel['kind'], readonly [string, string]> = {
@@ -228,7 +228,7 @@ export function loadTests(site: Site, channel: Channel): Draft {
     ],
     pulsed: [`Pulse ${channel.name}`, `${load.name}: moves once, and is free again`],
     paired: [
-      `Run ${channel.name} a little each way`,
+      `Run ${channel.name} a little in each direction`,
       `${load.name}: ${channel.kind === 'paired' ? `${channel.labels[0]} for ${channel.labels[0]}` : 'the right way'}` +
         '; if it is the other way round, change its two wires with the supply off',
     ],
@@ -257,7 +257,7 @@ export function boardTests(site: Site, controller: Controller): Draft[] {
             'board:light',
             null,
             'Look at the board’s light: with the router off, then on',
-            'it blinks slowly while it joins, and is steady when the link is up',
+            'it blinks slowly while it connects, and is steady when connected',
           ),
         ]
       : []),
@@ -266,8 +266,8 @@ export function boardTests(site: Site, controller: Controller): Draft[] {
           draft(
             'board:button',
             null,
-            `Give power while nobody holds ${button.label}`,
-            'it starts; held at power-up it programs instead',
+            `Turn the power on while nobody holds ${button.label}`,
+            'it starts (held at power-up, it waits for programming)',
           ),
         ]
       : []),

@@ -30,12 +30,12 @@ const YAML = 'application/yaml'
 
 /** Open formats in which a site goes out, a row each: for the server, the pages and the command line. */
 export const SITE_EXPORTS = {
-  site: out('.json', 'application/json', 'Site', 'the whole document', writeSite),
-  schema: out('.schema.json', 'application/schema+json', 'JSON Schema', 'what a site file may hold', schemaText),
+  site: out('.json', 'application/json', 'Site', 'the whole site document', writeSite),
+  schema: out('.schema.json', 'application/schema+json', 'JSON Schema', 'what a site file may contain', schemaText),
   csv: out('-channels.csv', CSV, 'Channels', 'place, pins, load and ways of each', channelsCsv),
   'points-csv': out('-points.csv', CSV, 'Points', 'number, range, unit and access of each', pointsCsv),
   'serial-table': out('-serial-table.csv', CSV, 'Characters', 'both ends of every link', serialTable),
-  voice: out('-voice.csv', CSV, 'Spoken names', 'with a line to try for each', voiceTable),
+  voice: out('-voice.csv', CSV, 'Spoken names', 'with a phrase to try for each', voiceTable),
   infrared: out('-infrared.csv', CSV, 'Remote keys', 'codes as numbers and as µs', infraredTable),
   controls: out('-controls.csv', CSV, 'Groups and modes', 'what works them', controlsTable),
   quota: out('-quota.csv', CSV, 'Quotas', 'messages and bytes of each way', quotaTable),
@@ -44,7 +44,7 @@ export const SITE_EXPORTS = {
     '-hub-secrets.example.yaml',
     YAML,
     'Hub secrets, empty',
-    'to be filled in, apart',
+    'a separate file, to be filled in',
     hubSecretsExample,
   ),
   asyncapi: out('-asyncapi.yaml', YAML, 'AsyncAPI', 'every topic, version 3', asyncApiText),

@@ -103,7 +103,7 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
     return [
       {
         kind: 'changed',
-        what: `tables of version ${String(before.version)}, made by an older program → version ${after.version}`,
+        what: `tables of version ${String(before.version)}, from an older program → version ${after.version}`,
       },
     ]
   const changes: ImageChange[] = []

@@ -38,8 +38,8 @@ function stillWorks(site: Site, controller: Controller): string {
 
 const winnerWords = (controller: Controller): string =>
   controller.outage === 'service'
-    ? 'what the phone was told meanwhile is done, unless somebody pressed since'
-    : 'what was pressed here holds, and the phone is put right'
+    ? 'the phone’s command is carried out, unless a switch was pressed since'
+    : 'the switch’s state stays, and the phone is corrected'
 
 /** What opens something must not do so because a message is remembered somewhere. */
 const neverAgain = (site: Site, channel: Channel): Draft[] =>
@@ -63,27 +63,27 @@ export function coprocessorTests(site: Site, radio: Controller): Draft[] {
     draft(
       'pair:alone',
       null,
-      `Give ${radio.name} power alone, its line unplugged`,
-      `it joins, and ${main.name} is said to be offline`,
+      `Turn on the power of ${radio.name} only, with its serial line unplugged`,
+      `it connects, and ${main.name} is shown as offline`,
     ),
     draft(
       'pair:both',
       null,
-      `Plug the line in, and give ${main.name} power`,
-      `${main.name} is said to be online, and its states are true`,
+      `Plug the line in, and turn on the power of ${main.name}`,
+      `${main.name} is shown as online, with its true states`,
     ),
-    draft('pair:tables', null, 'Look at what both say of their tables at the start', 'the same twelve figures'),
+    draft('pair:tables', null, 'Compare the tables that both report at the start', 'the same twelve characters'),
     draft(
       'pair:command',
       null,
       `Work a channel of ${main.name} from a screen`,
-      'it follows within a second, and the screen agrees',
+      'it follows within a second, and the screen shows it',
     ),
     draft(
       'pair:silent',
       null,
-      `Take power from ${main.name} alone`,
-      'within three status lines it is said to be offline',
+      `Turn off the power of ${main.name} only`,
+      'within three status lines it is shown as offline',
     ),
   ]
 }
@@ -110,7 +110,7 @@ export function outageTests(site: Site, controller: Controller): Draft[] {
   ]
 }
 
-const BY_HAND = 'all that works by hand works'
+const BY_HAND = 'everything by hand works'
 const speaksTo = (site: Site, here: readonly Channel[], kind: 'app' | 'hub'): boolean =>
   site.ways.some((way) => way.kind === kind && here.some(({ id }) => id === way.channel))
 
@@ -132,7 +132,7 @@ const networkTests = (site: Site, controller: Controller): Draft[] => [
     'outage:broker',
     null,
     'Stop the broker, work a switch, start it again',
-    `${BY_HAND}; then every screen agrees`,
+    `${BY_HAND}; then every screen shows it`,
   ),
 ]
 
@@ -145,7 +145,7 @@ function hubTests(site: Site, here: readonly Channel[]): Draft[] {
       'outage:hub',
       null,
       'Stop the hub, work a switch, start it again',
-      `${BY_HAND}; the hub then shows what is true`,
+      `${BY_HAND}; the hub then shows the true states`,
     ),
     ...feeds.map((feed) => feedOutage(site, feed)),
     ...(feeds.length
@@ -169,7 +169,7 @@ function lineTest(site: Site, controller: Controller): Draft[] {
       'outage:line',
       null,
       `Unplug the serial line between ${controller.name} and ${radio.name}, work a switch, plug it in again`,
-      `the switch works; ${controller.name} is said to be offline until the line is back, then the states are true`,
+      `the switch works; ${controller.name} is shown as offline until the line is back, then with its true states`,
     ),
   ]
 }
@@ -182,7 +182,7 @@ function feedOutage(site: Site, feed: Channel): Draft {
       `outage:feed:${feed.id}`,
       feed.id,
       `Stop the hub, and work ${names}`,
-      'nothing happens: nobody watches the hub here',
+      'nothing happens: the hub is not watched here',
     )
   const { watchMs, graceMs, steadyMs } = watch
   return draft(

@@ -34,8 +34,8 @@ describe('what no controller may be told', () => {
   })
   it('a build is refused in one line', () => {
     expect(() => buildController(lostRemote, 'corner', [])).toThrow(
-      /^Corner: reset is asked without a hold of 5 s at a switch: settle this first/,
+      /^Corner: reset is bound without a hold of 5 s at a switch: fix this first/,
     )
-    expect(() => buildController(spike, 'corner', [])).toThrow(/^Corner: Gate would open at a spike of its switch/)
+    expect(() => buildController(spike, 'corner', [])).toThrow(/^Corner: Gate could be opened by a spike on its switch/)
   })
 })

@@ -40,7 +40,7 @@ function serviceText(site: Site, controller: Controller): string {
   const lines: Lines = [
     `# ${controller.name}: service sheet`,
     '',
-    `Site ${site.name}. Everything here comes from the site document; change it there, not here.`,
+    `Site ${site.name}. This sheet is written from the site document: change it there, not here.`,
     ...(lacksNetwork(site, controller) ? ['', `**${LACKS_NETWORK}** What follows is for then.`] : []),
     ...site.services.flatMap((service) => serviceLines(site, service, controller)),
     ...site.services.flatMap((service) => voiceLines(site, service, controller)),
@@ -59,27 +59,27 @@ function serviceText(site: Site, controller: Controller): string {
 
 /** When a reading is said: by the clock, and at once when it leaves the dead band round the one said last. */
 function reported({ sensorS }: Controller, { deadBand, unit }: Pick<Sensor, 'deadBand' | 'unit'>): string {
-  const change = deadBand ? `when it changes by more than ${deadBand} ${unit}`.trim() : 'at each change'
-  return `each ${timeText(sensorS * 1_000)}, and at once ${change}`
+  const change = deadBand ? `when it changes by more than ${deadBand} ${unit}`.trim() : 'on each change'
+  return `every ${timeText(sensorS * 1_000)}, and at once ${change}`
 }
 
 /** When a point's value goes up: at a change, and again before anybody can believe that it is lost. */
 function goesUp(site: Site, controller: Controller, { update, carries, access }: Point): string {
-  if (access === 'write' || carries.kind === 'group') return 'never: it is only set'
-  const held = update.policy === 'every' ? `each ${timeText(update.everyMs)} at most` : 'on change'
+  if (access === 'write' || carries.kind === 'group') return 'never (set only)'
+  const held = update.policy === 'every' ? `at most every ${timeText(update.everyMs)}` : 'on change'
   if (carries.kind === 'sensor') {
     const sensor = sensorsOn(site, controller.id).find(({ id }) => id === carries.sensor)
     return sensor ? reported(controller, sensor) : held
   }
-  return carries.kind === 'mode' ? held : `${held}, and each ${timeText(controller.heartbeatS * 1_000)}`
+  return carries.kind === 'mode' ? held : `${held}, and every ${timeText(controller.heartbeatS * 1_000)}`
 }
 
 function pointTable(site: Site, service: Service, controller: Controller, points: readonly Point[]): string {
   const keys = points.some(({ key }) => key !== undefined)
   const word = serviceKindIn(site, service.kind)?.pointWord ?? 'point'
-  const head = [word, 'name', ...(keys ? ['called there'] : []), 'type', 'min', 'max', 'step', 'default', 'unit']
+  const head = [word, 'name', ...(keys ? ['name at the service'] : []), 'type', 'min', 'max', 'step', 'default', 'unit']
   return table(
-    [...head, 'app may', 'carries', 'goes up'],
+    [...head, 'app access', 'carries', 'reported'],
     points.map((point) => [
       `vp${point.vp}`,
       point.name,
@@ -116,7 +116,7 @@ function credentialLines(site: Site, controller: Controller, holder: string): Li
           needs.map((need) => [
             need.label,
             macroOf(need),
-            need.shownOnce ? 'shown a single time: keep it at once' : '',
+            need.shownOnce ? 'shown one time only: store it at once' : '',
           ]),
         ),
       ]
@@ -132,12 +132,12 @@ function pairingLines(site: Site, controller: Controller, kind: string): Lines {
   const input = control?.source.kind === 'wall' ? inputOf(site, control.source.input) : undefined
   const ask =
     input?.kind === 'momentary'
-      ? `Hold ${input.name} for ${timeText(input.holdMs)} and ${controller.name} waits to be paired`
-      : `Nothing at ${controller.name} asks for pairing yet: bind a hold of 3 s or more to “offer to be paired” under Rules`
+      ? `Hold ${input.name} for ${timeText(input.holdMs)}: ${controller.name} starts pairing`
+      : `Nothing at ${controller.name} starts pairing yet: add a hold of 3 s or more for “start pairing” under Rules`
   return [
     '',
     `${ask}. Erase the whole flash before the first pairing of a board that was used before: it still knows its old ` +
-      'network. That forgets the states that it has stored.',
+      'network. This also deletes its stored states.',
   ]
 }
 
@@ -159,7 +159,7 @@ function serviceLines(site: Site, service: Service, controller: Controller): Lin
     '',
     pointTable(site, service, controller, points),
     ...(widgets.length
-      ? ['', 'Widgets. None is inverted: the firmware does that, once.', '', widgetTable(widgets, points)]
+      ? ['', 'Widgets. None is inverted: only the firmware inverts.', '', widgetTable(widgets, points)]
       : []),
     '',
     'This build says and hears these points on the broker of the house, by the topics below. A service outside the ' +
@@ -185,10 +185,10 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
   const { linkedThrough } = service
   const steps: Lines = linkedThrough
     ? [
-        `In the voice service’s own app, link your account at ${nameOfHolder(site, linkedThrough)}: no key is asked for here`,
-        'Let it look for devices',
-        'Put each in its room, under the name in the table',
-        'Say each line of the table once',
+        `In the voice service’s app, link your account at ${nameOfHolder(site, linkedThrough)}: no key is needed here`,
+        'Start its device search',
+        'Assign each to its room, with the name in the table',
+        'Say each phrase of the table once',
       ]
     : (kind?.steps ?? [])
   const rows = ways.map((way) => {
@@ -208,14 +208,14 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
     ...stepLines(steps),
     ...(linkedThrough ? [] : credentialLines(site, controller, service.id)),
     '',
-    table(['spoken name', 'room', 'a line to try', 'its id there', ''], rows),
+    table(['spoken name', 'room', 'phrase to try', 'id at the service', ''], rows),
   ]
 }
 
 /** What a hub of each kind asks of this build. */
 const REACHED: Readonly<Record<string, string>> = {
-  broker: 'This build speaks to it: commands and states go by the topics of the table.',
-  mesh: 'It speaks to boards of the mesh by itself; this build speaks to it only through a broker that it is given.',
+  broker: 'This build sends and receives commands and states by the topics of the table.',
+  mesh: 'It reaches mesh boards by itself; this build reaches it only through a broker.',
 }
 const NOT_REACHED =
   'This build speaks to a message broker and to nothing else: a hub of this kind needs one that it listens to, or the ' +
@@ -243,7 +243,7 @@ function hubLines(site: Site, hub: Hub, controller: Controller): Lines {
     '',
     table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], rows),
     '',
-    programmed ? (REACHED[hub.kind] ?? NOT_REACHED) : 'The board is not programmed: the hub speaks to it by itself.',
+    programmed ? (REACHED[hub.kind] ?? NOT_REACHED) : 'The board is not flashed: the hub reaches it by itself.',
     ...watchLines(hub, site, controller),
   ]
 }
@@ -291,7 +291,7 @@ function groupLines(site: Site, controller: Controller): Lines {
     'Groups and modes',
     ['group', 'way in', 'set'],
     [...rows, ...mode],
-    'Words: on, off, toggle, up, down, stop; of a point 0 and 1. Who is at home only the hub knows: let it say off to a ' +
+    'Words: on, off, toggle, up, down, stop; of a point 0 and 1. Only the hub knows who is at home: let it send off to a ' +
       'group at a departure, and manual while somebody stays.',
   )
 }
@@ -372,7 +372,7 @@ function keyLines(site: Site, controller: Controller): Lines {
       remote.name,
       name,
       codeName(code),
-      repeat.policy === 'once' ? 'once' : `each ${timeText(repeat.everyMs)}`,
+      repeat.policy === 'once' ? 'once' : `every ${timeText(repeat.everyMs)}`,
     ]),
   )
   return section(
@@ -392,5 +392,5 @@ const linkLines = (site: Site, link: Link): Lines => [
     linkTable(site, link).map((row) => [row.char, row.target, row.action]),
   ),
   '',
-  `A status line comes on each change and each ${timeText(link.statusMs)}.`,
+  `A status line is sent on each change and every ${timeText(link.statusMs)}.`,
 ]

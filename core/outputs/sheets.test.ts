@@ -82,7 +82,7 @@ describe('service sheet', () => {
     const of = (id: string): string => serviceSheet(parsed.value, controllerOf(parsed.value, id)!)
     expect(of('yard').split('## ')[0]).toContain('has no network')
     expect(of('glaze')).not.toContain('has no network')
-    expect(of('glaze').split('each 60 s, and at once when it changes by more than 2 %')).toHaveLength(3)
+    expect(of('glaze').split('every 60 s, and at once when it changes by more than 2 %')).toHaveLength(3)
   })
   it('a bar in a name does not break a table', () => {
     const odd = produce(site, (draft) => {
@@ -249,7 +249,7 @@ describe('tables of a stepped channel and a selector', () => {
     const actions = testList(site, 'corner')
       .filter((item) => item.channel === 'fan')
       .map((item) => item.action)
-    expect(actions).toContain('Turn R1 through all its detents')
+    expect(actions).toContain('Turn R1 through all its positions')
     expect(actions).toContain('Move Fan on the phone (vp3) through all its levels, 0 to 4')
   })
 })

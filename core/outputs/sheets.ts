@@ -42,7 +42,7 @@ function lineSteps(site: Site, controller: Controller, { serial, line }: Control
     ...(main
       ? [
           `This board is the coprocessor of ${main.name}: it runs the same tables, drives nothing, and ` +
-            `stands for ${main.name} on the network. Its serial line goes to ${main.name}, crossed; what a ` +
+            `connects ${main.name} to the network. Its serial line goes to ${main.name}, crossed; what a ` +
             '5 V board sends goes through a divider or a level shifter first. Nothing else may speak on ' +
             'that line, its log included. Flash both boards of a pair from builds with the same tables.',
         ]
@@ -152,7 +152,7 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
     : ''
   return (
     `# ${controller.name}: flash steps\n\n${board.name}.\n${cautions(site, controller.id)}\n## ` +
-    `Pinned\n\nThe same bytes come out only of the same tools. Fill this in, and copy it into the ` +
+    `Pinned\n\nThe same firmware comes only from the same versions. Fill this in, and copy it into the ` +
     `logbook with the flash.\n\n${table(
       ['what', 'version'],
       pinnedTools(site, controller).map((tool) => [tool, '']),
@@ -166,12 +166,12 @@ function flashText(site: Site, controller: Controller, image: ControllerImage): 
 export const wiringSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, wiringText)
 
 const RELAYS_TO_CHECK = [
-  'the level that closes: fed, with nothing at its inputs, no relay may be in',
+  'its active level: with supply on and inputs open, no relay may be on',
   'what its jumper joins, and whether the indicator is in series with the opto’s LED',
-  'what is printed on the relays: volts of the coil; amperes and volts of the contact',
+  'what is printed on the relays: coil voltage; contact current and voltage',
 ]
-const SUPPLY_TO_CHECK = ['its volts and its poles, with a meter, before anything hangs on it']
-const CONTACTOR_TO_CHECK = ['the volts printed at its coil, and the amperes of its category, AC-1 or AC-3']
+const SUPPLY_TO_CHECK = ['its voltage and polarity, with a meter, before anything is connected']
+const CONTACTOR_TO_CHECK = ['the voltage printed at its coil, and the current of its category, AC-1 or AC-3']
 
 /** What to look at on the board and the parts in hand, since others of the same name differ. */
 function toCheck(site: Site, controller: Controller, circuit: Circuit): readonly (readonly [string, string])[] {
@@ -200,7 +200,7 @@ const namesOf = ({ devices }: Circuit): readonly (readonly string[])[] =>
 /** What must be known of a box before anything else, where nobody can miss it. */
 function boxNote(site: Site, controller: Controller): string {
   const board = boardIn(site, controller.board)!
-  return board.boxed ? `\n> **Mind: ${board.name}: ${board.boxed.note}.**\n` : ''
+  return board.boxed ? `\n> **Caution: ${board.name}: ${board.boxed.note}.**\n` : ''
 }
 
 function wiringText(site: Site, controller: Controller): string {
@@ -214,8 +214,8 @@ function wiringText(site: Site, controller: Controller): string {
   return (
     `# ${controller.name}: connections\n${boxNote(site, controller)}${cautions(site, controller.id)}\nColours are a suggestion for ` +
     `a ${site.mains.volts} V region; local code decides.\n` +
-    `${section('Names', ['', 'what it is', 'mind'], namesOf(circuit)).join('\n')}\n` +
-    `${section('Before you begin: look at what is in your hand', ['', 'look at'], toCheck(site, controller, circuit)).join('\n')}\n\n` +
+    `${section('Names', ['', 'what it is', 'caution'], namesOf(circuit)).join('\n')}\n` +
+    `${section('Before you begin: check the parts in your hand', ['', 'check'], toCheck(site, controller, circuit)).join('\n')}\n\n` +
     `${lines('Low voltage', false)}\n${lines('Mains, supply off and proved dead', true)}\n`
   )
 }

@@ -31,4 +31,4 @@ export const draft = (key: string, channel: string | null, action: string, expec
 })
 
 export const listed = (words: readonly string[]): string => words.join(', ')
-export const CUT = 'take power away for five seconds, and give it back'
+export const CUT = 'turn the power off for five seconds, then on again'

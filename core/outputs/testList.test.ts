@@ -15,9 +15,9 @@ const lines = (controller: string, of = site): string[] =>
 const ASKED: [what: string, controller: string, line: RegExp][] = [
   ['both presses of a toggle', 'throwing', /^alone: Press S3 twice, a second apart → .* on, and off at the second/],
   ['a held key', 'throwing', /Hold “Bench lights” .* → Bench lights: one change/],
-  ['a held key that repeats', 'throwing', /Hold “Clay-dust fan up” .* → it acts again each 400 ms/],
+  ['a held key that repeats', 'throwing', /Hold “Clay-dust fan up” .* → it acts again every 400 ms/],
   ['all levels, from a screen', 'throwing', /through all its levels, 0 to 4 → each level’s contacts and no others/],
-  ['all detents', 'throwing', /Turn R1 through all its detents → .*: off, level 1, level 2, level 3, level 4/],
+  ['all detents', 'throwing', /Turn R1 through all its positions → .*: off, level 1, level 2, level 3, level 4/],
   [
     'all off, and what it spares',
     'throwing',
@@ -29,25 +29,25 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
     'drying',
     /above 70 %, then below 62 %; then unplug it → .*: on, then off; without a reading off/,
   ],
-  ['modes', 'drying', /character D on Drying line → its rules act again/],
+  ['modes', 'drying', /character D on Drying line → its rules run again/],
   [
     '“last”, with the step that makes it so',
     'throwing',
-    /Turn Bench lights on, and wait 3 s; take power away .* on again/,
+    /Turn Bench lights on, and wait 3 s; turn the power off .* on again/,
   ],
-  ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; take power .* still off/],
+  ['“last”, off', 'throwing', /Turn Bench lights off, and wait 3 s; turn the power off .* still off/],
   [
     'the network',
     'throwing',
     /^no-load: Switch the router off.* → still worked: Bench lights by S1, .*; screens say offline/,
   ],
-  ['power-up without network', 'throwing', /With the router off: take power away/],
-  ['the winner', 'throwing', /Press one switch and tap another .* → .* what was pressed here holds/],
+  ['power-up without network', 'throwing', /With the router off: turn the power off/],
+  ['the winner', 'throwing', /Press one switch and tap another .* → .* the switch’s state stays/],
   ['the broker', 'throwing', /Stop the broker/],
   ['the hub', 'throwing', /Stop the hub, work a switch/],
   ['the service', 'throwing', /Cut App service off/],
   ['the line of a pair', 'drying', /Unplug the serial line between Drying and Drying radio/],
-  ['a coprocessor’s own', 'drying-radio', /Look at what both say of their tables at the start → the same/],
+  ['a coprocessor’s own', 'drying-radio', /Compare the tables that both report at the start → the same/],
   [
     'a feed whose hub is gone',
     'window',
@@ -73,7 +73,7 @@ describe('a test list', () => {
   it('of a board whose program has no network asks nothing over one, and says so', () => {
     expect(lines('yard').filter((line) => /phone|hub|router|broker|Say “/.test(line))).toEqual([])
     expect(lines('yard')).toContainEqual(expect.stringMatching(/^alone: Press Key switch → /))
-    expect(stageCautions(site, 'yard', 'alone').join(' ')).toMatch(/no network: .* stays untested/)
+    expect(stageCautions(site, 'yard', 'alone').join(' ')).toMatch(/no network: .* stay untested/)
     expect(stageCautions(site, 'glaze', 'alone').join(' ')).not.toMatch(/no network/)
   })
   it('has its own key for each line', () =>

@@ -53,10 +53,10 @@ const OVER_NETWORK: readonly Way['kind'][] = ['app', 'hub', 'voice']
 
 const aloneCautions = (site: Site, controller: Controller | undefined): readonly string[] => [
   'No mains in the box yet: only the board, the module and their supply.',
-  '“On” is here what the relay’s indicator and its click say.',
+  '“On” means here: the relay clicks and its indicator lights.',
   ...(controller && lacksNetwork(site, controller)
     ? [
-        'The program of this board has no network: what is worked by phone, hub or voice is not on this list, and stays untested.',
+        'The program of this board has no network: ways by phone, hub or voice are not on this list and stay untested.',
       ]
     : []),
 ]
@@ -64,7 +64,7 @@ const aloneCautions = (site: Site, controller: Controller | undefined): readonly
 /** What to say before a stage. */
 export function stageCautions(site: Site, controllerId: string, stage: Stage): readonly string[] {
   if (stage === 'alone') return aloneCautions(site, controllerOf(site, controllerId))
-  if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected, you only listen.']
+  if (stage === 'no-load') return ['Still no mains: the contacts stay unconnected; listen for the click.']
   const cautions = cautionsFor(site, controllerId)
   return hasMains(site, controllerId) ? cautions : ['Connect the load with its supply off.', ...cautions]
 }

@@ -82,7 +82,7 @@ export function infraredTable(site: Site): string {
         known ? code.address : '',
         known ? code.command : '',
         known ? '' : `0x${code.hash.toString(16).padStart(8, '0')}`,
-        key.repeat.policy === 'once' ? 'once' : `each ${key.repeat.everyMs} ms`,
+        key.repeat.policy === 'once' ? 'once' : `every ${key.repeat.everyMs} ms`,
         does.join(', '),
         known ? encodeFrame(code).join(' ') : '',
       ]

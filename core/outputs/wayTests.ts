@@ -77,7 +77,7 @@ function selectorSteps(channel: Channel, input: Extract<Input, { kind: 'selector
   return [
     step(
       'select',
-      `Turn ${input.name} through all its detents`,
+      `Turn ${input.name} through all its positions`,
       `${channel.name}: ${detents.join(', ')}; never two levels at once`,
     ),
     ...(input.gate
@@ -105,7 +105,7 @@ function wallSteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'wall
       step(
         gesture,
         `${does}${twice(action)}`,
-        `${seenAfter(channel, action)}${others ? '; it acts when the finger leaves' : ''}`,
+        `${seenAfter(channel, action)}${others ? '; it acts when released' : ''}`,
       ),
     ]
   })
@@ -121,8 +121,8 @@ function keySteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'remot
       'hold',
       `Hold “${key.name}” on ${remote} for two seconds`,
       repeat.policy === 'once'
-        ? `${channel.name}: one change, no more`
-        : `it acts again each ${timeText(repeat.everyMs)}`,
+        ? `${channel.name}: one change only`
+        : `it acts again every ${timeText(repeat.everyMs)}`,
     ),
   ]
 }
@@ -130,7 +130,7 @@ function keySteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'remot
 /** What a person at a screen does through all of a channel's states. */
 function screenSteps(channel: Channel, where: string, reports: boolean): WayStep[] {
   const { name } = channel
-  const agrees = reports ? '; after a press on the wall the screen agrees' : ''
+  const agrees = reports ? '; after a press on the wall the screen shows it' : ''
   switch (channel.kind) {
     case 'pulsed':
       return [step('press', `Press ${name} ${where}`, `${seenAfter(channel, 'pulse')}${agrees}`)]
@@ -164,7 +164,7 @@ function voiceSteps(channel: Channel, name: string, pin: boolean): WayStep[] {
     step(
       'say',
       `Say “${spoken.example(channel as never, name)}”${opposite}${pin ? '; say its PIN when asked' : ''}`,
-      `${channel.name}: as told${opposite ? ', both times' : ''}${pin ? '; without the PIN no change' : ''}`,
+      `${channel.name}: follows${opposite ? ', both times' : ''}${pin ? '; without the PIN no change' : ''}`,
     ),
   ]
 }

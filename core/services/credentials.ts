@@ -172,20 +172,20 @@ export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
   }
   // a password may hold blanks inside, and even at its ends on purpose; only line ends are surely not meant
   if (shape === 'password') {
-    step(value.replace(/[\r\n]+$/g, ''), 'line end taken off')
+    step(value.replace(/[\r\n]+$/g, ''), 'line end removed')
     return { value, changes }
   }
-  step(value.trim(), 'blanks around it taken off')
-  step(value.replace(/^["'“”`]+|["'“”`]+$/g, ''), 'quotes taken off')
+  step(value.trim(), 'spaces around it removed')
+  step(value.replace(/^["'“”`]+|["'“”`]+$/g, ''), 'quotes removed')
   if (shape === 'token' || shape === 'key' || shape === 'pin')
-    step(value.replace(/\s+/g, ''), 'blanks inside taken out')
+    step(value.replace(/\s+/g, ''), 'spaces inside removed')
   if (shape === 'host') {
-    step(value.replace(/^[a-z][a-z0-9+.-]*:\/\//i, ''), 'scheme taken off')
-    step(value.replace(/^[^/@]*@/, ''), 'user taken off')
-    step(value.replace(/[/?#].*$/, ''), 'path and slash taken off')
-    step(value.toLowerCase(), 'made small')
+    step(value.replace(/^[a-z][a-z0-9+.-]*:\/\//i, ''), 'scheme removed')
+    step(value.replace(/^[^/@]*@/, ''), 'user removed')
+    step(value.replace(/[/?#].*$/, ''), 'path and slash removed')
+    step(value.toLowerCase(), 'changed to lower case')
   }
-  if (shape === 'url') step(value.replace(/\/+$/, ''), 'trailing slash taken off')
+  if (shape === 'url') step(value.replace(/\/+$/, ''), 'trailing slash removed')
   return { value, changes }
 }
 
@@ -214,17 +214,17 @@ export function shapeTrouble(shape: Secret['shape'], value: string): string | nu
         value,
       )
         ? null
-        : 'is no host: letters, digits, hyphens and dots'
+        : 'is not a host: use letters, digits, hyphens and dots'
     case 'url':
-      return /^https?:\/\/[^\s/]+(\/\S*)?$/.test(value) ? null : 'is no address that begins with http:// or https://'
+      return /^https?:\/\/[^\s/]+(\/\S*)?$/.test(value) ? null : 'is not an address: begin with http:// or https://'
     case 'pin':
-      return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is no PIN of 4 to 16 digits or letters'
+      return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is not a PIN: use 4 to 16 digits or letters'
     case 'token':
     case 'key':
-      return /^[\x21-\x7e]{8,512}$/.test(value) ? null : 'is shorter than 8 characters or holds one that no key has'
+      return /^[\x21-\x7e]{8,512}$/.test(value) ? null : 'is too short or contains an invalid character: use 8 or more letters, digits and signs'
     case 'password':
-      return value.length > 256 ? 'is longer than 256 characters' : null
+      return value.length > 256 ? 'is too long: 256 characters at most' : null
     case 'text':
-      return value.length > 256 ? 'is longer than 256 characters' : null
+      return value.length > 256 ? 'is too long: 256 characters at most' : null
   }
 }

@@ -407,7 +407,7 @@ export class World {
     } else if ('do' in output) {
       this.note(
         'hand',
-        `${controller.name} ${output.do === 'pair' ? 'offers to be paired' : 'has forgotten its credentials'}`,
+        `${controller.name} ${output.do === 'pair' ? 'starts pairing' : 'has deleted its credentials'}`,
       )
     }
   }

@@ -34,7 +34,7 @@ export function openStore(folder: string): Store {
   makeOwn(folder)
   // the demo must not be put over somebody's data whose file was emptied
   if (existsSync(path) && statSync(path).size === 0)
-    throw new StoreRefused(`${path} is empty: bring a backup back, or take the file away to begin anew`)
+    throw new StoreRefused(`${path} is empty: restore a backup, or delete the file to start empty`)
   const lock = lockOf(folder)
   try {
     const db = inOneLine(path, () => opened(path))

@@ -89,9 +89,9 @@ describe('edits and the server that keeps them', () => {
     expect([state().revision, state().site!.name]).toEqual([9, 'B'])
   })
   it('a store that cannot keep anything now is asked again, and says why', async () => {
-    keeper.refusals = [{ status: 503, message: 'this was not kept: the disk is full' }]
+    keeper.refusals = [{ status: 503, message: 'not saved: the disk is full' }]
     rename('A')
-    await soon(() => expect(state().away).toBe('this was not kept: the disk is full'))
+    await soon(() => expect(state().away).toBe('not saved: the disk is full'))
     askNow()
     await settled()
     expect([state().away, keeper.site.name]).toEqual([null, 'A'])

@@ -58,7 +58,7 @@ describe('ways', () => {
       draft.services[0]!.points.forEach((point, at) => (point.vp = 5 + 3 * at))
     })
     const keeper = await show(<WaysView />, 'ways?side=services', before)
-    await press(/^number anew from/)
+    await press(/^Renumber from/)
     const after = (await kept(keeper)).services[0]!
     expect(after.points.map(({ vp }) => vp)).toEqual(after.points.map((_, at) => at + 1))
     expect(after.points.length).toBeGreaterThan(1)
@@ -86,7 +86,7 @@ describe('ways', () => {
   it('remotes: one is begun for a controller, and a key more', async () => {
     const keeper = await ways('remotes', 'studio-corner')
     await press('remote for Corner')
-    await press('Another key')
+    await press('Add key')
     const { remotes } = await kept(keeper)
     expect(remotes.map(({ controller, keys }) => [controller, keys.length])).toEqual([['corner', 1]])
   })
@@ -100,9 +100,9 @@ describe('ways', () => {
   it('rules: a group is made, and a way to the controller itself', async () => {
     const keeper = await ways('rules', 'studio-corner')
     await userEvent.type(screen.getByLabelText('New group'), 'All lamps')
-    await press('Add it')
-    await choose('By', 'S1 hold')
-    await choose('Works', 'Corner itself')
+    await press('Add group')
+    await choose('Source', 'S1 hold')
+    await choose('Target', 'Corner itself')
     await choose('Action', 'report everything')
     await press('Add')
     const site = await kept(keeper)
@@ -113,7 +113,7 @@ describe('ways', () => {
     const keeper = await ways('tables', 'studio-corner')
     await userEvent.type(screen.getByLabelText('New name'), 'Attic')
     await userEvent.type(screen.getByLabelText('Room'), 'Attic room')
-    await press('Make it')
+    await press('Copy controller')
     const site = await kept(keeper)
     expect(toast.error).not.toHaveBeenCalled()
     expect(site.controllers.map(({ name }) => name)).toEqual(['Corner', 'Attic'])
@@ -121,7 +121,7 @@ describe('ways', () => {
   })
   it('templates: an example is begun, and what it gives is shown', async () => {
     const keeper = await ways('templates', 'studio-corner')
-    await choose('Begin a template', 'Point table')
+    await choose('New template', 'Point table')
     expect((await kept(keeper)).templates).toHaveLength(1)
   })
 })
@@ -169,7 +169,7 @@ describe('credentials', () => {
       '/secrets': () =>
         Response.json({ error: { code: 'missing', message: 'Wi-Fi password is missing' } }, { status: 409 }),
     })
-    await userEvent.click(await screen.findByRole('button', { name: 'secrets.h, filled in' }))
+    await userEvent.click(await screen.findByRole('button', { name: 'Download secrets.h' }))
     await soon(() => expect(toast.error).toHaveBeenCalledWith('Wi-Fi password is missing'))
     expect(files).toEqual([])
   })
@@ -179,7 +179,7 @@ describe('credentials', () => {
       '/credentials': credentials,
       '/secrets': () => new Response('#define WIFI_NAME "x"\n', { headers: { 'Content-Type': 'text/plain' } }),
     })
-    await userEvent.click(await screen.findByRole('button', { name: 'secrets.h, filled in' }))
+    await userEvent.click(await screen.findByRole('button', { name: 'Download secrets.h' }))
     await soon(() => expect(files).toEqual(['secrets.h']))
   })
 })
@@ -205,7 +205,7 @@ describe('bench', () => {
     await press('Plan pins')
     const preview = await screen.findByRole('region', { name: 'Plan pins' })
     await within(preview).findByText('Nothing would move.')
-    await userEvent.click(within(preview).getByLabelText(/^move whatever stands better/))
+    await userEvent.click(within(preview).getByLabelText(/^best pins for all/))
     expect(within(preview).getAllByText('▲ wired').length).toBeGreaterThan(0)
     expect(keeper.heard).toEqual([])
     await press(/^Move /)
@@ -217,13 +217,13 @@ describe('bench', () => {
     await userEvent.click(
       within(screen.getByRole('region', { name: 'Roles' })).getByRole('button', { name: /Desk lamp/ }),
     )
-    await userEvent.click(await screen.findByRole('button', { name: /^Take Desk lamp out/ }))
+    await userEvent.click(await screen.findByRole('button', { name: /^Delete Desk lamp/ }))
     await kept(keeper)
     const [words, { action }] = vi.mocked(toast).mock.lastCall as unknown as [
       string,
       { action: { onClick: () => void } },
     ]
-    expect(words).toMatch(/^Desk lamp is out, and with it \d+ ways?, .*\. S1 now works nothing\.$/)
+    expect(words).toMatch(/^Desk lamp deleted, with \d+ ways?, .*\. S1 now works nothing\.$/)
     action.onClick()
     await soon(() => expect(keeper.site.channels).toHaveLength(2))
   })
@@ -236,7 +236,7 @@ describe('bench', () => {
     await userEvent.clear(field)
     await userEvent.type(field, 'Reading light{Enter}')
     expect(keeper.heard).toEqual([])
-    expect(screen.getByText('These bear the old name. Take them along to “Reading light”?')).toBeDefined()
+    expect(screen.getByText('These have the old name. Rename them to “Reading light” too?')).toBeDefined()
     await userEvent.click(screen.getByLabelText(/spoken name|entity/))
     await press('Rename these too')
     const site = await kept(keeper)
@@ -279,8 +279,8 @@ describe('bench', () => {
   })
   it('supply: without one it says what cannot be judged; named, its budget is worked', async () => {
     const keeper = await bench('supply')
-    expect(screen.getByText(/so its currents cannot be judged/)).toBeDefined()
-    await press('Name a supply')
+    expect(screen.getByText(/so its currents cannot be checked/)).toBeDefined()
+    await press('Add supply')
     expect((await kept(keeper)).controllers[0]!.supply).not.toBeNull()
     expect(screen.getAllByText(/mA/).length).toBeGreaterThan(3)
   })
@@ -316,9 +316,9 @@ describe('logbook', () => {
         return Promise.resolve(Response.json({ id: 1 }, { status: 201 }))
       },
     )
-    await userEvent.type(screen.getByLabelText('Write something down'), 'Relay 2 clicks twice')
-    await userEvent.click(screen.getByLabelText('a fault'))
-    await press('Write')
+    await userEvent.type(screen.getByLabelText('New note'), 'Relay 2 clicks twice')
+    await userEvent.click(screen.getByLabelText('Mark as fault'))
+    await press('Add note')
     await soon(() => expect(sent).toEqual([{ kind: 'fault', controller: null, text: 'Relay 2 clicks twice' }]))
   })
 })

@@ -38,7 +38,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
         {count === rows.length ? `All ${count} wires` : `${count} of ${rows.length} wires`} ticked off. Colours are a
         suggestion for a {site.mains.volts} V region; local code decides.
       </p>
-      {boxed && <p className="mt-1.5 border-l-3 border-error pl-2 font-semibold text-error">Mind: {boxed.note}.</p>}
+      {boxed && <p className="mt-1.5 border-l-3 border-error pl-2 font-semibold text-error">Caution: {boxed.note}.</p>}
       <table className="sheet w-full">
         <ListHead />
         <tbody>

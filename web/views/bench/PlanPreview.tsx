@@ -67,7 +67,7 @@ interface ChoiceProps {
 
 const FreedomChoice = ({ freedom, onPick, count }: ChoiceProps) => (
   <fieldset className="mt-1.5 flex flex-wrap gap-x-5">
-    <legend className="sr-only">What may move</legend>
+    <legend className="sr-only">Wires that may move</legend>
     {FREEDOMS.map(([id, words]) => (
       <label key={id} className="flex min-h-6 items-center gap-1.5">
         <input

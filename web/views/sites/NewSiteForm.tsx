@@ -25,7 +25,7 @@ export function NewSiteForm({ door }: BeginningProps) {
     <form className="grid gap-3 sm:grid-cols-3" onSubmit={(event) => void submit(event)}>
       {fields}
       <label className="block sm:col-span-3">
-        <span className="field-label">What it switches, separated by commas</span>
+        <span className="field-label">Channels (what it switches), separated by commas</span>
         <input
           className="field"
           value={things}

@@ -26,7 +26,7 @@ export function Voice({ site, act }: TrialPart) {
           onChange={(event) => setText(event.target.value)}
         />
         <button type="submit" className="press" disabled={!text.trim()}>
-          Say
+          Say phrase
         </button>
       </form>
     </section>

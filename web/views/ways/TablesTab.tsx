@@ -114,7 +114,7 @@ function Changes({ name, preview, onTaken }: { name: string; preview: Ready; onT
       <ul
         className="max-h-44 overflow-auto border-y border-hair"
         tabIndex={0}
-        aria-label={`What the ${name.toLowerCase()} table changes`}
+        aria-label={`Preview of the ${name.toLowerCase()} table`}
       >
         {preview.changes.map(({ row, kind, name: changed, what }) => (
           <li

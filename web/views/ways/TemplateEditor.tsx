@@ -108,7 +108,7 @@ function Result({ rendered }: { rendered: Rendered }) {
   )
 }
 
-/** What a template can use, as it is when the editor is opened: an edit elsewhere does not take the text away. */
+/** Names a template can use, as it is when the editor is opened: an edit elsewhere does not take the text away. */
 function useUsable() {
   const site = useAppSelector((state) => state.site.site)!
   const [usable] = useState(() => mappingReference(site))
@@ -120,7 +120,7 @@ function Reference() {
   const reference = useMemo(() => mappingReference(site), [site])
   return (
     <details className="mt-3 text-note">
-      <summary className="cursor-pointer font-semibold">What a template can use</summary>
+      <summary className="cursor-pointer font-semibold">Names a template can use</summary>
       <ul className="mt-1 @xl:columns-2 @4xl:columns-3 gap-4">
         {reference.map((one) => (
           <li key={one.path} className="truncate">

@@ -60,9 +60,9 @@ export const makeWays = (channels: readonly string[], column: Column): Thunk =>
   })
 
 export const clearCell = (channel: Channel, column: Column): Thunk =>
-  edit(`no ${lower(column)} way to ${channel.name}`, (draft) => clearInDraft(draft, channel.id, column))
+  edit(`delete ${lower(column)} way of ${channel.name}`, (draft) => clearInDraft(draft, channel.id, column))
 
 export const clearCells = (channels: readonly string[], column: Column): Thunk =>
-  edit(`no ${lower(column)} way to ${channels.length} channels`, (draft) =>
+  edit(`delete ${lower(column)} ways of ${channels.length} channels`, (draft) =>
     channels.forEach((id) => clearInDraft(draft, id, column)),
   )

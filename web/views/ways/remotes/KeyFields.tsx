@@ -88,7 +88,7 @@ function Deeds({ remote, pressed }: { remote: Remote; pressed: Key }) {
   const does = keyDeeds(site, remote.id, pressed.id)
   return (
     <>
-      <h3 className="mt-3 font-semibold">Does</h3>
+      <h3 className="mt-3 font-semibold">Action</h3>
       {does.length === 0 && (
         <p className="text-note text-soft">No channel yet: pick the Remote cell of a channel in the crossbar.</p>
       )}
