@@ -63,9 +63,13 @@ function truth(site: Site, channel: Channel): Station[] {
 /** What a selector's codes mean, and the switch without which they mean nothing. */
 function detents(site: Site, input: Input): Station[] {
   if (input.kind !== 'selector') return []
-  const codes = input.table.map((level, code) => `${code}: ${level ?? '–'}`).join(' · ')
+  // as the table of the selector has them: bit 1 first
+  const bitsOf = (code: number) => Array.from({ length: input.bits }, (_, bit) => (code >> bit) & 1).join('')
+  const codes = input.table
+    .flatMap((level, code) => (level === null ? [] : [`${bitsOf(code)} sets ${level === 0 ? 'off' : `level ${level}`}`]))
+    .join(', ')
   const gate = input.gate ? inputOf(site, input.gate) : undefined
-  return [to(`code ${codes}`), ...(gate ? [to(`only while ${gate.name} is closed, else off`)] : [])]
+  return [to(codes), ...(gate ? [to(`only while ${gate.name} is closed, else off`)] : [])]
 }
 
 function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Station[] {

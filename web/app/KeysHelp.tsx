@@ -1,21 +1,5 @@
 import { Dialog } from 'radix-ui'
-import { STEPS } from './steps'
-
-const KEYS: readonly (readonly [string, string])[] = [
-  ...STEPS.map((step) => [`g ${step.letter}`, `go to ${step.name}`] as const),
-  ['/', 'find a channel, switch, pin, point or topic'],
-  ['u · Ctrl Z', 'undo'],
-  ['U · Ctrl Shift Z', 'redo'],
-  ['d', 'open or fold the findings'],
-  ['↑ ↓ ← →', 'Ways in: walk the crossbar'],
-  ['Enter', 'Ways in: edit the cell (adds a way when it is empty)'],
-  ['Esc', 'Ways in: back to the cell'],
-  ['Delete', 'Ways in: delete the way'],
-  ['f', 'Ways in: fill the column'],
-  ['Alt ↑ ↓', 'Ways in: move the channel up or down'],
-  ['p', 'Bench: plan pins'],
-  ['1 … 9', 'Trial: press the switch with that number'],
-]
+import { KEYS } from './keyList'
 
 export default function KeysHelp({ onClose }: { onClose: () => void }) {
   return (
@@ -28,10 +12,15 @@ export default function KeysHelp({ onClose }: { onClose: () => void }) {
         >
           <Dialog.Title className="font-place mb-3 text-room font-bold">Keys</Dialog.Title>
           <dl className="grid grid-cols-[9rem_1fr] gap-y-1.5">
-            {KEYS.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt className="font-mono text-note">{key}</dt>
-                <dd>{what}</dd>
+            {KEYS.map(([place, keys]) => (
+              <div key={place} className="contents">
+                <dt className="col-span-full mt-2 border-b border-hair text-note font-semibold">{place}</dt>
+                {keys.map(([key, what]) => (
+                  <div key={key} className="contents">
+                    <dt className="font-mono text-note">{key}</dt>
+                    <dd>{what}</dd>
+                  </div>
+                ))}
               </div>
             ))}
           </dl>

@@ -14,6 +14,7 @@ import { useKeptFocus } from './keepFocus'
 import { useShellKeys } from './keys'
 import { NarrowPanels } from './NarrowPanels'
 import { useWide } from '../parts/wide'
+import { Walk } from './Walk'
 
 const KeysHelp = lazy(() => comes(() => import('./KeysHelp')))
 
@@ -37,6 +38,7 @@ export function Shell() {
     <div className="flex h-full flex-col">
       <SkipToView />
       <Head onFind={() => open('find')} wide={wide} />
+      <Walk />
       <div className="flex min-h-0 flex-1">
         {wide && <JobRail siteId={siteId} />}
         <View key={pathname} ready={status === 'ready'} />

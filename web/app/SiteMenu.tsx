@@ -5,6 +5,8 @@ import { useNavigate } from 'react-router'
 import type { SiteRow } from '../../core/api'
 import { call } from '../store/api'
 import { attempt } from '../store/attempt'
+import { screenActions } from '../store/screenSlice'
+import { useAppDispatch } from '../store/store'
 
 const ITEM =
   'cursor-pointer px-3 py-1.5 data-highlighted:bg-ink data-highlighted:text-wall data-highlighted:outline-none'
@@ -20,6 +22,7 @@ function useSites(): readonly SiteRow[] {
 /** The sites there are, and the way back to the door. Opens at once: it was asked for by a press. */
 export default function SiteMenu({ name }: { name: string }) {
   const navigate = useNavigate()
+  const dispatch = useAppDispatch()
   const sites = useSites()
   return (
     <DropdownMenu.Root defaultOpen>
@@ -42,6 +45,15 @@ export default function SiteMenu({ name }: { name: string }) {
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 h-px bg-hair" />
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => {
+              dispatch(screenActions.walked(0))
+              void navigate('bench')
+            }}
+          >
+            Walk through the steps
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/')}>
             All sites, new site …
           </DropdownMenu.Item>

@@ -11,6 +11,19 @@ interface ShellKeys {
   readonly onStep: (step: StepId) => void
 }
 
+/** How far around a field its help is looked for. */
+const HELP_WITHIN = 3
+
+/** Opens or closes the help of the field in hand; false: it has none. */
+function openHelp(target: EventTarget | null): boolean {
+  let around = target instanceof Element ? target.parentElement : null
+  for (let level = 0; around && level < HELP_WITHIN; level++, around = around.parentElement) {
+    const press = around.querySelector<HTMLElement>('[data-help]')
+    if (press) return press.click() === undefined
+  }
+  return false
+}
+
 /** What a listener does with the shell's keys; `g` waits for the letter of a step. */
 function listener(keys: () => ShellKeys, dispatch: ReturnType<typeof useAppDispatch>) {
   let waitingForStep = false
@@ -31,6 +44,7 @@ function listener(keys: () => ShellKeys, dispatch: ReturnType<typeof useAppDispa
     return step && (() => keys().onStep(step.id))
   }
   return (event: KeyboardEvent) => {
+    if (event.key === 'F1' && openHelp(event.target)) return event.preventDefault()
     if (isTyping(event.target)) return
     const command = event.ctrlKey || event.metaKey
     if (command && event.key.toLowerCase() === 'z') {

@@ -1,4 +1,4 @@
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { createContext, useContext, useId, useState, type FormEvent, type ReactNode } from 'react'
 import { modulesIn } from '../../core/boards'
 import {
   CHANNEL_KINDS,
@@ -14,6 +14,7 @@ import { edit } from '../store/editing'
 import { screenActions } from '../store/screenSlice'
 import { selectShown } from '../store/selection'
 import { useAppDispatch, useAppSelector } from '../store/store'
+import { Help } from './Help'
 
 const fansOf = (site: Site) => modulesIn(site).filter((module) => module.kind === 'fan-regulator')
 
@@ -106,13 +107,21 @@ export function NewChannel({ fixed }: { fixed?: string }) {
 }
 
 function Labelled({ label, className, children }: { label: string; className: string; children: ReactNode }) {
+  const id = useId()
   return (
-    <label className={className}>
-      <span className="field-label">{label}</span>
-      {children}
-    </label>
+    <div className={className}>
+      <Help of={label}>
+        <label className="field-label" htmlFor={id}>
+          {label}
+        </label>
+      </Help>
+      <FieldId value={id}>{children}</FieldId>
+    </div>
   )
 }
+
+/** The id by which a label names its field. */
+const FieldId = createContext<string | undefined>(undefined)
 
 interface FieldProps {
   readonly value: string
@@ -122,6 +131,7 @@ interface FieldProps {
 function Text({ value, onChange, ...more }: FieldProps & { placeholder: string; list?: string }) {
   return (
     <input
+      id={useContext(FieldId)}
       className="field"
       value={value}
       maxLength={60}
@@ -155,7 +165,12 @@ function KindChoice(props: FieldProps) {
 
 function Choice({ rows, value, onChange }: FieldProps & { rows: readonly (readonly [string, string])[] }) {
   return (
-    <select className="field" value={value} onChange={(event) => onChange(event.target.value)}>
+    <select
+      id={useContext(FieldId)}
+      className="field"
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    >
       {rows.map(([id, words]) => (
         <option key={id} value={id}>
           {words}

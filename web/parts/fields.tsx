@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { toast } from 'sonner'
+import { Help } from './Help'
 
 interface Labelled {
   readonly label: string
@@ -17,10 +18,12 @@ function Frame({
 }: Labelled & { id: string; error?: string | null | undefined; children: ReactNode }) {
   return (
     <div>
-      <label htmlFor={id} className="field-label">
-        {label}
-        {unit ? ` (${unit})` : ''}
-      </label>
+      <Help of={label}>
+        <label htmlFor={id} className="field-label">
+          {label}
+          {unit ? ` (${unit})` : ''}
+        </label>
+      </Help>
       {children}
       {hint && !error && <p className="mt-0.5 text-small text-soft">{hint}</p>}
       {error && (
@@ -161,14 +164,16 @@ export function TickField({
   onKeep: (value: boolean) => void
 }) {
   return (
-    <label className="flex min-h-6 items-center gap-2">
-      <input
-        type="checkbox"
-        className="size-4 accent-(--ink)"
-        checked={value}
-        onChange={(event) => onKeep(event.target.checked)}
-      />
-      {label}
-    </label>
+    <Help of={label}>
+      <label className="flex min-h-6 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 shrink-0 accent-(--ink)"
+          checked={value}
+          onChange={(event) => onKeep(event.target.checked)}
+        />
+        {label}
+      </label>
+    </Help>
   )
 }

@@ -19,6 +19,8 @@ export interface ScreenState {
   readonly drawer: DrawerState
   /** on a narrow screen: the panel that lies over the view */
   readonly panel: 'steps' | 'findings' | null
+  /** step of the walk through an example; null: nobody walks */
+  readonly walk: number | null
   /** cell of the crossbar */
   readonly cell: { readonly channel: string; readonly column: Column } | null
   /** channels that are picked beside the cell's own, for one edit of many; empty: only the cell */
@@ -43,6 +45,7 @@ const initialState: ScreenState = {
   step: null,
   drawer: { folded: false, openAt: null },
   panel: null,
+  walk: null,
   cell: null,
   chosen: [],
   role: null,
@@ -58,6 +61,7 @@ const slice = createSlice({
       controller: action.payload,
       role: null,
     }),
+    walked: (state, action: PayloadAction<number | null>) => ({ ...state, walk: action.payload }),
     themeTurned: (state) => ({ ...state, theme: state.theme === 'light' ? ('dark' as const) : ('light' as const) }),
     stepOpened: (state, action: PayloadAction<string | null>) => ({ ...state, step: action.payload, panel: null }),
     drawerTurned: (state, action: PayloadAction<{ readonly at: string; readonly shown: boolean }>) => ({

@@ -6,7 +6,7 @@ import { onAndOff } from './switched'
 const top = (channel: SteppedChannel): number => channel.patterns.length - 1
 
 const patternWords = (pattern: readonly number[]): string =>
-  pattern.length ? pattern.map((contact) => contact + 1).join('+') : 'none'
+  pattern.length === 0 ? 'all open' : `closes ${pattern.map((contact) => contact + 1).join(' and ')}`
 
 /** A fan regulator: levels over several contacts, the last one remembered. */
 export const stepped: Kind<SteppedChannel> = {
@@ -59,8 +59,8 @@ export const stepped: Kind<SteppedChannel> = {
     `contact ${contact + 1} ${closed ? 'closes' : 'opens'} for level ${level}`,
   closes: (channel, pins) => [
     `${channel.name}: contacts ${pins.map((pin, i) => `${i + 1} on ${pin}`).join(', ')}, ${channel.active} closes`,
-    `level ${channel.patterns.map((pattern, level) => `${level}: ${patternWords(pattern)}`).join(' · ')}; ` +
-      `gap ${channel.gapMs} ms`,
+    `${channel.patterns.map((pattern, level) => `level ${level}: ${patternWords(pattern)}`).join(', ')}; ` +
+      `${channel.gapMs} ms between levels`,
   ],
   scaling: (channel, least, greatest) => {
     if (top(channel) === 1) return onAndOff.scaling(channel, least, greatest)

@@ -5,7 +5,7 @@ const FIRST = 8
 const HEADS = [
   ['what', ''],
   ['why', ''],
-  ['a day', 'text-right'],
+  ['per day', 'text-right'],
   ['kB per month', 'text-right'],
   ['share', 'w-40 pl-3'],
 ] as const
