@@ -12,7 +12,7 @@ test('the crossbar is walked and worked by keyboard alone', async ({ page, serve
   await page.keyboard.press('ArrowDown')
   await expect(cell('shelf-lights/app')).toBeFocused()
   await page.keyboard.press('Enter')
-  await expect(page.getByLabel('Virtual pin')).toBeFocused()
+  await expect(page.getByLabel('Virtual pin', { exact: true })).toBeFocused()
   await page.keyboard.press('Control+a')
   await page.keyboard.type('44')
   await page.keyboard.press('Enter')
@@ -63,7 +63,7 @@ test('a fan is made, worked by a selector, and turns at its level in the trial',
   await page.getByRole('button', { name: 'Add selector' }).click()
   await expect(page.locator('[data-cell="fan/wall"]')).toContainText('selector, 2 bits')
   await page.locator('[data-cell="fan/app"]').click()
-  await page.getByRole('button', { name: 'Give it a point and a widget' }).click()
+  await page.getByRole('button', { name: 'Add point and widget' }).click()
   await expect(page.locator('[data-cell="fan/app"]')).toContainText('slider, 0–3')
   await page.getByRole('link', { name: /^Trial/ }).click()
   const knob = page.locator('[data-switch="s3"]')
@@ -72,7 +72,7 @@ test('a fan is made, worked by a selector, and turns at its level in the trial',
   await page.keyboard.press('ArrowRight')
   const fan = page.locator('[data-load="fan"]')
   await expect(fan).toHaveAttribute('data-level', '2')
-  await expect(fan).toContainText('phone agrees: level 2')
+  await expect(fan).toContainText('phone shows level 2')
   await page.getByRole('slider', { name: 'Fan', exact: true }).fill('3')
   await expect(fan).toHaveAttribute('data-level', '3')
 })
@@ -82,22 +82,24 @@ test('a maker’s own board profile is kept, refused with its place when bad, an
   served,
 }) => {
   await page.goto(`${served.url}/studio-corner/bench?side=profiles`)
-  await page.getByRole('button', { name: 'Begin a copy' }).click()
+  await page.getByRole('button', { name: 'Copy profile' }).click()
+  await page.getByRole('button', { name: 'Show JSON' }).click()
   const json = page.getByLabel('The whole profile, as JSON')
   const text = await json.inputValue()
   await json.fill(text.replace('"logicVolts": 3.3', '"logicVolts": 9'))
-  await page.getByRole('button', { name: 'Keep the profile' }).click()
+  await page.getByRole('button', { name: 'Save profile' }).click()
   await expect(page.getByRole('alert')).toContainText('logicVolts')
   await json.fill(text)
-  await page.getByRole('button', { name: 'Keep the profile' }).click()
+  await page.getByRole('button', { name: 'Save profile' }).click()
   await expect(page.getByRole('list', { name: 'Profiles' })).toContainText('My Dual-core 3.3 V Wi-Fi board, 30 pins')
-  await page.getByRole('button', { name: 'Add a controller' }).click()
+  await page.getByRole('button', { name: 'Add controller' }).click()
   await expect(page.getByRole('dialog').getByLabel('Board')).toContainText('My Dual-core')
 })
 
 test('a bad site file is refused with its place', async ({ page, served }) => {
   await page.goto(served.url)
-  await page.getByLabel('Site file').setInputFiles({
+  await page.getByRole('button', { name: /^From a file/ }).click()
+  await page.getByLabel('Site file', { exact: true }).setInputFiles({
     name: 'broken.json',
     mimeType: 'application/json',
     buffer: Buffer.from('{"format":"vestibule-site","version":7}'),

@@ -28,14 +28,32 @@ async function serve(): Promise<{ served: Served; child: ChildProcess }> {
   return { served: { url, data }, child }
 }
 
-/** A server of its own for each test, on a fresh copy of the demo: what one test edits no other test finds. */
-export const test = base.extend<{ served: Served }>({
+/** The fresh folder goes with its server. */
+async function end({ served, child }: { served: Served; child: ChildProcess }): Promise<void> {
+  const gone = new Promise((resolve) => child.once('exit', resolve))
+  child.kill('SIGTERM')
+  await gone
+  rmSync(served.data, { recursive: true, force: true })
+}
+
+/**
+ * `served`: a server of its own for each test, on a fresh copy of the demo: what one test edits no other test finds.
+ * `looked`: one for all tests of a worker that only look.
+ */
+export const test = base.extend<{ served: Served }, { looked: Served }>({
   // Playwright wants the first parameter to be a pattern, even an empty one.
   served: async ({}, use) => {
-    const { served, child } = await serve()
-    await use(served)
-    child.kill('SIGTERM')
-    rmSync(served.data, { recursive: true, force: true })
+    const server = await serve()
+    await use(server.served)
+    await end(server)
   },
+  looked: [
+    async ({}, use) => {
+      const server = await serve()
+      await use(server.served)
+      await end(server)
+    },
+    { scope: 'worker' },
+  ],
 })
 export { expect }

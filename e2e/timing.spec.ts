@@ -5,7 +5,7 @@ import { expect, test } from './server'
 
 test('from press to lamp drawn', async ({ page, served }) => {
   await page.goto(`${served.url}/studio-corner/trial`)
-  await expect(page.locator('[data-link="power:corner"]')).toHaveText('linked')
+  await expect(page.locator('[data-link="power:corner"]')).toHaveText('online')
   const times: number[] = []
   for (let i = 0; i < 12; i++) {
     const before = await page.locator('[data-load="desk-lamp"]').getAttribute('data-on')

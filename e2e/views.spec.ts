@@ -1,79 +1,145 @@
 import AxeBuilder from '@axe-core/playwright'
 import { gzipSync } from 'node:zlib'
+import type { Page } from '@playwright/test'
 import { expect, test } from './server'
 
-const VIEWS = [
-  '/',
-  '/fernhollow/bench',
-  '/before-review/bench',
-  '/fernhollow/bench?side=supply',
-  '/fernhollow/bench?side=contacts',
-  '/before-review/bench?side=start',
-  '/studio-corner/bench?side=wiring',
-  '/fernhollow/bench?side=profiles',
-  '/before-review/ways',
-  '/fernhollow/ways',
-  '/fernhollow/ways?side=services',
-  '/fernhollow/ways?side=phone',
-  '/before-review/ways?side=voice',
-  '/fernhollow/ways?side=remotes',
-  '/fernhollow/ways?side=links',
-  '/fernhollow/ways?side=rules',
-  '/fernhollow/ways?side=credentials',
-  '/fernhollow/ways?side=templates',
-  '/fernhollow/ways?side=tables',
-  '/fernhollow/build',
-  '/fernhollow/trial',
-  '/fernhollow/logbook',
+/** A view, and what is done on it before it is looked at: a panel, dialog or menu is opened, a row picked. */
+type Look = readonly [view: string, what: string, prepare?: (page: Page) => Promise<unknown>]
+
+const press = (name: string | RegExp) => (page: Page) => page.getByRole('button', { name }).first().click()
+
+const LOOKS: readonly Look[] = [
+  ['/', 'the door'],
+  [
+    '/',
+    'a sketch at the door',
+    async (page) => {
+      await press(/^From a sketch/)(page)
+      await page.getByLabel('Board on the table').selectOption('dual-core-wifi-30')
+      await page.getByLabel(/^Pin lines/).fill('#define RelayPin1 23\nconst int switchPins[] = {13, 12};')
+      await page.getByRole('region', { name: 'Preview' }).waitFor()
+    },
+  ],
+  ['/', 'a site that is deleted', press('Delete Studio corner')],
+  ['/fernhollow/bench', 'board'],
+  ['/fernhollow/bench', 'a role', press('Bench lights')],
+  ['/before-review/bench', 'findings'],
+  ['/before-review/bench', 'a plan', press('Plan pins')],
+  ['/fernhollow/bench?side=supply', 'supply'],
+  ['/fernhollow/bench?side=contacts', 'contacts'],
+  ['/before-review/bench?side=start', 'start-up'],
+  [
+    '/studio-corner/bench?side=wiring',
+    'wiring',
+    (page) => page.getByRole('figure', { name: 'Wiring drawing' }).waitFor(),
+  ],
+  ['/fernhollow/bench?side=profiles', 'profiles'],
+  ['/before-review/ways', 'crossbar with findings'],
+  ['/fernhollow/ways', 'a cell', (page) => page.locator('[data-cell="bench-lights/app"]').click()],
+  ['/fernhollow/ways?side=services', 'services'],
+  ['/fernhollow/ways?side=phone', 'phone'],
+  ['/before-review/ways?side=voice', 'voice'],
+  [
+    '/fernhollow/ways?side=remotes',
+    'remotes',
+    (page) => page.getByLabel('Capture', { exact: true }).fill('9000 4500 563 563'),
+  ],
+  ['/fernhollow/ways?side=links', 'links'],
+  ['/fernhollow/ways?side=rules', 'rules'],
+  ['/fernhollow/ways?side=credentials', 'credentials'],
+  ['/fernhollow/ways?side=templates', 'templates'],
+  ['/fernhollow/ways?side=tables', 'tables'],
+  ['/fernhollow/build', 'build'],
+  ['/fernhollow/trial', 'trial', (page) => page.locator('[data-link="power:throwing"]').waitFor()],
+  ['/fernhollow/logbook', 'logbook'],
+  ['/fernhollow/logbook?run=1', 'test run', (page) => page.getByTestId('tested').waitFor()],
+  ['/fernhollow/paper', 'paper'],
+  ['/fernhollow/nosuch', 'no such view'],
+  ['/fernhollow/logbook', 'list of keys', (page) => page.keyboard.press('?')],
+  ['/fernhollow/logbook', 'finder', (page) => page.keyboard.press('/')],
 ]
+
+/** A desk, a phone, and the desk at 200 % (WCAG 1.4.4, 1.4.10). */
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+  { width: 640, height: 400 },
+] as const
+const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
+
+async function violations(axe: AxeBuilder): Promise<string[]> {
+  // in one piece: there are no frames to gather from
+  const { violations: found } = await axe.setLegacyMode().analyze()
+  return found.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .map(({ target }) => target.join(' '))
+        .slice(0, 3)
+        .join(' | ')}`,
+  )
+}
+
+/** Nothing of a view stands beyond its right edge, but for what scrolls within a frame of its own. */
+const sticksOut = (page: Page): Promise<number> =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
 
 // each looks at its view only: they may run side by side
 test.describe.configure({ mode: 'parallel' })
 
-// Head, rail and drawer are the same on every view: they are looked at with these.
-const WHOLE = ['/', '/fernhollow/bench', '/before-review/ways', '/fernhollow/logbook']
-const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
-
-for (const view of VIEWS) {
-  test(`asks no other host; axe finds nothing serious, light and dark: ${view}`, async ({ page, served }) => {
+for (const [view, what, prepare] of LOOKS) {
+  test(`axe finds nothing, light and dark, at three sizes; no other host is asked: ${what} of ${view}`, async ({
+    page,
+    looked,
+  }) => {
     const foreign: string[] = []
     page.on('request', (request) => {
-      if (!request.url().startsWith(served.url) && !/^(data|blob):/.test(request.url())) foreign.push(request.url())
+      if (!request.url().startsWith(looked.url) && !/^(data|blob):/.test(request.url())) foreign.push(request.url())
     })
     await page.addInitScript(() => localStorage.setItem('vestibule-theme', 'light'))
-    await page.goto(served.url + view)
+    await page.goto(looked.url + view)
     await page.waitForLoadState('networkidle')
-    if (view.includes('wiring')) await page.getByRole('figure', { name: 'Wiring drawing' }).waitFor()
-    if (view.endsWith('/ways')) await page.locator('[data-cell$="/app"]').first().click()
-    if (view.endsWith('side=remotes')) await page.getByLabel('Capture', { exact: true }).fill('9000 4500 563 563')
-    // in one piece: there are no frames to gather from
-    const builder = () =>
-      (WHOLE.includes(view) ? new AxeBuilder({ page }) : new AxeBuilder({ page }).include('#view')).setLegacyMode()
-    const serious = async (axe: AxeBuilder): Promise<string[]> =>
-      (await axe.analyze()).violations
-        .filter((violation) => violation.impact === 'serious' || violation.impact === 'critical')
-        .map(
-          (violation) =>
-            `${violation.id}: ${violation.nodes
-              .map((node) => node.target.join(' '))
-              .slice(0, 3)
-              .join(' | ')}`,
-        )
-    expect(await serious(builder().withTags(WCAG))).toEqual([])
-    // only colours differ in the dark
-    await page.evaluate(() => {
-      document.documentElement.dataset['theme'] = 'dark'
-    })
-    expect(await serious(builder().withRules(['color-contrast']))).toEqual([])
+    await prepare?.(page)
+    for (const size of SIZES) {
+      await page.setViewportSize(size)
+      await page.evaluate(() => void (document.documentElement.dataset['theme'] = 'light'))
+      const said = `${size.width} × ${size.height}`
+      expect.soft(await violations(new AxeBuilder({ page }).withTags(WCAG)), said).toEqual([])
+      expect.soft(await sticksOut(page), `${said}: beyond the edge, px`).toBeLessThanOrEqual(0)
+      // only colours differ in the dark
+      await page.evaluate(() => void (document.documentElement.dataset['theme'] = 'dark'))
+      expect.soft(await violations(new AxeBuilder({ page }).withRules(['color-contrast'])), `${said}, dark`).toEqual([])
+    }
     expect(foreign).toEqual([])
   })
 }
 
-test('the first load of JavaScript stays within each view’s budget, gzipped', async ({ browser, served }) => {
+test('on a phone steps and findings are panels, and the site’s menu opens', async ({ page, looked }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${looked.url}/before-review/bench`)
+  const clean = async (what: string) =>
+    expect.soft(await violations(new AxeBuilder({ page }).withTags(WCAG)), what).toEqual([])
+  await page.getByRole('button', { name: 'Steps of the job' }).click()
+  await expect(page.getByRole('dialog', { name: 'Steps' }).getByRole('link')).toHaveCount(5)
+  await clean('steps')
+  await page.getByRole('link', { name: /^Ways in/ }).click()
+  await page.locator('[data-cell$="/app"]').first().click()
+  await expect(page.getByRole('dialog', { name: 'Findings' })).toContainText(/by app/i)
+  await clean('a cell over the crossbar')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: /^Open the findings/ }).click()
+  await expect(page.getByRole('dialog', { name: 'Findings' }).locator('[data-finding]').first()).toBeVisible()
+  await clean('findings')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: /^Site / }).click()
+  await expect(page.getByRole('menuitem', { name: 'Studio corner' })).toBeVisible()
+  await clean('menu')
+})
+
+test('the first load of JavaScript stays within each view’s budget, gzipped', async ({ browser, looked }) => {
   for (const [view, budget] of [
-    ['/', 225_000],
-    ['/fernhollow/bench', 262_000],
-    ['/fernhollow/ways', 262_000],
+    ['/', 135_000],
+    ['/fernhollow/bench', 284_000],
+    ['/fernhollow/ways', 270_000],
   ] as const) {
     const page = await browser.newPage()
     const sizes: Promise<number>[] = []
@@ -84,7 +150,7 @@ test('the first load of JavaScript stays within each view’s budget, gzipped', 
       size.catch(() => undefined)
       sizes.push(size)
     })
-    await page.goto(served.url + view)
+    await page.goto(looked.url + view)
     await page.waitForLoadState('networkidle')
     const bytes = (await Promise.all([...sizes])).reduce((sum, size) => sum + size, 0)
     console.log(`first load of ${view}: ${(bytes / 1000).toFixed(1)} kB of JavaScript, gzipped`)

@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui'
+import { Fragment } from 'react'
 import { KEYS } from './keyList'
 
 export default function KeysHelp({ onClose }: { onClose: () => void }) {
@@ -11,19 +12,19 @@ export default function KeysHelp({ onClose }: { onClose: () => void }) {
           aria-describedby={undefined}
         >
           <Dialog.Title className="font-place mb-3 text-room font-bold">Keys</Dialog.Title>
-          <dl className="grid grid-cols-[9rem_1fr] gap-y-1.5">
-            {KEYS.map(([place, keys]) => (
-              <div key={place} className="contents">
-                <dt className="col-span-full mt-2 border-b border-hair text-note font-semibold">{place}</dt>
+          {KEYS.map(([place, keys]) => (
+            <section key={place} aria-label={place} className="mt-3">
+              <h3 className="rule-head">{place}</h3>
+              <dl className="mt-1 grid grid-cols-[11rem_1fr] gap-x-2 gap-y-1">
                 {keys.map(([key, what]) => (
-                  <div key={key} className="contents">
+                  <Fragment key={key}>
                     <dt className="font-mono text-note">{key}</dt>
                     <dd>{what}</dd>
-                  </div>
+                  </Fragment>
                 ))}
-              </div>
-            ))}
-          </dl>
+              </dl>
+            </section>
+          ))}
           <Dialog.Close className="press mt-4">Close</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,10 +1,11 @@
-import { lazy, Suspense, useEffect, useLayoutEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { Toaster } from 'sonner'
 import { comes } from '../parts/comes'
 import { loadSite } from '../store/editing'
 import { followLive } from '../store/live'
-import { keepTheme, screenActions } from '../store/screenSlice'
+import { keepTheme } from '../parts/theme'
+import { screenActions } from '../store/screenSlice'
 import { useAppDispatch, useAppSelector } from '../store/store'
 import { Drawer, useTurnDrawer } from './Drawer'
 import { FindAnything } from './FindAnything'
@@ -64,16 +65,46 @@ function useDialogs(siteId: string) {
   const wide = useWide()
   const dispatch = useAppDispatch()
   const turn = useTurnDrawer()
+  const byKey = useArrivalByKey()
   useShellKeys({
     onFind: () => open('find'),
     onHelp: () => open('keys'),
     onDrawer: () => (wide ? turn() : dispatch(screenActions.panelTurned('findings'))),
     onStep: (step) => {
-      // the view that is asked for by key takes the hand: where a thing stands ready for it, that thing will
-      void Promise.resolve(navigate(`/${siteId}/${step}`)).then(() => document.getElementById('view')?.focus())
+      byKey.current = true
+      void navigate(`/${siteId}/${step}`)
     },
   })
   return { finding: shown === 'find', help: shown === 'keys', open, close: () => open(null) }
+}
+
+/** Frames in which what stands ready in a view may still be on its way. */
+const MOST_FRAMES = 30
+
+/**
+ * A view that was asked for by key takes the hand: what stands ready in it (the cell of the crossbar), else the view
+ * itself. Gives the mark that a key has asked.
+ */
+function useArrivalByKey(): RefObject<boolean> {
+  const { pathname } = useLocation()
+  const byKey = useRef(false)
+  useEffect(() => {
+    if (!byKey.current) return
+    byKey.current = false
+    let frame = 0
+    let left = MOST_FRAMES
+    const take = () => {
+      const view = document.getElementById('view')
+      const ready = view?.querySelector<HTMLElement>('[role="gridcell"][tabindex="0"]')
+      if (ready) return ready.focus()
+      if (left === MOST_FRAMES) view?.focus()
+      // a hand that has gone elsewhere meanwhile stays there
+      if (left-- > 0 && document.activeElement === view) frame = requestAnimationFrame(take)
+    }
+    take()
+    return () => cancelAnimationFrame(frame)
+  }, [pathname])
+  return byKey
 }
 
 /** Selections go by the step that is looked at. */

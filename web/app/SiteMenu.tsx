@@ -25,7 +25,7 @@ export default function SiteMenu({ name }: { name: string }) {
   const dispatch = useAppDispatch()
   const sites = useSites()
   return (
-    <DropdownMenu.Root defaultOpen>
+    <DropdownMenu.Root defaultOpen modal={false}>
       <DropdownMenu.Trigger
         className="flex max-w-full min-w-0 items-center gap-2 rounded-plate px-1 py-0.5"
         aria-label={`Site ${name}: choose another`}

@@ -17,6 +17,10 @@ export const KEYS: readonly (readonly [place: string, keys: readonly Row[]])[] =
     ],
   ],
   [
+    'All sites',
+    [['n', 'new site']],
+  ],
+  [
     'In a field',
     [
       ['Enter', 'save'],

@@ -4,7 +4,6 @@ import { comes } from '../parts/comes'
 import { SitesView } from '../views/sites/SitesView'
 import { Failed } from './Failed'
 import { NoSuchView } from './NoSuchView'
-import { Shell } from './Shell'
 
 const view = (load: () => Promise<ComponentType>) => async () => ({ Component: await comes(load) })
 
@@ -13,7 +12,8 @@ export const router = createBrowserRouter([
   { path: '/', element: <SitesView />, errorElement: <Failed /> },
   {
     path: '/:siteId',
-    element: <Shell />,
+    // the door knows no document: the hall of a site, its checks and its store come with the first site
+    lazy: view(async () => (await import('./Hall')).Hall),
     errorElement: <Failed />,
     HydrateFallback: () => null,
     children: [

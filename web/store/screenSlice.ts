@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import type { Column } from '../../core/ways'
+import { firstTheme } from '../parts/theme'
 
 /** How the findings stand at the edge of the page. */
 export interface DrawerState {
@@ -29,14 +30,6 @@ export interface ScreenState {
   readonly role: string | null
   /** grows when the findings have been worked out anew */
   readonly checked: number
-}
-
-const THEME_KEY = 'vestibule-theme'
-
-const firstTheme = (): 'light' | 'dark' => {
-  const kept = keptTheme()
-  if (kept) return kept
-  return typeof matchMedia !== 'undefined' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
 }
 
 const initialState: ScreenState = {
@@ -80,10 +73,5 @@ const slice = createSlice({
   },
 })
 
-export function keptTheme(): 'light' | 'dark' | null {
-  const kept = typeof localStorage === 'undefined' ? null : localStorage.getItem(THEME_KEY)
-  return kept === 'light' || kept === 'dark' ? kept : null
-}
-export const keepTheme = (theme: 'light' | 'dark'): void => localStorage.setItem(THEME_KEY, theme)
 export const screenActions = slice.actions
 export const screenReducer = slice.reducer

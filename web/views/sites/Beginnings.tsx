@@ -1,5 +1,7 @@
-import { lazy, Suspense, useState, type ComponentType } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react'
 import { comes } from '../../parts/comes'
+import { isTyping } from '../../parts/typing'
+import { NAME_FIELD } from './beginFields'
 import { NewSiteForm } from './NewSiteForm'
 import type { Door } from './useDoor'
 
@@ -44,8 +46,27 @@ const WAYS: readonly {
   },
 ]
 
+/** `n` goes to the name of a new site, past all the sites that are there. */
+function useNewKey(pickNew: () => void): void {
+  const latest = useRef(pickNew)
+  useEffect(() => {
+    latest.current = pickNew
+  })
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== 'n' || isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+      event.preventDefault()
+      latest.current()
+      requestAnimationFrame(() => document.getElementById(NAME_FIELD)?.focus())
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [])
+}
+
 export function Beginnings({ door }: BeginningProps) {
   const [picked, pick] = useState('new')
+  useNewKey(() => pick('new'))
   const { Form, name } = WAYS.find(({ id }) => id === picked)!
   return (
     <section aria-label="Begin a site" className="mt-8 border-t-2 border-ink">

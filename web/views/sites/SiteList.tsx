@@ -1,4 +1,3 @@
-import { format } from 'date-fns'
 import { Copy, Download, PencilLine, Trash2, type LucideIcon } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
@@ -39,6 +38,10 @@ export function SiteList({ door }: { door: Door }) {
   )
 }
 
+/** 11 Oct; the browser's own dates, since a package of them would double what the list weighs. */
+const dayOf = (at: string): string =>
+  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+
 const counted = (count: number, word: string): string => `${count} ${count === 1 ? word : `${word}s`}`
 
 function SiteLine({ site, onDo }: { site: DoorRow; onDo: (what: Doing) => void }) {
@@ -62,7 +65,7 @@ function SiteLine({ site, onDo }: { site: DoorRow; onDo: (what: Doing) => void }
         <OpenIn site={site} />
         <p className="text-soft">{testWords(site)}</p>
         <p className="text-soft">
-          revision {site.revision}, {format(new Date(site.updatedAt), 'd MMM')}
+          revision {site.revision}, {dayOf(site.updatedAt)}
         </p>
       </div>
     </div>
@@ -92,7 +95,7 @@ function testWords({ lastTest, controllers }: DoorRow): string {
   if (lastTest) {
     const { controller, done, items, failed, at } = lastTest
     const outcome = failed > 0 ? `, ${failed} failed` : ''
-    return `${controller}: ${done} of ${items} tests done${outcome}, ${format(new Date(at), 'd MMM')}`
+    return `${controller}: ${done} of ${items} tests done${outcome}, ${dayOf(at)}`
   }
   return controllers.some(({ state }) => state !== 'none') ? 'not tested yet' : 'nothing built yet'
 }

@@ -24,7 +24,10 @@ export function SitesView() {
       )}
       <SiteList door={door} />
       <Beginnings door={door} />
-      <p className="mt-8 text-note text-soft">
+      <p className="mt-6 text-small text-soft">
+        <kbd className="rounded-plate mr-1 border border-bus px-1 font-mono">n</kbd> new site
+      </p>
+      <p className="mt-3 text-note text-soft">
         Mains can kill and burn. Supply off and proved dead before opening a box, covers on before power, a licensed
         electrician where the law asks for one. Local code decides.
       </p>

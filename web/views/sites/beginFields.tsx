@@ -5,6 +5,9 @@ import { comes } from '../../parts/comes'
 // The profiles of all boards weigh more than the door: their names come after it.
 const BoardOptions = lazy(() => comes(async () => ({ default: (await import('./BoardOptions')).BoardOptions })))
 
+/** The field that a new site begins with. */
+export const NAME_FIELD = 'site-name'
+
 interface FieldProps {
   readonly value: string
   readonly onChange: (value: string) => void
@@ -13,7 +16,7 @@ interface FieldProps {
 const Name = ({ value, onChange }: FieldProps) => (
   <label className="block">
     <span className="field-label">Name of the house or room</span>
-    <input className="field" value={value} maxLength={60} onChange={(event) => onChange(event.target.value)} />
+    <input id={NAME_FIELD} className="field" value={value} maxLength={60} onChange={(event) => onChange(event.target.value)} />
   </label>
 )
 

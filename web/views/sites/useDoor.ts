@@ -2,7 +2,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { BodySent, DoorRow } from '../../../core/api'
 import { call } from '../../store/api'
-import { keptTheme } from '../../store/screenSlice'
+import { firstTheme } from '../../parts/theme'
 
 /** What is done to a site at the door; false: it was refused, and why is said. */
 type Deed = (site: DoorRow, name: string) => Promise<boolean>
@@ -27,7 +27,7 @@ export function useDoor(): Door {
   const refuse = (reason: Error) => setError(reason.message)
   const look = useCallback(() => call('door', {}).then((answer) => setSites(answer.sites), refuse), [])
   useEffect(() => {
-    document.documentElement.dataset['theme'] ??= keptTheme() ?? 'light'
+    document.documentElement.dataset['theme'] ??= firstTheme()
     void look()
   }, [look])
   const create = (body: BodySent<'newSite'>) =>

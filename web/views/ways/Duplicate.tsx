@@ -32,7 +32,7 @@ export function Duplicate() {
       <button type="submit" className="press" disabled={!ready}>
         Copy controller
       </button>
-      <p className="col-span-4 text-small text-soft">
+      <p className="col-span-full text-small text-soft">
         Channels, switches, sensors, keys, characters, rules, points, entities and names once more; pins and numbers
         stay, since board and device are others.
       </p>
