@@ -47,15 +47,32 @@ const CHECKS: readonly Check[] = [
 const rank = (finding: Finding): number =>
   (finding.accepted === undefined ? 0 : 10) + SEVERITIES.indexOf(finding.severity)
 
-/** Every finding of a site, the gravest first, accepted ones last. */
-export function checkSite(site: Site, record: RecordOfBuilds = NO_RECORD): Finding[] {
+/**
+ * The checks one by one, so that a page can let a hand in between: a large site takes some hundred milliseconds. Gives
+ * every finding of the site at its end, the gravest first, accepted ones last.
+ */
+export function* checkInSteps(site: Site, record: RecordOfBuilds = NO_RECORD): Generator<undefined, Finding[], void> {
+  const found: Finding[] = []
+  for (const check of CHECKS) {
+    found.push(...check(site, record))
+    yield
+  }
   const accepted = new Map(site.accepted.map((a) => [`${a.finding}|${a.where}`, a]))
-  return CHECKS.flatMap((check) => check(site, record))
+  return found
     .map((finding) => {
       const acceptance = accepted.get(`${finding.id}|${whereKey(finding.where)}`)
       return acceptance && acceptance.facts === finding.what ? { ...finding, accepted: acceptance.reason } : finding
     })
     .sort((a, b) => rank(a) - rank(b) || a.id.localeCompare(b.id))
+}
+
+/** Every finding of a site, the gravest first, accepted ones last. */
+export function checkSite(site: Site, record: RecordOfBuilds = NO_RECORD): Finding[] {
+  const steps = checkInSteps(site, record)
+  for (;;) {
+    const { done, value } = steps.next()
+    if (done) return value
+  }
 }
 
 /** Does anything still open keep the site from working, or make it dangerous? */

@@ -1,5 +1,5 @@
 /** The checks: what is wrong with a site, why, and what mends it. */
-export { checkSite, isBlocking } from './check'
+export { checkInSteps, checkSite, isBlocking } from './check'
 export {
   acceptEdit,
   findingRow,

@@ -242,7 +242,7 @@ export const updateTooFast: Check = (site) =>
         title: 'Updates faster than allowed',
         where: atService(service),
         what:
-          `A point of ${service.name} may change every ${quota.fastestMs} ms; the service takes one value each ` +
+          `A point of ${service.name} may change every ${quota.fastestMs} ms; the service takes one value every ` +
           `${least} ms.`,
         why: 'Values in between are dropped, often the last one.',
         fixes: [

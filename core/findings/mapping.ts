@@ -3,6 +3,7 @@ import {
   channelOf,
   channelsOn,
   controllerOf,
+  grouped,
   ID_PATTERN,
   LONGEST_NAME,
   inputsOn,
@@ -122,10 +123,8 @@ interface Inverted {
   readonly service: string
 }
 
-const invertedWidgets = (site: Site, channel: Channel): Inverted[] =>
-  appPaths(site)
-    .filter(({ way }) => way.channel === channel.id)
-    .flatMap(({ way, point }) =>
+const invertedWidgets = (site: Site, paths: readonly AppPath[]): Inverted[] =>
+  paths.flatMap(({ way, point }) =>
       widgetsOf(site, way.service, point.id)
         .filter((widget) => widget.inverted)
         .map((widget) => ({ widget, service: way.service })),
@@ -172,11 +171,12 @@ function invertedInWidget(site: Site, channel: Channel, { id, name }: Widget, tw
 }
 
 /** M03 inverted twice, inverted in the widget, or not inverted where the module wants it */
-export const inversion: Check = (site) =>
-  site.channels.flatMap((channel): Finding[] => {
+export const inversion: Check = (site) => {
+  const paths = grouped(appPaths(site), ({ way }) => way.channel)
+  return site.channels.flatMap((channel): Finding[] => {
     const active = controllerOf(site, channel.controller)?.module?.active ?? null
     const wrongDriver = active !== null && active !== channel.active
-    const widgets = invertedWidgets(site, channel)
+    const widgets = invertedWidgets(site, paths.get(channel.id) ?? [])
     const first = widgets[0]
     if (!wrongDriver && !first) return []
     const found = wrongDriver
@@ -185,6 +185,7 @@ export const inversion: Check = (site) =>
     const label = active ? `Invert only in the driver: ${active} closes` : 'Invert only in the driver'
     return [{ ...found, fixes: [{ label, change: invertOnce(channel, active, widgets) }] }]
   })
+}
 
 /** What is wrong with a widget that does not suit a channel: [title, what, why]. */
 const MISFITS: Record<Misfit, (channel: Channel, widget: Widget, point: Point) => readonly [string, string, string]> = {

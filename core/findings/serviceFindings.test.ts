@@ -117,7 +117,7 @@ sentences([
     has: kind('datapoint', { updateMs: 1000 }),
     unless: 'the service takes them as fast',
     hasNot: kind('datapoint', { updateMs: 200 }),
-    says: /may change each 200 ms; the service takes one value each 1000 ms/,
+    says: /may change every 200 ms; the service takes one value every 1000 ms/,
   },
   {
     id: 'M13',
@@ -227,7 +227,7 @@ sentences([
     hasNot: (s) => {
       s.services[0]!.host = 'app.invalid'
     },
-    says: /scheme taken off, path and slash taken off/,
+    says: /scheme removed, path and slash removed/,
   },
   {
     id: 'C05',

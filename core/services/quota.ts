@@ -1,5 +1,14 @@
 import { topics } from '../topics'
-import { waysTo, type Controller, type Hub, type Point, type Service, type Site } from '../site'
+import {
+  grouped,
+  type AppWay,
+  type Controller,
+  type Hub,
+  type HubWay,
+  type Point,
+  type Service,
+  type Site,
+} from '../site'
 import { neverSent } from './neverSent'
 import { serviceKindIn } from './serviceKinds'
 
@@ -52,10 +61,20 @@ const capOf = (point: Point): number =>
 type Draft = Omit<QuotaRow, 'share' | 'bytesPerMonth'> & { readonly bytes: number }
 
 /** Changes of a channel that one of its ways asks for: the assumed day's, spread evenly over its ways. */
-const commandsBy = (site: Site, channel: string): number =>
-  site.day.changes / Math.max(1, waysTo(site, channel).filter((way) => way.kind !== 'voice').length)
+function commandsOf(site: Site): (channel: string) => number {
+  const ways = grouped(
+    site.ways.filter((way) => way.kind !== 'voice'),
+    (way) => way.channel,
+  )
+  return (channel) => site.day.changes / Math.max(1, ways.get(channel)?.length ?? 0)
+}
 
 function serviceRows(site: Site, service: Service): Draft[] {
+  const commandsBy = commandsOf(site)
+  const ways = grouped(
+    site.ways.filter((way): way is AppWay => way.kind === 'app' && way.service === service.id),
+    (way) => way.point,
+  )
   return service.points.flatMap((point): Draft[] => {
     const controller = site.controllers.find((candidate) => candidate.id === point.controller)!
     const scheme = topics(site.id, controller.id)
@@ -74,9 +93,8 @@ function serviceRows(site: Site, service: Service): Draft[] {
     if (point.carries.kind === 'group')
       return [row('commands', site.day.changes / 10, messageBytes(scheme.pointSet(point.vp), payloadBytes))]
     if (point.carries.kind === 'mode') return [row('changes', site.day.changes / 10, state)]
-    return site.ways.flatMap((way): Draft[] => {
-      if (way.kind !== 'app' || way.service !== service.id || way.point !== point.id) return []
-      const asked = commandsBy(site, way.channel)
+    return (ways.get(point.id) ?? []).flatMap((way): Draft[] => {
+      const asked = commandsBy(way.channel)
       // a command is a `set` to the controller and the value that the service holds
       const commands = row('commands', asked, messageBytes(scheme.pointSet(point.vp), payloadBytes))
       return way.feedback === 'reports' && !silent
@@ -87,6 +105,11 @@ function serviceRows(site: Site, service: Service): Draft[] {
 }
 
 function hubRows(site: Site, hub: Hub): Draft[] {
+  const commandsBy = commandsOf(site)
+  const ways = grouped(
+    site.ways.filter((way): way is HubWay => way.kind === 'hub' && way.hub === hub.id),
+    (way) => way.entity,
+  )
   return hub.entities.flatMap((entity): Draft[] => {
     const channel = site.channels.find((candidate) => candidate.id === entity.channel)!
     const controller = site.controllers.find((candidate) => candidate.id === channel.controller)!
@@ -99,22 +122,16 @@ function hubRows(site: Site, hub: Hub): Draft[] {
       perDay,
       bytes,
     })
-    return site.ways
-      .filter((way) => way.kind === 'hub' && way.hub === hub.id && way.entity === entity.id)
-      .flatMap((way) => {
-        const commands = row(
-          'commands',
-          commandsBy(site, channel.id),
-          messageBytes(scheme.set(entity.topic), payloadBytes),
-        )
-        return way.kind === 'hub' && way.feedback === 'reports'
-          ? [
-              row('changes', site.day.changes, state),
-              commands,
-              row('heartbeat', DAY_MS / 1000 / controller.heartbeatS, state),
-            ]
-          : [commands]
-      })
+    return (ways.get(entity.id) ?? []).flatMap((way) => {
+      const commands = row('commands', commandsBy(channel.id), messageBytes(scheme.set(entity.topic), payloadBytes))
+      return way.feedback === 'reports'
+        ? [
+            row('changes', site.day.changes, state),
+            commands,
+            row('heartbeat', DAY_MS / 1000 / controller.heartbeatS, state),
+          ]
+        : [commands]
+    })
   })
 }
 

@@ -40,6 +40,7 @@ export { MAINS_CHOICES } from './mainsChoices'
 export { heldFor, isTooNear, longHoldOf, opensAtASpike } from './refusals'
 export { narrowed, siteOf } from './narrow'
 export { asItStands, plainCopy } from './plain'
+export { grouped } from './grouped'
 export { counted, figureOf, timeText } from './words'
 export {
   emptySite,

@@ -1,4 +1,4 @@
-import { kindOf, topLevel, type AppWay, type Channel, type Site } from '../site'
+import { kindOf, topLevel, waysTo, type AppWay, type Channel, type Site, type Way } from '../site'
 import type { ChannelTruth, TrialSnapshot } from './types'
 
 /** What a screen believes of a channel. */
@@ -20,10 +20,14 @@ function onThePhone(site: Site, channel: Channel, way: AppWay, snapshot: TrialSn
   return [{ who: 'phone', level }]
 }
 
-/** What each screen believes of a channel, as a level. */
-export const beliefsOf = (site: Site, channel: Channel, snapshot: TrialSnapshot): Belief[] =>
-  site.ways.flatMap((way): Belief[] => {
-    if (way.channel !== channel.id) return []
+/** What each screen believes of a channel, as a level; `ways`: those to the channel. */
+export const beliefsOf = (
+  site: Site,
+  channel: Channel,
+  snapshot: TrialSnapshot,
+  ways: readonly Way[] = waysTo(site, channel.id),
+): Belief[] =>
+  ways.flatMap((way): Belief[] => {
     if (way.kind === 'hub') return [{ who: 'hub', level: snapshot.hub[`${way.hub}/${way.entity}`] ?? null }]
     return way.kind === 'app' ? onThePhone(site, channel, way, snapshot) : []
   })

@@ -1,5 +1,5 @@
 import { createSelector } from '@reduxjs/toolkit'
-import { checkSite, uncheckedOf, type Finding, type Unchecked } from '../../core/findings'
+import { checkInSteps, uncheckedOf, type Finding, type Unchecked } from '../../core/findings'
 import type { Site } from '../../core/site'
 import { screenActions, type ScreenState } from './screenSlice'
 import type { LogbookState } from './logbookSlice'
@@ -22,36 +22,68 @@ let findings: readonly Finding[] = []
 const LONGEST_LAG_MS = 400
 /** Hands that go on typing are not disturbed: the check waits for a pause. */
 const PAUSE_MS = 120
+/** A check that takes longer lets the hand in: half of what a frame has. */
+const SLICE_MS = 8
 
 /**
- * Checks the site again after each change, once the change has been painted: a keystroke waits for no check (200
- * channels take 12 to 25 ms). While changes follow each other quickly the findings may lag, but never longer than
- * LONGEST_LAG_MS.
+ * Checks the site again after each change, once the change has been painted, and in slices: no keystroke waits for it,
+ * however large the site. While changes follow each other quickly the findings may lag; a check that a change has
+ * overtaken begins again.
  */
 export function followFindings(store: {
   getState(): State
   dispatch(action: ReturnType<typeof screenActions.findingsChecked>): unknown
   subscribe(listener: () => void): unknown
 }): void {
-  let of: { site: Site | null; boards: unknown; credentials: unknown } = { site: null, boards: null, credentials: null }
+  let asked: Asked = { site: null, boards: null, credentials: null }
   let waitingSince: number | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
+  /** In a while, after the next frame: a page that nobody looks at has no frames, and checks all the same. */
+  const checkAfter = (ms: number) => {
+    clearTimeout(timer)
+    timer = setTimeout(() => {
+      const begin = () => (timer = setTimeout(check))
+      if (typeof document !== 'undefined' && document.hidden) begin()
+      else requestAnimationFrame(begin)
+    }, ms)
+  }
   const check = () => {
-    waitingSince = null
-    const { site, logbook } = store.getState()
-    findings = site.site ? checkSite(site.site, { flashed: logbook.boards, credentials: logbook.credentials }) : []
-    store.dispatch(screenActions.findingsChecked())
+    const of = asked
+    const steps = of.site
+      ? checkInSteps(of.site, { flashed: of.boards ?? [], credentials: of.credentials })
+      : [][Symbol.iterator]()
+    const slice = () => {
+      for (const until = performance.now() + SLICE_MS; performance.now() < until; ) {
+        const step = steps.next()
+        if (!step.done) continue
+        waitingSince = null
+        findings = (step.value as Finding[] | undefined) ?? []
+        store.dispatch(screenActions.findingsChecked())
+        // what has changed under a check that was let end is looked at next
+        if (asked !== of) checkAfter(PAUSE_MS)
+        return
+      }
+      timer = setTimeout(slice)
+    }
+    slice()
   }
   store.subscribe(() => {
     const { site, logbook } = store.getState()
-    if (of.site === site.site && of.boards === logbook.boards && of.credentials === logbook.credentials) return
-    const first = of.site === null || of.site.id !== site.site?.id
-    of = { site: site.site, boards: logbook.boards, credentials: logbook.credentials }
-    clearTimeout(timer)
+    const now: Asked = { site: site.site, boards: logbook.boards, credentials: logbook.credentials }
+    if (asked.site === now.site && asked.boards === now.boards && asked.credentials === now.credentials) return
+    const first = asked.site === null || asked.site.id !== now.site?.id
+    asked = now
     waitingSince ??= performance.now()
-    if (first || performance.now() - waitingSince > LONGEST_LAG_MS) check()
-    else timer = setTimeout(() => requestAnimationFrame(() => setTimeout(check)), PAUSE_MS)
+    // a check that runs already is let end when changes go on and on: late findings are better than none
+    if (first || performance.now() - waitingSince < LONGEST_LAG_MS) checkAfter(first ? 0 : PAUSE_MS)
   })
+}
+
+/** What a check looks at. */
+interface Asked {
+  readonly site: Site | null
+  readonly boards: LogbookState['boards'] | null
+  readonly credentials: LogbookState['credentials']
 }
 
 export const selectFindings = createSelector([(state: State) => state.screen.checked], () => findings)

@@ -94,7 +94,7 @@ describe('ways', () => {
     const keeper = await ways('links', 'studio-corner')
     await press('Serial link of Corner')
     expect((await kept(keeper)).links).toMatchObject([{ kind: 'serial', controller: 'corner', baud: 9_600 }])
-    await choose(/baud|speed/i, '38400')
+    await choose('Speed (both ends) (baud)', '38400')
     expect((await kept(keeper)).links[0]!.baud).toBe(38_400)
   })
   it('rules: a group is made, and a way to the controller itself', async () => {

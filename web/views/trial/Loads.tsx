@@ -1,4 +1,5 @@
-import { isFeed, kindOf, loadOf, type Channel, type Site } from '../../../core/site'
+import { useMemo } from 'react'
+import { grouped, isFeed, kindOf, loadOf, type Channel, type Site, type Way } from '../../../core/site'
 import { beliefsOf, SOURCE_WORDS, trueLevel, type ChannelTruth, type TrialSnapshot } from '../../../core/trial'
 import { Picture } from './pictures'
 
@@ -6,12 +7,19 @@ const said = (channel: Channel, level: number): string => kindOf(channel).seen(c
 
 /** The truth: each load, at its level or off, with what the screens believe beside it. */
 export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot }) {
+  const ways = useMemo(() => grouped(site.ways, (way) => way.channel), [site])
   return (
     <section aria-label="Loads">
       <h2 className="rule-head">Loads</h2>
       <ul>
         {site.channels.map((channel) => (
-          <LoadLine key={channel.id} site={site} channel={channel} snapshot={snapshot} />
+          <LoadLine
+            key={channel.id}
+            site={site}
+            channel={channel}
+            ways={ways.get(channel.id) ?? []}
+            snapshot={snapshot}
+          />
         ))}
       </ul>
     </section>
@@ -29,7 +37,14 @@ function circumstances(channel: Channel, truth: ChannelTruth): string {
   ].join(', ')
 }
 
-function LoadLine({ site, channel, snapshot }: { site: Site; channel: Channel; snapshot: TrialSnapshot }) {
+interface LineProps {
+  readonly site: Site
+  readonly channel: Channel
+  readonly ways: readonly Way[]
+  readonly snapshot: TrialSnapshot
+}
+
+function LoadLine({ site, channel, ways, snapshot }: LineProps) {
   const truth = snapshot.channels.find((candidate) => candidate.id === channel.id)!
   const level = trueLevel(channel, truth)
   return (
@@ -37,7 +52,7 @@ function LoadLine({ site, channel, snapshot }: { site: Site; channel: Channel; s
       data-load={channel.id}
       data-on={level > 0}
       data-level={level}
-      className="flex items-center gap-3 border-b border-hair py-2"
+      className="flex items-center gap-3 border-b border-hair py-2 [contain-intrinsic-size:auto_3.5rem] [content-visibility:auto]"
     >
       <Picture channel={channel} truth={truth} type={loadOf(site, channel.load)?.type ?? 'unknown'} />
       <div className="min-w-0 flex-1">
@@ -50,7 +65,7 @@ function LoadLine({ site, channel, snapshot }: { site: Site; channel: Channel; s
         <p className="text-small text-soft">{circumstances(channel, truth)}</p>
       </div>
       <ul className="shrink-0 text-right text-small">
-        {beliefsOf(site, channel, snapshot).map(({ who, level: believed }) => (
+        {beliefsOf(site, channel, snapshot, ways).map(({ who, level: believed }) => (
           <Believed key={who} who={who} channel={channel} level={level} believed={believed} />
         ))}
       </ul>

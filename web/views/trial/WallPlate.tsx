@@ -12,7 +12,7 @@ export function WallPlate({ site, snapshot, act }: TrialPart) {
       <h2 className="rule-head">Wall</h2>
       {switches.length === 0 && <p className="mt-2 text-soft">No switch on any wall.</p>}
       {rooms.map((room) => (
-        <div key={room ?? ''} className="mt-2">
+        <div key={room ?? ''} className="mt-2 [contain-intrinsic-size:auto_9rem] [content-visibility:auto]">
           <p className="text-small text-soft">
             {site.rooms.find((candidate) => candidate.id === room)?.name ?? 'No room'}
           </p>

@@ -1,0 +1,71 @@
+import { longestBlock, putLarge, watchBlocks } from './large'
+import { expect, test } from './server'
+
+/** 20 controllers and 200 channels: what a hand waits for. Bounds leave room for a busy machine; targets are said. */
+
+const VIEWS = ['Bench', 'Ways in', 'Build', 'Trial', 'Logbook'] as const
+
+test('20 controllers, 200 channels: each view opens within a second', async ({ page, served }) => {
+  const site = await putLarge(served.url)
+  for (const view of VIEWS) {
+    // cold: a page of its own, from another view of the site
+    const own = await page.context().newPage()
+    await own.goto(`${site}/${view === 'Logbook' ? 'build' : 'logbook'}`)
+    await own.waitForLoadState('networkidle')
+    await watchBlocks(own)
+    const opened = await own.evaluate(
+      (name) =>
+        new Promise<number>((resolve) => {
+          const begun = performance.now()
+          const link = [...document.querySelectorAll<HTMLElement>('nav a')].find((a) => a.textContent!.startsWith(name))!
+          const look = () => {
+            const there = document.querySelector('#view h1')?.textContent === name
+            const whole = name !== 'Trial' || document.querySelector('[data-load]') !== null
+            if (there && whole) requestAnimationFrame(() => resolve(performance.now() - begun))
+            else requestAnimationFrame(look)
+          }
+          link.click()
+          look()
+        }),
+      view,
+    )
+    await own.waitForTimeout(400)
+    console.log(`large site, ${view}: open in ${opened.toFixed(0)} ms, longest block ${(await longestBlock(own)).toFixed(0)} ms`)
+    expect.soft(opened, view).toBeLessThan(1500)
+    await own.close()
+  }
+})
+
+test('200 channels: filling a column, and scrolling the crossbar', async ({ page, served }) => {
+  await page.goto(`${await putLarge(served.url)}/ways`)
+  await page.locator('[data-cell$="/remote"]').first().waitFor()
+  await page.waitForLoadState('networkidle')
+  await watchBlocks(page)
+  await page.getByRole('button', { name: 'Fill the Rules column' }).click()
+  await expect(page.getByRole('button', { name: /^Undo “fill Rules column/ })).toBeVisible()
+  await page.waitForTimeout(1500)
+  const fill = await longestBlock(page)
+  await page.mouse.move(700, 500)
+  const frames = page.evaluate(
+    () =>
+      new Promise<number[]>((resolve) => {
+        const gaps: number[] = []
+        let last = performance.now()
+        const look = (now: number) => {
+          gaps.push(now - last)
+          last = now
+          if (gaps.length < 90) requestAnimationFrame(look)
+          else resolve(gaps.slice(1))
+        }
+        requestAnimationFrame(look)
+      }),
+  )
+  for (let i = 0; i < 45; i++) {
+    await page.mouse.wheel(0, 120)
+    await page.waitForTimeout(16)
+  }
+  const late = (await frames).filter((gap) => gap > 25).length
+  console.log(`200 channels: fill blocks for ${fill.toFixed(0)} ms; ${late} of 89 frames of scrolling take over 25 ms`)
+  expect.soft(fill).toBeLessThan(400)
+  expect.soft(late).toBeLessThan(45)
+})
