@@ -17,7 +17,9 @@ test('20 controllers, 200 channels: each view opens within a second', async ({ p
       (name) =>
         new Promise<number>((resolve) => {
           const begun = performance.now()
-          const link = [...document.querySelectorAll<HTMLElement>('nav a')].find((a) => a.textContent!.startsWith(name))!
+          const link = [...document.querySelectorAll<HTMLElement>('nav a')].find((a) =>
+            a.textContent!.startsWith(name),
+          )!
           const look = () => {
             const there = document.querySelector('#view h1')?.textContent === name
             const whole = name !== 'Trial' || document.querySelector('[data-load]') !== null
@@ -30,7 +32,9 @@ test('20 controllers, 200 channels: each view opens within a second', async ({ p
       view,
     )
     await own.waitForTimeout(400)
-    console.log(`large site, ${view}: open in ${opened.toFixed(0)} ms, longest block ${(await longestBlock(own)).toFixed(0)} ms`)
+    console.log(
+      `large site, ${view}: open in ${opened.toFixed(0)} ms, longest block ${(await longestBlock(own)).toFixed(0)} ms`,
+    )
     expect.soft(opened, view).toBeLessThan(1500)
     await own.close()
   }

@@ -60,3 +60,46 @@ it('a site is deleted by its name, with all that belongs to it, and a later one 
     online: {},
   })
 })
+
+it('the door tells of each site what stands in it, what is open, what runs on its boards, and its last test', async () => {
+  const { sites } = (await server.ask('GET', '/api/door')).json
+  const pottery = sites.find(({ id }: { id: string }) => id === 'fernhollow')
+  expect(pottery).toMatchObject({
+    rooms: 5,
+    volts: 230,
+    lastTest: { controller: 'Throwing', items: 58, done: 58, failed: 1 },
+  })
+  expect(pottery.controllers.find(({ id }: { id: string }) => id === 'throwing')).toMatchObject({
+    channels: 6,
+    state: 'flashed',
+  })
+  expect(pottery.controllers.find(({ id }: { id: string }) => id === 'yard')).toMatchObject({ state: 'none' })
+  const findings = (await server.ask('GET', '/api/sites/before-review/findings')).json.findings
+  const open = (severity: string) =>
+    findings.filter((one: { severity: string; accepted?: string }) => one.severity === severity && !one.accepted).length
+  expect(sites.find(({ id }: { id: string }) => id === 'before-review').open).toEqual({
+    danger: open('danger'),
+    error: open('error'),
+    warning: open('warning'),
+    note: open('note'),
+  })
+})
+
+it('a board that was flashed before the site changed is out of date at the door', async () => {
+  const state = async () =>
+    (await server.ask('GET', '/api/door')).json.sites
+      .find(({ id }: { id: string }) => id === 'fernhollow')
+      .controllers.find(({ id }: { id: string }) => id === 'throwing').state
+  expect(await state()).toBe('flashed')
+  const { revision } = (await server.ask('GET', '/api/sites/fernhollow')).json
+  const patch = [{ op: 'replace', path: '/controllers/0/staggerMs', value: 170 }]
+  const body = { label: 'stagger', patch }
+  expect((await server.ask('PATCH', '/api/sites/fernhollow', body, { 'If-Match': `"${revision}"` })).status).toBe(200)
+  expect(await state()).toBe('behind')
+})
+
+it('an example is a copy of a site that ships, under an id that is free', async () => {
+  const made = await server.ask('POST', '/api/sites', { example: 'before-review' })
+  expect(made.json).toEqual({ id: 'before-review-2', revision: 0 })
+  expect((await server.ask('POST', '/api/sites', { example: '../package' })).status).toBe(400)
+})

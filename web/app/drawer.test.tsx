@@ -17,9 +17,7 @@ describe('the drawer', () => {
   it('a site with nothing in it is not settled', async () => {
     await show(<FindingsDrawer />, 'bench', emptySite('Hall', []))
     await soon(() => expect(screen.getByRole('heading', { name: 'Nothing found yet' })).toBeDefined())
-    expect(said().map((row) => row.textContent)).toEqual([
-      'anything: there is no controller yet: add one on the bench',
-    ])
+    expect(said().map((row) => row.textContent)).toEqual(['anything: there is no controller yet: add one on the bench'])
   })
   it('loads that nobody named are said, with the tests that they take away', async () => {
     const dark = produce(demo('studio-corner'), (draft) => {

@@ -16,10 +16,7 @@ export const KEYS: readonly (readonly [place: string, keys: readonly Row[]])[] =
       ['?', 'this list'],
     ],
   ],
-  [
-    'All sites',
-    [['n', 'new site']],
-  ],
+  ['All sites', [['n', 'new site']]],
   [
     'In a field',
     [
@@ -57,10 +54,5 @@ export const KEYS: readonly (readonly [place: string, keys: readonly Row[]])[] =
       ['← →', 'turn a selector'],
     ],
   ],
-  [
-    'Test run',
-    [
-      ['y · n · s', 'passed, failed, skip'],
-    ],
-  ],
+  ['Test run', [['y · n · s', 'passed, failed, skip']]],
 ]

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react'
-import { isTyping } from '../parts/typing'
+import { isTyping, takesNoLetter } from '../parts/typing'
 import { redo, undo } from '../store/editing'
 import { useAppDispatch } from '../store/store'
 import { STEPS, type StepId } from './steps'
@@ -45,7 +45,8 @@ function listener(keys: () => ShellKeys, dispatch: ReturnType<typeof useAppDispa
   }
   return (event: KeyboardEvent) => {
     if (event.key === 'F1' && openHelp(event.target)) return event.preventDefault()
-    if (isTyping(event.target)) return
+    const undoes = event.key.toLowerCase() === 'u' && takesNoLetter(event.target)
+    if (isTyping(event.target) && !undoes) return
     const command = event.ctrlKey || event.metaKey
     if (command && event.key.toLowerCase() === 'z') {
       event.preventDefault()

@@ -165,12 +165,7 @@ function KindChoice(props: FieldProps) {
 
 function Choice({ rows, value, onChange }: FieldProps & { rows: readonly (readonly [string, string])[] }) {
   return (
-    <select
-      id={useContext(FieldId)}
-      className="field"
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    >
+    <select id={useContext(FieldId)} className="field" value={value} onChange={(event) => onChange(event.target.value)}>
       {rows.map(([id, words]) => (
         <option key={id} value={id}>
           {words}

@@ -91,7 +91,14 @@ function useKept({ label, value, onKeep, check }: Kept) {
 }
 
 /** A text that is kept when the field is left or Enter is pressed; Escape brings the old text back. */
-export function TextField({ label, unit, hint, mono, ...kept }: Labelled & Kept & { mono?: boolean }) {
+export function TextField({
+  label,
+  unit,
+  hint,
+  mono,
+  numeric,
+  ...kept
+}: Labelled & Kept & { mono?: boolean; numeric?: boolean }) {
   const id = useId()
   const { text, error, meanwhile, type, keep, onKeyDown } = useKept({ label, ...kept })
   return (
@@ -99,6 +106,7 @@ export function TextField({ label, unit, hint, mono, ...kept }: Labelled & Kept 
       <input
         id={id}
         className={`field ${mono ? 'font-mono' : ''}`}
+        inputMode={numeric ? 'numeric' : undefined}
         value={text}
         aria-invalid={error ? true : undefined}
         onChange={(event) => type(event.target.value)}
@@ -121,6 +129,7 @@ export function NumberField({
     <TextField
       {...labelled}
       mono
+      numeric
       value={String(value)}
       check={(text) =>
         /^-?\d+$/.test(text.trim()) && Number(text) >= least && Number(text) <= most

@@ -14,7 +14,16 @@ describe('help beside the fields', () => {
     expect(source.includes(`'${label}'`) || source.includes(`"${label}"`)).toBe(true)
   })
   it('the terms that a newcomer cannot know have one', () => {
-    for (const term of ['stagger', 'store after', 'report gap', 'settle time', 'kind', 'character', 'reservoir', 'suppression'])
+    for (const term of [
+      'stagger',
+      'store after',
+      'report gap',
+      'settle time',
+      'kind',
+      'character',
+      'reservoir',
+      'suppression',
+    ])
       expect(HELP[term], term).toBeDefined()
   })
   it('each is one or two short sentences', () => {

@@ -23,8 +23,7 @@ export const HELP: Readonly<Record<string, string>> = {
   'resistor at an input': 'The series resistor at an input of the module, as printed on it (102 is 1 kΩ).',
   contacts: 'Silver contacts suit loads. Only gold contacts stay clean with a few milliamperes.',
   driver: 'What drives the coils. A bare relay needs a transistor and a diode; it cannot be driven from a pin.',
-  'settle time':
-    'How long a contact must be steady before it counts: it hides bounce. Too long misses quick presses.',
+  'settle time': 'How long a contact must be steady before it counts: it hides bounce. Too long misses quick presses.',
   'a press counts':
     'When settled: after the settle time, safe against spikes. At first edge: at once, then ignored for that time.',
   'measured bounce': 'How long the contact was seen to bounce, from a capture. Empty: not measured.',
@@ -58,7 +57,8 @@ export const HELP: Readonly<Record<string, string>> = {
   'stops after': 'Running time of the motor from end to end; then both outputs turn off.',
   'never together': 'Contacts that must never be closed at the same time.',
   '“on” sets level': 'The speed that a plain “on” sets.',
-  'essential: somebody must always be able to work it': 'Checked for local control: a way that works without network and hub.',
+  'essential: somebody must always be able to work it':
+    'Checked for local control: a way that works without network and hub.',
   'virtual pin': 'Number of the point at the app service, as it is set there.',
   reported: 'When the controller sends the value to the service.',
   feedback: 'Whether this screen shows the true state after a change elsewhere.',

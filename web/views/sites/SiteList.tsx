@@ -39,8 +39,7 @@ export function SiteList({ door }: { door: Door }) {
 }
 
 /** 11 Oct; the browser's own dates, since a package of them would double what the list weighs. */
-const dayOf = (at: string): string =>
-  new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+const dayOf = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
 
 const counted = (count: number, word: string): string => `${count} ${count === 1 ? word : `${word}s`}`
 

@@ -1,6 +1,6 @@
 import { useMemo, useState, type FormEvent } from 'react'
 import type { SketchPin, SketchUse } from '../../../core/imports'
-import { boardIn, readSketch, siteFromSketch } from './begin'
+import { boardIn, counted, readSketch, siteFromSketch } from './begin'
 import { useBeginning } from './beginFields'
 import type { BeginningProps } from './Beginnings'
 

@@ -16,7 +16,13 @@ interface FieldProps {
 const Name = ({ value, onChange }: FieldProps) => (
   <label className="block">
     <span className="field-label">Name of the house or room</span>
-    <input id={NAME_FIELD} className="field" value={value} maxLength={60} onChange={(event) => onChange(event.target.value)} />
+    <input
+      id={NAME_FIELD}
+      className="field"
+      value={value}
+      maxLength={60}
+      onChange={(event) => onChange(event.target.value)}
+    />
   </label>
 )
 
