@@ -14,6 +14,7 @@ import { openDatabase, StoreRefused, type Database } from './db'
 import { makeGuard, type Guard } from './guard'
 import { House } from './house'
 import { attachLive, Live } from './live'
+import type { Context } from './context'
 import { seedDemo } from './seed'
 import { Slowed } from './slowed'
 
@@ -89,12 +90,23 @@ function mayStart(options: ServerOptions): void {
   }
 }
 
+/** What the routes work with, on this machine's clock. */
+const contextOf = (db: Database, live: Live, house: House, boardsFind: string): Context => ({
+  db,
+  live,
+  house,
+  boardsFind,
+  firmware: firmwareFiles(),
+  examples: join(ROOT, 'demo'),
+  now: () => new Date().toISOString(),
+})
+
+const loggerOf = ({ quiet }: ServerOptions) =>
+  pino({ level: quiet ? 'silent' : 'warn', redact: ['secret', '*.secret', 'password', '*.password'] })
+
 export async function startServer(options: ServerOptions): Promise<RunningServer> {
   mayStart(options)
-  const logger = pino({
-    level: options.quiet ? 'silent' : 'warn',
-    redact: ['secret', '*.secret', 'password', '*.password'],
-  })
+  const logger = loggerOf(options)
   const db = openedDatabase(options.dataFolder)
   const live = new Live()
   const slowed = new Slowed()
@@ -102,16 +114,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     logger.error({ err: error }, storeTrouble(error)?.message ?? 'a message could not be worked off'),
   )
   const brokerHost = options.brokerHost ?? options.host
-  const boardsFind = boardAddress(brokerHost, options.names)
-  const context = {
-    db,
-    live,
-    house,
-    boardsFind,
-    firmware: firmwareFiles(),
-    examples: join(ROOT, 'demo'),
-    now: () => new Date().toISOString(),
-  }
+  const context = contextOf(db, live, house, boardAddress(brokerHost, options.names))
   if (options.seed && db.sites.list().length === 0) seedDemo(context)
   const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed }
   await house.start(broker).catch((error: unknown) => {

@@ -48,5 +48,7 @@ if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href) 
   const [file = 'large.json', count = '20'] = process.argv.slice(2)
   const site = largeSite(Number(count))
   writeFileSync(file, writeSite(site))
-  console.log(`${file}: ${site.controllers.length} controllers, ${site.channels.length} channels, ${site.ways.length} ways`)
+  console.log(
+    `${file}: ${site.controllers.length} controllers, ${site.channels.length} channels, ${site.ways.length} ways`,
+  )
 }

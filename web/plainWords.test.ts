@@ -20,7 +20,10 @@ const FORBIDDEN: readonly (readonly [pattern: RegExp, instead: string])[] = [
   [/: mend\b|\bmend it\b/i, 'restore'],
   [/\bnobody (has )?(said|looked|knows|sees|named|measured)\b/i, 'not entered, not checked, unknown'],
   [/% in hand\b|\blittle in hand\b/, 'headroom'],
-  [/\b(messages|changes|writes|bytes|values|points|widgets|kB|MB) a (day|month|device|channel)\b/i, 'per day, per month'],
+  [
+    /\b(messages|changes|writes|bytes|values|points|widgets|kB|MB) a (day|month|device|channel)\b/i,
+    'per day, per month',
+  ],
   [/\beach (\$\{[^}]*\}|\d+) ?(ms|s|min|h)\b/, 'every 2 s'],
   [/\bof the \$\{[^}]*\} (devices|points)\b/, '3 of 4 devices'],
   [/\bI fit\b|\bI mean\b|\bI have closed\b/, 'a command: Fit a snubber'],
@@ -35,9 +38,18 @@ const FORBIDDEN: readonly (readonly [pattern: RegExp, instead: string])[] = [
 /** A press says a verb and its thing. */
 const BARE = /^(Keep|Make it|Add it|Does|Set it|Write|Say|Leave it|Works|By|Take|Forget|out|forget)$/
 
-const texts = textsOf('web', 'core/findings', 'core/outputs', 'core/services', 'core/ways', 'core/trial', 'core/imports')
+const texts = textsOf(
+  'web',
+  'core/findings',
+  'core/outputs',
+  'core/services',
+  'core/ways',
+  'core/trial',
+  'core/imports',
+)
 const atServer = textsOf('server', 'cli')
-const place = ({ file, line, text }: { file: string; line: number; text: string }) => `${file}:${line}: ${text.slice(0, 90)}`
+const place = ({ file, line, text }: { file: string; line: number; text: string }) =>
+  `${file}:${line}: ${text.slice(0, 90)}`
 
 describe('plain words', () => {
   it('there are texts to be read', () => {
@@ -49,7 +61,9 @@ describe('plain words', () => {
   })
   it('no press is a bare verb', () => expect(texts.filter(({ text }) => BARE.test(text)).map(place)).toEqual([]))
   it('a heading or label does not begin with “What”', () =>
-    expect(texts.filter(({ text }) => /^What (is|it|may|a|the|there)\b/.test(text) && !text.endsWith('.')).map(place)).toEqual([]))
+    expect(
+      texts.filter(({ text }) => /^What (is|it|may|a|the|there)\b/.test(text) && !text.endsWith('.')).map(place),
+    ).toEqual([]))
   it('titles of findings begin with a capital', () => {
     const files = textsOf('core/findings').map(({ file }) => file)
     const titles = [...new Set(files)].flatMap((file) =>
@@ -59,7 +73,8 @@ describe('plain words', () => {
     expect(titles.filter((title) => !/^[A-Z0-9]/.test(title))).toEqual([])
   })
   it('the README and the docs quote no word that is gone from the screen', () => {
-    const words = /“(Put it on the table|Begin anew|Keep the profile|Make the site|Take \w+ out|Keep|Plan, keep soldered)”/
+    const words =
+      /“(Put it on the table|Begin anew|Keep the profile|Make the site|Take \w+ out|Keep|Plan, keep soldered)”/
     for (const file of ['README.md', 'docs/adding.md', 'docs/formats.md', 'docs/set-ups.md'])
       expect(words.exec(readFileSync(file, 'utf8'))?.[0] ?? null, file).toBeNull()
   })

@@ -10,7 +10,20 @@ export interface Text {
 }
 
 /** Attributes whose values nobody reads. */
-const UNREAD = new Set(['className', 'data-testid', 'type', 'role', 'id', 'place', 'd', 'fill', 'stroke', 'viewBox', 'to', 'key'])
+const UNREAD = new Set([
+  'className',
+  'data-testid',
+  'type',
+  'role',
+  'id',
+  'place',
+  'd',
+  'fill',
+  'stroke',
+  'viewBox',
+  'to',
+  'key',
+])
 
 const isUnread = (node: ts.Node): boolean =>
   ts.isImportDeclaration(node) ||
@@ -26,7 +39,9 @@ function wordsOf(node: ts.Node): string | null {
 
 /** A string is a text when it is several words, or one that begins with a capital; a list of classes is none. */
 const isText = (words: string): boolean =>
-  /[A-Za-z]{2}/.test(words) && (/\s/.test(words) || /^[A-Z]/.test(words)) && !/(^|\s)(flex|grid|px-|py-|mt-|text-|border-|bg-|w-|min-|max-|rounded|absolute|inline)/.test(words)
+  /[A-Za-z]{2}/.test(words) &&
+  (/\s/.test(words) || /^[A-Z]/.test(words)) &&
+  !/(^|\s)(flex|grid|px-|py-|mt-|text-|border-|bg-|w-|min-|max-|rounded|absolute|inline)/.test(words)
 
 function textsIn(file: string): Text[] {
   const kind = file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS

@@ -114,11 +114,7 @@ describe('the coprocessor of a pair', () => {
     ['a damaged line', 'S lamp=1 fan=0 shutter=0 door=0 *00', 'a status line was damaged'],
     ['a line without a sum', 'S lamp=1 fan=0 shutter=0 door=0 ', 'a status line was damaged'],
     ['other channels', summed('S lamp=1 fans=0 shutter=0 door=0 '), 'a status line of other tables'],
-    [
-      'Group level too high',
-      summed('S lamp=2 fan=0 shutter=0 door=0 '),
-      'a status line of other tables',
-    ],
+    ['Group level too high', summed('S lamp=2 fan=0 shutter=0 door=0 '), 'a status line of other tables'],
     ['a channel too many', summed('S lamp=1 fan=0 shutter=0 door=0 gate=1 '), 'a status line of other tables'],
     [
       'an unknown position where there is no contact',

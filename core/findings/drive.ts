@@ -34,7 +34,9 @@ export const jumperWithLowLogic: Check = (site) =>
           `${board.logicVolts} V high leaves ${chain.offVolts.toFixed(1)} V across it, the knee is near ` +
           `${OPTO.kneeVolts} V: ${chain.offMilliamps.toFixed(2)} mA still flow, release margin ` +
           `${chain.releaseMarginVolts.toFixed(1)} V.`,
-        why: mains ? 'A relay that is turned off may stay closed: the load stays live.' : 'A relay that is turned off may stay closed.',
+        why: mains
+          ? 'A relay that is turned off may stay closed: the load stays live.'
+          : 'A relay that is turned off may stay closed.',
         fixes:
           module.coilJumper === 'fitted'
             ? [
@@ -69,7 +71,12 @@ export const tooFewRelays: Check = (site) =>
         what: `${wanted} of ${module.ways} relays of the module at ${name} are used.`,
         why: 'The sheets would name inputs and contacts that the module does not have.',
         fixes: ways
-          ? [{ label: `Use a module with ${ways} relays`, change: changeModule(controller, (own) => void (own.ways = ways)) }]
+          ? [
+              {
+                label: `Use a module with ${ways} relays`,
+                change: changeModule(controller, (own) => void (own.ways = ways)),
+              },
+            ]
           : [],
       },
     ]

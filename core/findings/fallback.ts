@@ -67,8 +67,7 @@ export const noSecondChoice: Check = (site) =>
           `${policy.policy === 'service' ? 'service' : 'clock'}, and no ` +
           'fallback is chosen.',
         why:
-          'The router often starts later than the board: the channel would stay off without anyone ' +
-          'choosing that.',
+          'The router often starts later than the board: the channel would stay off without anyone ' + 'choosing that.',
         fixes: [
           { label: 'Set fallback: off', change: set('off') },
           { label: 'Set fallback: last state', change: set('last') },

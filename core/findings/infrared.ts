@@ -76,9 +76,7 @@ export const toggleRepeats: Check = (site) =>
         title: `Repeating key does “${action}”`,
         where: whereOf(remote, key),
         what: `“${key.name}” repeats “${action}” every ${key.repeat.everyMs} ms while it is held.`,
-        why: door
-          ? 'A door is pulsed again and again.'
-          : 'Held a moment too long, it turns off again, or on.',
+        why: door ? 'A door is pulsed again and again.' : 'Held a moment too long, it turns off again, or on.',
         fixes: [{ label: 'Set: once per press', change: oncePress(remoteId, keyId) }],
       },
     ]

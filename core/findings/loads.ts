@@ -392,9 +392,7 @@ const heaterWithoutLimit: LoadCheck = (_, all) =>
       title: 'Heater without time limit',
       where: { ...channelPlace(channel), step: 'bench' },
       what: `${channel.name} heats with ${load.watts} W, and only a command turns it off.`,
-      why:
-        'A lost command or a dead app leaves it on. A thermal cut-out is ' +
-        'needed in any case.',
+      why: 'A lost command or a dead app leaves it on. A thermal cut-out is ' + 'needed in any case.',
       fixes: [
         {
           label: 'Turn off after 60 min',

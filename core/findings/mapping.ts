@@ -125,10 +125,10 @@ interface Inverted {
 
 const invertedWidgets = (site: Site, paths: readonly AppPath[]): Inverted[] =>
   paths.flatMap(({ way, point }) =>
-      widgetsOf(site, way.service, point.id)
-        .filter((widget) => widget.inverted)
-        .map((widget) => ({ widget, service: way.service })),
-    )
+    widgetsOf(site, way.service, point.id)
+      .filter((widget) => widget.inverted)
+      .map((widget) => ({ widget, service: way.service })),
+  )
 
 /** `active`: the level on which the module closes; null: no module says. */
 const invertOnce =

@@ -36,7 +36,10 @@ export function sentences(list: readonly Sentence[]): void {
     it(`when ${when}`, () => {
       const site = changed(has, board)
       const all = ofId(checkSite(site), id).map(({ what }) => what)
-      expect(found(site).map((finding) => finding.severity), `${String(says)} in ${all.join(' | ')}`).toContain(severity)
+      expect(
+        found(site).map((finding) => finding.severity),
+        `${String(says)} in ${all.join(' | ')}`,
+      ).toContain(severity)
     })
     it(`not when ${unless}`, () => expect(ofId(checkSite(changed(hasNot, board)), id)).toEqual([]))
     it(`each fix mends it when ${when}`, () => {

@@ -91,7 +91,8 @@ export const coilVolts: Check = (site) =>
         ...trouble,
         where: whereOf(controller),
         what:
-          `The coils are for ${module.coilVolts} V, their supply has ${rail.volts} V: ` + `${Math.round(part * 100)} %.`,
+          `The coils are for ${module.coilVolts} V, their supply has ${rail.volts} V: ` +
+          `${Math.round(part * 100)} %.`,
         fixes: [],
       },
     ]

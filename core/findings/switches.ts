@@ -226,9 +226,7 @@ export const parallelToOldSwitch: Check = (site) =>
           step: 'bench',
         },
         what: `The old switch of ${load.name} stays in parallel with the contact of ${channel.name}.`,
-        why:
-          'Off means only that the relay is open: the load may still be on, and the screens ' +
-          'show it as off.',
+        why: 'Off means only that the relay is open: the load may still be on, and the screens ' + 'show it as off.',
         fixes: [
           {
             label: 'Wire the old switch to an input',

@@ -47,8 +47,7 @@ function ofController(site: Site, controller: Controller): Unchecked[] {
     relays.length > 0 &&
       controller.module === null &&
       !boxed && { what: 'drive and contacts', why: `no relay module is entered for ${name}` },
-    channels.length > 0 &&
-      controller.enclosure === null && { what: 'box fill', why: `no box is entered for ${name}` },
+    channels.length > 0 && controller.enclosure === null && { what: 'box fill', why: `no box is entered for ${name}` },
     springs.length > 0 && {
       what: 'settle times against contacts that bounce',
       why: `no bounce is measured for ${namesOf(springs)}`,

@@ -132,8 +132,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
         'the pins on the bench first',
     )
   const refused = refusedIn(site, main)
-  if (refused.length)
-    throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: fix this first`)
+  if (refused.length) throw new BuildRefused(`${controller.name}: ${refused.join('; ')}: fix this first`)
   if (boardIn(site, controller.board)?.boxed?.parameters) {
     const steps = { name: 'sheets/set-up-steps.md', text: setupSteps(site, controller) }
     const papers = [...sheets(site, controller), steps, ...tables(site, controllerId), ...referredTo(site, controller)]

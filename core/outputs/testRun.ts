@@ -55,9 +55,7 @@ const aloneCautions = (site: Site, controller: Controller | undefined): readonly
   'No mains in the box yet: only the board, the module and their supply.',
   '“On” means here: the relay clicks and its indicator lights.',
   ...(controller && lacksNetwork(site, controller)
-    ? [
-        'The program of this board has no network: ways by phone, hub or voice are not on this list and stay untested.',
-      ]
+    ? ['The program of this board has no network: ways by phone, hub or voice are not on this list and stay untested.']
     : []),
 ]
 

@@ -120,9 +120,7 @@ function keySteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'remot
     step(
       'hold',
       `Hold “${key.name}” on ${remote} for two seconds`,
-      repeat.policy === 'once'
-        ? `${channel.name}: one change only`
-        : `it acts again every ${timeText(repeat.everyMs)}`,
+      repeat.policy === 'once' ? `${channel.name}: one change only` : `it acts again every ${timeText(repeat.everyMs)}`,
     ),
   ]
 }

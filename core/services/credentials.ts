@@ -177,8 +177,7 @@ export function cleanPasted(shape: Secret['shape'], pasted: string): Cleaned {
   }
   step(value.trim(), 'spaces around it removed')
   step(value.replace(/^["'“”`]+|["'“”`]+$/g, ''), 'quotes removed')
-  if (shape === 'token' || shape === 'key' || shape === 'pin')
-    step(value.replace(/\s+/g, ''), 'spaces inside removed')
+  if (shape === 'token' || shape === 'key' || shape === 'pin') step(value.replace(/\s+/g, ''), 'spaces inside removed')
   if (shape === 'host') {
     step(value.replace(/^[a-z][a-z0-9+.-]*:\/\//i, ''), 'scheme removed')
     step(value.replace(/^[^/@]*@/, ''), 'user removed')
@@ -221,7 +220,9 @@ export function shapeTrouble(shape: Secret['shape'], value: string): string | nu
       return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is not a PIN: use 4 to 16 digits or letters'
     case 'token':
     case 'key':
-      return /^[\x21-\x7e]{8,512}$/.test(value) ? null : 'is too short or contains an invalid character: use 8 or more letters, digits and signs'
+      return /^[\x21-\x7e]{8,512}$/.test(value)
+        ? null
+        : 'is too short or contains an invalid character: use 8 or more letters, digits and signs'
     case 'password':
       return value.length > 256 ? 'is too long: 256 characters at most' : null
     case 'text':

@@ -405,10 +405,7 @@ export class World {
       )
       if (main) this.after(main.lineMs(1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
     } else if ('do' in output) {
-      this.note(
-        'hand',
-        `${controller.name} ${output.do === 'pair' ? 'starts pairing' : 'has deleted its credentials'}`,
-      )
+      this.note('hand', `${controller.name} ${output.do === 'pair' ? 'starts pairing' : 'has deleted its credentials'}`)
     }
   }
 

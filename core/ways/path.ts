@@ -66,7 +66,9 @@ function detents(site: Site, input: Input): Station[] {
   // as the table of the selector has them: bit 1 first
   const bitsOf = (code: number) => Array.from({ length: input.bits }, (_, bit) => (code >> bit) & 1).join('')
   const codes = input.table
-    .flatMap((level, code) => (level === null ? [] : [`${bitsOf(code)} sets ${level === 0 ? 'off' : `level ${level}`}`]))
+    .flatMap((level, code) =>
+      level === null ? [] : [`${bitsOf(code)} sets ${level === 0 ? 'off' : `level ${level}`}`],
+    )
     .join(', ')
   const gate = input.gate ? inputOf(site, input.gate) : undefined
   return [to(codes), ...(gate ? [to(`only while ${gate.name} is closed, else off`)] : [])]

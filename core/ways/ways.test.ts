@@ -224,7 +224,9 @@ describe('the path of a way, end to end', () => {
     addHubWay(other, fan)
     const lines = pathOf(other, way, () => null).map(({ text }) => text)
     expect(lines).toContain('÷ 25, rounded up → level 0–4')
-    expect(lines).toContain('level 0: all open, level 1: closes 1, level 2: closes 2, level 3: closes 1 and 2, level 4: closes 3; 30 ms between levels')
+    expect(lines).toContain(
+      'level 0: all open, level 1: closes 1, level 2: closes 2, level 3: closes 1 and 2, level 4: closes 3; 30 ms between levels',
+    )
     expect(lines.at(-1)).toContain('level × 25')
   })
 })

@@ -10,7 +10,13 @@ it('ticks of wires go along when pins are called by their labels', () => {
   db.exec(migration('004-wires'))
   db.prepare("INSERT INTO sites VALUES ('hall')").run()
   const put = db.prepare("INSERT INTO wires VALUES ('hall', 'corner', ?, '2026-01-01')")
-  for (const wire of ['U1 GPIO 23|A1 IN1', 'S1 1|U1 GPIO 2', 'U1 GPIO 0|U2 GPIO 12', 'U1 D5 (GPIO 14)|A1 IN2', 'G1 +|U1 VIN'])
+  for (const wire of [
+    'U1 GPIO 23|A1 IN1',
+    'S1 1|U1 GPIO 2',
+    'U1 GPIO 0|U2 GPIO 12',
+    'U1 D5 (GPIO 14)|A1 IN2',
+    'G1 +|U1 VIN',
+  ])
     put.run(wire)
   db.exec(migration('006-pin-labels'))
   expect(db.prepare('SELECT wire FROM wires ORDER BY rowid').pluck().all()).toEqual([

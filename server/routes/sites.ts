@@ -118,7 +118,10 @@ function newFromDocument(context: Context, document: unknown): Site {
   return parsed.value
 }
 
-/** A site from a name, from a document, from an example, or as a copy; a copy is the document alone, without what happened to it. */
+/**
+ * A site from a name, from a document, from an example, or as a copy; a copy is the document alone, without what
+ * happened to it.
+ */
 function newSite(context: Context, body: BodyOf<'newSite'>, taken: readonly string[]): Site {
   if ('copyOf' in body)
     return { ...storedSite(context, body.copyOf).site, id: emptySite(body.name, taken).id, name: body.name }

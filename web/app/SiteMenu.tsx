@@ -19,10 +19,30 @@ function useSites(): readonly SiteRow[] {
   return sites
 }
 
+/** The walk, and the way back to the door. */
+function Elsewhere() {
+  const navigate = useNavigate()
+  const dispatch = useAppDispatch()
+  const walk = () => {
+    dispatch(screenActions.walked(0))
+    void navigate('bench')
+  }
+  return (
+    <>
+      <DropdownMenu.Separator className="my-1 h-px bg-hair" />
+      <DropdownMenu.Item className={ITEM} onSelect={walk}>
+        Walk through the steps
+      </DropdownMenu.Item>
+      <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/')}>
+        All sites, new site …
+      </DropdownMenu.Item>
+    </>
+  )
+}
+
 /** The sites there are, and the way back to the door. Opens at once: it was asked for by a press. */
 export default function SiteMenu({ name }: { name: string }) {
   const navigate = useNavigate()
-  const dispatch = useAppDispatch()
   const sites = useSites()
   return (
     <DropdownMenu.Root defaultOpen modal={false}>
@@ -44,19 +64,7 @@ export default function SiteMenu({ name }: { name: string }) {
               {site.name}
             </DropdownMenu.Item>
           ))}
-          <DropdownMenu.Separator className="my-1 h-px bg-hair" />
-          <DropdownMenu.Item
-            className={ITEM}
-            onSelect={() => {
-              dispatch(screenActions.walked(0))
-              void navigate('bench')
-            }}
-          >
-            Walk through the steps
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => void navigate('/')}>
-            All sites, new site …
-          </DropdownMenu.Item>
+          <Elsewhere />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

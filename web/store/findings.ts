@@ -49,23 +49,14 @@ export function followFindings(store: {
   }
   const check = () => {
     const of = asked
-    const steps = of.site
-      ? checkInSteps(of.site, { flashed: of.boards ?? [], credentials: of.credentials })
-      : [][Symbol.iterator]()
-    const slice = () => {
-      for (const until = performance.now() + SLICE_MS; performance.now() < until; ) {
-        const step = steps.next()
-        if (!step.done) continue
-        waitingSince = null
-        findings = (step.value as Finding[] | undefined) ?? []
-        store.dispatch(screenActions.findingsChecked())
-        // what has changed under a check that was let end is looked at next
-        if (asked !== of) checkAfter(PAUSE_MS)
-        return
-      }
-      timer = setTimeout(slice)
+    const ended = (found: readonly Finding[]) => {
+      waitingSince = null
+      findings = found
+      store.dispatch(screenActions.findingsChecked())
+      // what has changed under a check that was let end is looked at next
+      if (asked !== of) checkAfter(PAUSE_MS)
     }
-    slice()
+    inSlices(stepsOf(of), ended, (slice) => (timer = setTimeout(slice)))
   }
   store.subscribe(() => {
     const { site, logbook } = store.getState()
@@ -79,6 +70,21 @@ export function followFindings(store: {
   })
 }
 
+const stepsOf = ({ site, boards, credentials }: Asked): Iterator<undefined, Finding[]> =>
+  site ? checkInSteps(site, { flashed: boards ?? [], credentials }) : { next: () => ({ done: true, value: [] }) }
+
+/** Goes through steps as long as a slice of time lasts, and goes on in the next one. */
+function inSlices<T>(steps: Iterator<undefined, T>, ended: (value: T) => void, later: (slice: () => void) => void) {
+  const slice = () => {
+    for (const until = performance.now() + SLICE_MS; performance.now() < until;) {
+      const step = steps.next()
+      if (step.done) return ended(step.value)
+    }
+    later(slice)
+  }
+  slice()
+}
+
 /** What a check looks at. */
 interface Asked {
   readonly site: Site | null
@@ -89,14 +95,12 @@ interface Asked {
 export const selectFindings = createSelector([(state: State) => state.screen.checked], () => findings)
 
 /** Findings that still want something, narrowed to a controller; those of a service or the whole site stay. */
-export const selectOpenFindings = createSelector(
-  [selectFindings, selectShown],
-  (all, controller) =>
-    all.filter(
-      (finding) =>
-        finding.accepted === undefined &&
-        (controller === null || finding.where.controller === undefined || finding.where.controller === controller),
-    ),
+export const selectOpenFindings = createSelector([selectFindings, selectShown], (all, controller) =>
+  all.filter(
+    (finding) =>
+      finding.accepted === undefined &&
+      (controller === null || finding.where.controller === undefined || finding.where.controller === controller),
+  ),
 )
 
 /** What no check has looked at, narrowed to a controller like the findings. */

@@ -38,7 +38,8 @@ export function BudgetChart({ budget }: { budget: SupplyBudget }) {
   return (
     <section aria-label="Current against the supply">
       <h2 className="rule-head">
-        {source.name}: {figure(budget.peak)} of {source.milliamps} mA at the peak, {figure(budget.margin * 100)} % headroom ({MARGIN * 100} % recommended)
+        {source.name}: {figure(budget.peak)} of {source.milliamps} mA at the peak, {figure(budget.margin * 100)} %
+        headroom ({MARGIN * 100} % recommended)
       </h2>
       <Legend shares={budget.shares} />
       <div className="h-44" role="img" aria-label={spokenBars(budget)}>

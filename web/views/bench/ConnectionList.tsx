@@ -23,17 +23,7 @@ export function ConnectionList({ controller }: { controller: Controller }) {
   const count = rows.filter((row) => done.has(wireKey(row))).length
   return (
     <section aria-label="Connections" className="mt-6">
-      <h2 className="rule-head flex items-center">
-        Connections
-        <span className="ml-auto flex gap-1.5 font-normal print:hidden">
-          <Link className="press-quiet" to={`/${site.id}/bench?side=wiring`}>
-            Show drawing
-          </Link>
-          <Link className="press-quiet" to={sheetPath(site.id, 'connections')}>
-            Print (A4)
-          </Link>
-        </span>
-      </h2>
+      <Head site={site.id} />
       <p className="mt-1 text-small text-soft">
         {count === rows.length ? `All ${count} wires` : `${count} of ${rows.length} wires`} ticked off. Colours are a
         suggestion for a {site.mains.volts} V region; local code decides.
@@ -54,6 +44,20 @@ export function ConnectionList({ controller }: { controller: Controller }) {
     </section>
   )
 }
+
+const Head = ({ site }: { site: string }) => (
+  <h2 className="rule-head flex items-center">
+    Connections
+    <span className="ml-auto flex gap-1.5 font-normal print:hidden">
+      <Link className="press-quiet" to={`/${site}/bench?side=wiring`}>
+        Show drawing
+      </Link>
+      <Link className="press-quiet" to={sheetPath(site, 'connections')}>
+        Print (A4)
+      </Link>
+    </span>
+  </h2>
+)
 
 const ListHead = () => (
   <thead>

@@ -110,22 +110,32 @@ function ContactLine({ channel, shown }: { channel: Channel; shown: boolean }) {
         <td>{verdict && <UsedBar used={verdict.used} />}</td>
         <Verdict words={words.contact} />
       </tr>
-      {verdict?.contactor && load && (
-        <tr className={looks}>
-          <td className="!pl-6 text-note">↳ its contactor</td>
-          <td>{loadWords(load)}</td>
-          <td className="text-right font-mono whitespace-nowrap">{figure(verdict.contactor.amps)} A</td>
-          <td />
-          <td className="text-note text-soft">of {figure(verdict.contactor.mayAmps)} A</td>
-          <td>
-            <UsedBar used={verdict.contactor.used} />
-          </td>
-          <Verdict words={words.contactor} />
-        </tr>
-      )}
+      {verdict?.contactor && <ContactorLine of={verdict.contactor} load={load} words={words.contactor} looks={looks} />}
     </>
   )
 }
+
+interface ContactorProps {
+  readonly of: NonNullable<ContactVerdict['contactor']>
+  readonly load: Load | undefined
+  readonly words: string
+  readonly looks: string
+}
+
+/** The load on the contactor, below the coil on the relay. */
+const ContactorLine = ({ of: { amps, mayAmps, used }, load, words, looks }: ContactorProps) => (
+  <tr className={looks}>
+    <td className="!pl-6 text-note">↳ its contactor</td>
+    <td>{loadWords(load)}</td>
+    <td className="text-right font-mono whitespace-nowrap">{figure(amps)} A</td>
+    <td />
+    <td className="text-note text-soft">of {figure(mayAmps)} A</td>
+    <td>
+      <UsedBar used={used} />
+    </td>
+    <Verdict words={words} />
+  </tr>
+)
 
 const loadWords = (load: Load | undefined): string =>
   !load ? 'no load named' : load.supply === 'dry' ? `${load.name}, button input` : `${load.name}, ${load.watts} W`

@@ -76,13 +76,9 @@ export function NetworkFields({ controller, change }: { controller: Controller; 
         {reports && <Fields rows={REPORTS} of={controller} change={change} />}
       </div>
       {radio && (
-        <p className="mt-1 text-note text-soft">
-          {radio.name} connects it to the network, over its serial line.
-        </p>
+        <p className="mt-1 text-note text-soft">{radio.name} connects it to the network, over its serial line.</p>
       )}
-      {main && (
-        <p className="mt-1 text-note text-soft">It connects {main.name} to the network, and runs its tables.</p>
-      )}
+      {main && <p className="mt-1 text-note text-soft">It connects {main.name} to the network, and runs its tables.</p>}
     </fieldset>
   )
 }

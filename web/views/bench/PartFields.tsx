@@ -38,9 +38,7 @@ export function PartFields({ controller, part }: { controller: string; part: Par
       <div className="grid grid-cols-2 gap-2">
         <Fields rows={FIELDS} of={part} change={change} />
       </div>
-      {check.length > 0 && (
-        <p className="text-note text-soft">Check on the part in hand: {check.join('; and at ')}.</p>
-      )}
+      {check.length > 0 && <p className="text-note text-soft">Check on the part in hand: {check.join('; and at ')}.</p>}
     </div>
   )
 }

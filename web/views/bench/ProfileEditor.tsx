@@ -39,19 +39,7 @@ export function ProfileEditor({ profile, taken, onSave, onDelete }: EditorProps)
   ]
   return (
     <section aria-label={profile.name}>
-      <div className="rule-head flex flex-wrap items-center gap-2">
-        <h2>{profile.name}</h2>
-        <span className="ml-auto flex flex-wrap gap-1.5 whitespace-nowrap">
-          {presses.map(([words, press]) => (
-            <button key={words} type="button" className="press text-note" onClick={press}>
-              {words}
-            </button>
-          ))}
-          <button type="button" className="press-main text-note" onClick={() => void save()}>
-            Save profile
-          </button>
-        </span>
-      </div>
+      <EditorHead name={profile.name} presses={presses} onSave={() => void save()} />
       {error && (
         <p role="alert" className="mt-2 border-2 border-error px-2 py-1 text-error">
           {error}
@@ -65,6 +53,28 @@ export function ProfileEditor({ profile, taken, onSave, onDelete }: EditorProps)
     </section>
   )
 }
+
+interface HeadProps {
+  readonly name: string
+  readonly presses: readonly (readonly [words: string, press: () => void])[]
+  readonly onSave: () => void
+}
+
+const EditorHead = ({ name, presses, onSave }: HeadProps) => (
+  <div className="rule-head flex flex-wrap items-center gap-2">
+    <h2>{name}</h2>
+    <span className="ml-auto flex flex-wrap gap-1.5 whitespace-nowrap">
+      {presses.map(([words, press]) => (
+        <button key={words} type="button" className="press text-note" onClick={press}>
+          {words}
+        </button>
+      ))}
+      <button type="button" className="press-main text-note" onClick={onSave}>
+        Save profile
+      </button>
+    </span>
+  </div>
+)
 
 const JsonText = ({ text, whole, onText }: { text: string; whole: boolean; onText: (text: string) => void }) => (
   <label className="mt-2 block">

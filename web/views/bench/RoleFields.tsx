@@ -47,7 +47,8 @@ export function RoleFields({ controller, role, plan, onClose }: Props & { onClos
         {role.kind === 'input' && <PullWorked controller={controller} input={role.input} />}
       </div>
       <button type="button" className="press-quiet mt-3 -ml-1.5 text-error" onClick={out}>
-        Delete {name}{role.kind === 'output' ? ' and its ways' : ''}
+        Delete {name}
+        {role.kind === 'output' ? ' and its ways' : ''}
       </button>
     </section>
   )

@@ -6,22 +6,28 @@ import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
 import { useAppSelector } from '../../store/store'
 
+/** What holds secrets, as files: a refusal is said, and never saved as if it were the file. */
+function useSecretFiles({ id: controller }: Controller) {
+  const site = useAppSelector((state) => state.site.site!.id)
+  const download = async () => {
+    const text = await attempt(call('secrets', { site, controller }))
+    if (text !== undefined) save('secrets.h', text, 'text/plain')
+  }
+  const label = async () => {
+    const svg = await attempt(call('pairingLabel', { site, controller }))
+    if (svg !== undefined) save(`${controller}-pairing.svg`, svg, 'image/svg+xml')
+  }
+  return { download, label }
+}
+
 /** The secrets file of a controller: what is in it, what is missing, and the one place where secrets leave. */
 export function Secrets({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site!.id)
   const all = useAppSelector((state) => state.logbook.credentialRows) ?? []
   const rows = all.filter((row) => row.controllers.includes(controller.id))
+  const { download, label } = useSecretFiles(controller)
   if (rows.length === 0) return null
   const missing = rows.filter((row) => row.stored === null).length
-  /** a refusal is said, and never saved as if it were the file */
-  const download = async () => {
-    const text = await attempt(call('secrets', { site, controller: controller.id }))
-    if (text !== undefined) save('secrets.h', text, 'text/plain')
-  }
-  const label = async () => {
-    const svg = await attempt(call('pairingLabel', { site, controller: controller.id }))
-    if (svg !== undefined) save(`${controller.id}-pairing.svg`, svg, 'image/svg+xml')
-  }
   return (
     <section aria-label="Credentials">
       <h2 className="rule-head">

@@ -23,7 +23,6 @@ interface Props {
 export function NextTest({ run, item, onAnswer }: Props) {
   const site = useAppSelector((state) => state.site.site)!
   const [note, setNote] = useState(item.note)
-  const field = useId()
   const channel = site.channels.find(({ id }) => id === item.channel)?.name ?? 'The controller as a whole'
   const number = STAGES.indexOf(item.stage) + 1
   const may = mayAnswer(run, item)
@@ -48,18 +47,27 @@ export function NextTest({ run, item, onAnswer }: Props) {
           <Answer key={row[0]} row={row} item={item} may={may} onPress={answer} />
         ))}
       </div>
-      <label className="field-label mt-3" htmlFor={field}>
+      <NoteField action={item.action} note={note} onNote={setNote} />
+    </div>
+  )
+}
+
+function NoteField({ action, note, onNote }: { action: string; note: string; onNote: (note: string) => void }) {
+  const id = useId()
+  return (
+    <>
+      <label className="field-label mt-3" htmlFor={id}>
         Note
       </label>
       <input
-        id={field}
+        id={id}
         className="field"
-        aria-label={`Note on: ${item.action}`}
+        aria-label={`Note on: ${action}`}
         value={note}
         maxLength={500}
-        onChange={(event) => setNote(event.target.value)}
+        onChange={(event) => onNote(event.target.value)}
       />
-    </div>
+    </>
   )
 }
 

@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { cautionsFor, partsList } from '../../../core/outputs'
 import type { Controller, Site } from '../../../core/site'
-import { circuitOf } from '../../../core/wiring'
+import { circuitOf, type Circuit } from '../../../core/wiring'
 import { useDrawing } from '../bench/useDrawing'
 
 /** A drawing that is higher than wide goes on the sheet upright. */
@@ -31,31 +31,33 @@ export function WiringPages({ site, controller }: { site: Site; controller: Cont
           dangerouslySetInnerHTML={{ __html: svg }}
         />
       ))}
-      <article className="paper">
-        <h2 className="mb-2 text-head font-bold">
-          {site.name}: {controller.name}, parts
-        </h2>
-        <table className="sheet w-full">
-          <thead>
-            <tr>
-              <th className="!text-right">count</th>
-              <th>part</th>
-              <th>references</th>
-              <th>there</th>
-            </tr>
-          </thead>
-          <tbody>
-            {partsList(circuit).map(({ type, count, refs }) => (
-              <tr key={type}>
-                <td className="text-right font-mono">{count}</td>
-                <td>{type}</td>
-                <td className="font-mono">{refs.join(' ')}</td>
-                <td>☐</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </article>
+      <PartsPage title={`${site.name}: ${controller.name}, parts`} circuit={circuit} />
     </>
   )
 }
+
+const PartsPage = ({ title, circuit }: { title: string; circuit: Circuit }) => (
+  <article className="paper">
+    <h2 className="mb-2 text-head font-bold">{title}</h2>
+    <table className="sheet w-full">
+      <thead>
+        <tr>
+          <th className="!text-right">count</th>
+          <th>part</th>
+          <th>references</th>
+          <th>there</th>
+        </tr>
+      </thead>
+      <tbody>
+        {partsList(circuit).map(({ type, count, refs }) => (
+          <tr key={type}>
+            <td className="text-right font-mono">{count}</td>
+            <td>{type}</td>
+            <td className="font-mono">{refs.join(' ')}</td>
+            <td>☐</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  </article>
+)

@@ -3,11 +3,7 @@ import { comes } from '../../parts/comes'
 import { isTyping } from '../../parts/typing'
 import { NAME_FIELD } from './beginFields'
 import { NewSiteForm } from './NewSiteForm'
-import type { Door } from './useDoor'
-
-export interface BeginningProps {
-  readonly door: Door
-}
+import type { BeginningProps } from './useDoor'
 
 const later = (load: () => Promise<ComponentType<BeginningProps>>) =>
   lazy(async () => ({ default: await comes(load) })) as unknown as ComponentType<BeginningProps>

@@ -1,5 +1,5 @@
 import type { BodySent } from '../../../core/api'
-import type { BeginningProps } from './Beginnings'
+import type { BeginningProps } from './useDoor'
 
 type Example = Extract<BodySent<'newSite'>, { example: unknown }>['example']
 

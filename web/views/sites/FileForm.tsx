@@ -1,5 +1,5 @@
 import { FileField } from '../../parts/FileField'
-import type { BeginningProps } from './Beginnings'
+import type { BeginningProps } from './useDoor'
 
 /** A site file that was saved before: checked whole, and refused whole. */
 export const FileForm = ({ door }: BeginningProps) => (

@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from 'react'
 import { useBeginning } from './beginFields'
-import type { BeginningProps } from './Beginnings'
+import type { BeginningProps } from './useDoor'
 
 /** "Desk lamp, shelf lamp": one name after the other, by commas or lines. */
 const namesIn = (text: string): string[] =>

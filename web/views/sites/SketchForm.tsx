@@ -2,7 +2,7 @@ import { useMemo, useState, type FormEvent } from 'react'
 import type { SketchPin, SketchUse } from '../../../core/imports'
 import { boardIn, counted, readSketch, siteFromSketch } from './begin'
 import { useBeginning } from './beginFields'
-import type { BeginningProps } from './Beginnings'
+import type { BeginningProps } from './useDoor'
 
 const USES: readonly (readonly [SketchUse, string])[] = [
   ['channel', 'channel'],
@@ -39,15 +39,7 @@ export function SketchForm({ door }: BeginningProps) {
           onChange={(event) => setText(event.target.value)}
         />
       </label>
-      {text.trim() !== '' && !profile && (
-        <p className="text-warning sm:col-span-3">Choose the board: it says which numbers are pins.</p>
-      )}
-      {profile && text.trim() !== '' && rows.length === 0 && (
-        <p className="text-warning sm:col-span-3">
-          No pin line found. Lines like “#define LAMP 23”, “const int lamp = 23;” and “int relays[] = {'{'}23, 22{'}'};”
-          are read.
-        </p>
-      )}
+      <Hint text={text} board={profile !== undefined} found={rows.length > 0} />
       {rows.length > 0 && (
         <Preview rows={rows} onUse={(row, use) => setUses({ ...uses, [`${row.written}|${row.pin}`]: use })} />
       )}
@@ -57,6 +49,18 @@ export function SketchForm({ door }: BeginningProps) {
         </button>
       </div>
     </form>
+  )
+}
+
+/** What is missing before anything can be shown. */
+function Hint({ text, board, found }: { text: string; board: boolean; found: boolean }) {
+  if (text.trim() === '' || found) return null
+  return (
+    <p className="text-warning sm:col-span-3">
+      {board
+        ? 'No pin line found. Lines like “#define LAMP 23”, “const int lamp = 23;” and “int relays[] = {23, 22};” are read.'
+        : 'Choose the board: it says which numbers are pins.'}
+    </p>
   )
 }
 
@@ -71,8 +75,8 @@ function Preview({ rows, onUse }: PreviewProps) {
   return (
     <div className="min-w-0 overflow-x-auto sm:col-span-3" role="region" aria-label="Preview" tabIndex={0}>
       <p className="text-note" role="status">
-        {count('channel')} channels and {count('rocker') + count('momentary')} switches with locked pins;{' '}
-        {count('left')} left out.
+        {counted(count('channel'), 'channel')} and {counted(count('rocker') + count('momentary'), 'switch', 'switches')}{' '}
+        with locked pins; {count('left')} left out.
       </p>
       <table className="sheet mt-1 w-full">
         <thead>
@@ -87,30 +91,34 @@ function Preview({ rows, onUse }: PreviewProps) {
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={`${row.line}|${row.written}`} className={row.use === 'left' ? 'text-soft' : ''}>
-              <td className="text-right font-mono">{row.line}</td>
-              <td className="font-mono text-note">{row.written}</td>
-              <td>
-                <select
-                  className="field min-w-32"
-                  aria-label={`${row.written} becomes`}
-                  value={row.use}
-                  onChange={(event) => onUse(row, event.target.value as SketchUse)}
-                >
-                  {USES.map(([use, words]) => (
-                    <option key={use} value={use}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </td>
-              <td className="font-semibold">{row.name}</td>
-              <td className="font-mono">{row.pin}</td>
-              <td className="text-note text-soft">{row.why}</td>
-            </tr>
+            <PreviewRow key={`${row.line}|${row.written}`} row={row} onUse={(use) => onUse(row, use)} />
           ))}
         </tbody>
       </table>
     </div>
   )
 }
+
+const PreviewRow = ({ row, onUse }: { row: SketchPin; onUse: (use: SketchUse) => void }) => (
+  <tr className={row.use === 'left' ? 'text-soft' : ''}>
+    <td className="text-right font-mono">{row.line}</td>
+    <td className="font-mono text-note">{row.written}</td>
+    <td>
+      <select
+        className="field min-w-32"
+        aria-label={`${row.written} becomes`}
+        value={row.use}
+        onChange={(event) => onUse(event.target.value as SketchUse)}
+      >
+        {USES.map(([use, words]) => (
+          <option key={use} value={use}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </td>
+    <td className="font-semibold">{row.name}</td>
+    <td className="font-mono">{row.pin}</td>
+    <td className="text-note text-soft">{row.why}</td>
+  </tr>
+)

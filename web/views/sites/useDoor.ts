@@ -20,6 +20,11 @@ export interface Door {
   readonly delete: Deed
 }
 
+/** What each way to begin a site is given. */
+export interface BeginningProps {
+  readonly door: Door
+}
+
 export function useDoor(): Door {
   const navigate = useNavigate()
   const [sites, setSites] = useState<readonly DoorRow[] | null>(null)

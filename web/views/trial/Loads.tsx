@@ -30,7 +30,7 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
 function circumstances(channel: Channel, truth: ChannelTruth): string {
   const feeding = truth.local ? 'local: its switch works the relay' : `detached; lamps ${truth.shines ? 'on' : 'off'}`
   return [
-    truth.powered ? truth.source === 'power' ? 'since power-up' : SOURCE_WORDS[truth.source] : 'no power',
+    truth.powered ? (truth.source === 'power' ? 'since power-up' : SOURCE_WORDS[truth.source]) : 'no power',
     ...(truth.waiting ? ['waiting to turn on'] : []),
     ...(isFeed(channel) ? [feeding] : []),
     ...(truth.auto === null ? [] : [truth.auto ? 'auto' : 'manual']),

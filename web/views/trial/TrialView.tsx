@@ -88,10 +88,7 @@ function TrialHead({ snapshot, restart }: { snapshot: TrialSnapshot; restart: ()
     void attempt(call('newTrial', { site, body }), 'Run saved in the logbook')
   }
   return (
-    <ViewHead
-      title="Trial"
-      note="The firmware’s own tables in a simulated house. Nothing here touches a real wire."
-    >
+    <ViewHead title="Trial" note="The firmware’s own tables in a simulated house. Nothing here touches a real wire.">
       <button type="button" className="press" onClick={restart}>
         Restart
       </button>

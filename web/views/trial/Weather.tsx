@@ -75,7 +75,9 @@ function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
       <p className="flex items-baseline gap-2 text-note">
         <span className="font-semibold">{sensor.name}</span>
         <span className="font-mono">{`${shown}${sensor.unit ? ` ${sensor.unit}` : ''}`}</span>
-        <span className="ml-auto text-small text-soft">{heard === null ? 'no recent reading' : `reported: ${heard}`}</span>
+        <span className="ml-auto text-small text-soft">
+          {heard === null ? 'no recent reading' : `reported: ${heard}`}
+        </span>
       </p>
       <span className="flex items-center gap-2">
         <input

@@ -35,23 +35,23 @@ export function CredentialsTab() {
         </p>
       )}
       {owners.map((owner) => (
-        <section key={owner} aria-label={owner}>
-          <h2 className="rule-head flex">
-            {owner}
-            <span className="ml-auto font-normal text-soft">
-              {storedWords(typed.filter((row) => row.owner === owner))}
-            </span>
-          </h2>
-          {typed
-            .filter((row) => row.owner === owner)
-            .map((row) => (
-              <TypedLine key={row.key} row={row} />
-            ))}
-        </section>
+        <OwnerRows key={owner} owner={owner} rows={typed.filter((row) => row.owner === owner)} />
       ))}
     </div>
   )
 }
+
+const OwnerRows = ({ owner, rows }: { owner: string; rows: readonly CredentialRow[] }) => (
+  <section aria-label={owner}>
+    <h2 className="rule-head flex">
+      {owner}
+      <span className="ml-auto font-normal text-soft">{storedWords(rows)}</span>
+    </h2>
+    {rows.map((row) => (
+      <TypedLine key={row.key} row={row} />
+    ))}
+  </section>
+)
 
 const storedWords = (rows: readonly CredentialRow[]): string =>
   `${rows.filter(({ stored }) => stored).length} of ${rows.length} stored`

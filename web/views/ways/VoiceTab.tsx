@@ -11,8 +11,7 @@ export function VoiceTab() {
   const site = useAppSelector((state) => state.site.site)!
   const ways = voiceWays(site)
   const clashes = clashesOf(site)
-  if (ways.length === 0)
-    return <p className="text-soft">No spoken name yet. Fill the Voice column of the crossbar.</p>
+  if (ways.length === 0) return <p className="text-soft">No spoken name yet. Fill the Voice column of the crossbar.</p>
   return (
     <div className="grid @3xl:grid-cols-[1fr_19rem] gap-6">
       <div>
@@ -21,9 +20,7 @@ export function VoiceTab() {
         <VoicePlans site={site} />
         <h2 className="rule-head mt-5">Names that sound alike</h2>
         {clashes.length === 0 && (
-          <p className="mt-1 text-note text-soft">
-            No two names sound alike (numbers, sounds and letters compared).
-          </p>
+          <p className="mt-1 text-note text-soft">No two names sound alike (numbers, sounds and letters compared).</p>
         )}
         <ol className="mt-1">
           {clashes.map((clash) => (

@@ -17,7 +17,9 @@ const isHub = (item: Item): item is Hub => 'watch' in item
 const field = fieldsOf<Item>()
 function hostHint({ host }: Item): string {
   const { changes } = cleanPasted('host', host)
-  return changes.length && host ? `contains extra text (${changes.join(', ')}): enter the name only` : 'name or address only'
+  return changes.length && host
+    ? `contains extra text (${changes.join(', ')}): enter the name only`
+    : 'name or address only'
 }
 const fieldsFor = (kinds: readonly ServiceProfile[]) => [
   field.text('Name', 'name', { check: needsName }),
@@ -43,10 +45,7 @@ const accountField = (site: Site, id: string) => {
         else service.linkedThrough = through as NonNullable<Service['linkedThrough']>
       },
     },
-    [
-      ['', 'by its own keys'],
-      ...holders.map((one) => [one.id as string, `by your account at ${one.name}`] as const),
-    ],
+    [['', 'by its own keys'], ...holders.map((one) => [one.id as string, `by your account at ${one.name}`] as const)],
     { what: 'link', when: (item) => familyOf(site, item.kind) === 'voice' },
   )
 }
