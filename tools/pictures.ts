@@ -6,7 +6,7 @@ import { encodeFrame, encodeRepeat, writeRawList } from '../core/infrared'
 import { startServer } from '../server'
 
 /**
- * Takes one PNG of each main view on the demo, 1280x800: `npm run pictures -- [FOLDER] [name …] [--dark|--light]`.
+ * Takes one PNG of each main view on the demo, 1280x800, some as on a phone: `npm run pictures -- [FOLDER] [name …] [--dark|--light]`.
  * Without a folder those that the README shows go to docs/screenshots.
  */
 const words = process.argv.slice(2).filter((word) => !word.startsWith('--'))
@@ -27,7 +27,25 @@ export const CHROMIUM_FLAGS = [
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
-const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Page) => Promise<unknown> }> = {
+/** A test run of the glaze board with its first tests answered, as it is at the box. */
+async function begunRun(page: Page): Promise<void> {
+  await page.getByRole('group', { name: 'Start test run' }).getByRole('button', { name: 'Glaze' }).click()
+  await page.getByTestId('tested').waitFor()
+  for (const key of ['y', 'y', 'n', 'y', 'y', 'y']) {
+    await page.keyboard.press(key)
+    await pause(250)
+  }
+}
+
+interface View {
+  readonly path: string
+  readonly theme?: 'dark'
+  /** at the box: 390 × 844 */
+  readonly phone?: true
+  readonly prepare?: (page: Page) => Promise<unknown>
+}
+
+const VIEWS: Record<string, View> = {
   sites: { path: '/' },
   'sites-delete': {
     path: '/',
@@ -56,7 +74,7 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
         .getByRole('region', { name: 'Roles' })
         .getByRole('button', { name: /Bench lights/ })
         .click()
-      await page.getByRole('button', { name: /^Take Bench lights out/ }).click()
+      await page.getByRole('button', { name: /^Delete Bench lights/ }).click()
     },
   },
   'bench-rename': {
@@ -89,7 +107,7 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
   },
   'ways-voice': {
     path: '/before-review/ways?side=voice',
-    prepare: (page) => page.getByLabel('Say something').fill('turn on relay two'),
+    prepare: (page) => page.getByLabel('Spoken phrase').fill('turn on relay two'),
   },
   'ways-remotes': {
     path: '/fernhollow/ways?side=remotes',
@@ -113,13 +131,8 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
   'ways-credentials': { path: '/fernhollow/ways?side=credentials', theme: 'dark' },
   'ways-templates': { path: '/fernhollow/ways?side=templates' },
   'ways-tables': { path: '/fernhollow/ways?side=tables' },
-  build: {
-    path: '/fernhollow/build',
-    prepare: async (page) => {
-      await page.getByRole('combobox', { name: 'controller' }).selectOption('throwing')
-      await page.getByRole('button', { name: 'image.h' }).click()
-    },
-  },
+  build: { path: '/fernhollow/build' },
+  paper: { path: '/studio-corner/paper' },
   trial: {
     path: '/fernhollow/trial',
     prepare: async (page) => {
@@ -149,11 +162,14 @@ const VIEWS: Record<string, { path: string; theme?: 'dark'; prepare?: (page: Pag
   logbook: { path: '/fernhollow/logbook' },
   'test-run': {
     path: '/fernhollow/logbook',
-    prepare: (page) =>
-      page
-        .getByRole('region', { name: 'Test runs' })
-        .getByRole('button', { name: /Throwing, / })
-        .click(),
+    prepare: begunRun,
+  },
+  'test-run-phone': { path: '/fernhollow/logbook', phone: true, prepare: begunRun },
+  'trial-phone': { path: '/fernhollow/trial', phone: true, prepare: () => pause(1500) },
+  'ways-cell-phone': {
+    path: '/fernhollow/ways',
+    phone: true,
+    prepare: (page) => page.locator('[data-cell$="/app"]').first().click(),
   },
   'bench-dark': { path: '/fernhollow/bench', theme: 'dark' },
 }
@@ -173,12 +189,15 @@ const server = await startServer({
 })
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS })
 try {
-  for (const [name, { path, theme, prepare }] of Object.entries(VIEWS)) {
+  for (const [name, { path, theme, phone, prepare }] of Object.entries(VIEWS)) {
     if (!wanted(name)) continue
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    const viewport = phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }
+    const page = await browser.newPage({ viewport })
     page.on('pageerror', (error) => console.error(`${name}: ${error.message}`))
     page.on('console', (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`))
     await page.addInitScript((kept) => localStorage.setItem('vestibule-theme', kept), themeOfAll ?? theme ?? 'light')
+    // the walk is offered once; the pictures show the views
+    if (name !== 'walk') await page.addInitScript(() => localStorage.setItem('vestibule-walk', 'seen'))
     await page.goto(server.url + path)
     await page.waitForLoadState('networkidle')
     await prepare?.(page)

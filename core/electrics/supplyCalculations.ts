@@ -60,11 +60,11 @@ function sumLines({ source, shares, steady, peak, margin }: Results): Calculatio
     line('steady', steady, 'mA', `${added('steady')} = ${figure(steady)} mA`, 'sum'),
     line('peak', peak, 'mA', `${added('peak')} = ${figure(peak)} mA`, 'sum'),
     line(
-      'in hand at the peak',
+      'headroom at peak',
       margin * 100,
       '%',
       `(${figure(source.milliamps)} − ${figure(peak)}) mA / ${figure(source.milliamps)} mA = ` +
-        `${figure(margin * 100)} %; a quarter is wanted`,
+        `${figure(margin * 100)} %; 25 % recommended`,
       'common practice',
     ),
   ]

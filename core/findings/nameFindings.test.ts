@@ -48,7 +48,7 @@ sentences([
     has: voice('bench_lamp'),
     unless: 'it is words',
     hasNot: voice('bench lamp'),
-    says: /holds “_”, which nobody speaks/,
+    says: /contains “_”, which cannot be spoken/,
   },
   {
     id: 'N05',
@@ -66,7 +66,7 @@ sentences([
     has: voice('light'),
     unless: 'it means one',
     hasNot: voice('bench light'),
-    says: /means every one of them/,
+    says: /means all of them/,
   },
   {
     id: 'I01',

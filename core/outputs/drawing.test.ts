@@ -83,7 +83,7 @@ describe('netlist', () => {
   it('the parts list counts equal parts together and leaves out what is there already', () =>
     expect(partsList(netlist).map((line) => [line.count, line.type])).toEqual([
       [1, 'Dual-core 3.3 V Wi-Fi board, 30 pins'],
-      [1, 'supply, not named yet'],
+      [1, 'supply, not entered yet'],
       [1, '2-way relay module, opto, low-active, 5 V coils'],
       [2, 'push switch'],
     ]))

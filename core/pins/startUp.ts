@@ -66,8 +66,8 @@ function restores({ channel, contact }: OutputRole): boolean {
 }
 
 const SAFE_WORDS: Partial<Readonly<Record<ReturnType<typeof powerUpOf>['policy'], string>>> = {
-  wall: 'safe level; then as the rocker stands',
-  service: 'safe level; then the service’s value',
+  wall: 'safe level, then as the rocker is set',
+  service: 'safe level, then the service’s value',
 }
 
 /** What the firmware does with it: the safe level, and at `restoreMs` what the policy restores (null: nothing). */
@@ -77,7 +77,7 @@ function fromFirmware({ channel }: OutputRole, firmware: number, restoreMs: numb
   const { policy } = powerUpOf(channel)
   if (restoreMs === null)
     return [stretch(firmware, firmware + SHOWN_AFTER_MS, safe, SAFE_WORDS[policy] ?? 'safe level')]
-  const why = policy === 'on' ? 'power-up: on' : 'power-up: as it was, when it was on'
+  const why = policy === 'on' ? 'power-up: on' : 'power-up: last state, when it was on'
   return [
     ...(restoreMs > firmware ? [stretch(firmware, restoreMs, safe, 'safe level, written before the pin drives')] : []),
     stretch(restoreMs, restoreMs + SHOWN_AFTER_MS, channel.active, why),

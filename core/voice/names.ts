@@ -138,12 +138,12 @@ export function troubleOf(name: string): { readonly finding: 'N04' | 'N05'; read
   if (signs)
     return {
       finding: 'N04',
-      what: `holds ${[...new Set(signs)].map((sign) => `“${sign}”`).join(' ')}, which nobody speaks`,
+      what: `contains ${[...new Set(signs)].map((sign) => `“${sign}”`).join(' ')}, which cannot be spoken`,
     }
   const heard = heardAs(name)
   if (heard.length === 0) return { finding: 'N04', what: 'holds nothing that can be spoken' }
   if (VERBS.has(heard[0]!)) return { finding: 'N05', what: `begins with “${heard[0]}”, which is heard as the command` }
   if (heard.length === 1 && ['light', 'lamp', 'fan', 'switch', 'on', 'off', 'everything'].includes(heard[0]!))
-    return { finding: 'N05', what: `is “${name}” alone, which means every one of them` }
+    return { finding: 'N05', what: `is only “${name}”, which means all of them` }
   return null
 }

@@ -38,7 +38,7 @@ export function ruleWords(site: Site, rule: Rule): { title: string; detail: stri
     title: `${sensor?.name ?? rule.sensor} ${sign} ${rule.on}${unit}`,
     detail:
       `off at ${back} ${rule.off}${unit}${rule.dwellMs ? `, at least ${timeText(rule.dwellMs)}` : ''}, ` +
-      `stale: ${rule.whenStale}`,
+      `without a reading: ${rule.whenStale}`,
   }
 }
 

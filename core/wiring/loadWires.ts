@@ -135,9 +135,9 @@ function outlet(growing: Growing, hung: Hung, relay: Relay, from: Terminal, com:
 /** The switch that was there before, beside the contact: it works the load with the controller off, or dead. */
 function oldSwitch({ build }: Growing, { load, poles }: Hung, net: Net, from: Terminal, com: Terminal): void {
   const s = build.device('S', 'switch', `old switch of ${load.name}`, 'switch, as it was in the wall', {
-    notes: ['beside the contact: nobody knows the state of the load'],
+    notes: ['in parallel with the contact: the state of the load is unknown'],
   })
-  const note = 'beside the contact: dead before you open it, though the relay is off'
+  const note = 'in parallel with the contact: live even with the relay off; prove it dead'
   build.wire(poles.fedNet, com, { ref: s, pin: '1' }, poles.fedBy, { ...poles.words, note })
   build.wire(net, from, { ref: s, pin: '2' }, poles.switchedBy, { ...poles.words, note })
 }

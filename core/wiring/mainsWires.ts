@@ -62,7 +62,7 @@ function house({ build, site }: Growing, x: string, feed: MainsFeed, twoLines: b
 export function wireMains(growing: Growing): MainsPoints {
   const { build, site, controller } = growing
   const { volts, hertz } = site.mains
-  const notes = [OFF, ...(controller.mains ? [] : ['breaker and wire not said yet: see finding L11'])]
+  const notes = [OFF, ...(controller.mains ? [] : ['breaker and wire not entered yet: see finding L11'])]
   const x = build.device('X', 'house', 'Mains inlet', `mains inlet, ${volts} V ${hertz} Hz`, { notes })
   build.under('Mains')
   const inlet: Terminal = { ref: x, pin: 'L' }

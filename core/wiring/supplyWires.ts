@@ -6,7 +6,7 @@ import { profileOf } from './growing'
 
 /** Where current comes from, and how it reaches the board, the coils and what has a feed of its own. */
 
-const NOT_NAMED = 'supply, not named yet'
+const NOT_NAMED = 'supply, not entered yet'
 
 /**
  * The board's pin for a supply of these volts: 5 V pins take 5 V, an 8-bit board's VIN more, a bare module its 3.3 V.
@@ -26,7 +26,7 @@ const logicPin = (board: BoardProfile): string => (board.logicVolts === 5 ? '5V'
 /** The supply with its terminals; a controller without a named one still has one, which the list says. */
 function sourceOf(build: CircuitBuilder, source: SupplyProfile | undefined): Feed & { readonly minus: Terminal } {
   const name = source?.name ?? NOT_NAMED
-  const notes = source ? [] : ['name it on the bench: nothing of it is checked']
+  const notes = source ? [] : ['enter it on the bench: it is not checked']
   const ref = build.device('G', 'supply', name, name, { notes })
   const volts = source?.volts ?? 5
   return { at: { ref, pin: '+' }, minus: { ref, pin: '−' }, volts, net: `+${volts}V source` }

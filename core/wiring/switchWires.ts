@@ -53,7 +53,7 @@ export function wireSwitch(growing: Growing, input: Input): void {
     const from = boxedAt(growing, pin, bit) ?? pin
     const to = { ref, pin: several ? `bit ${bit + 1}` : '1' }
     const signal = [`in ${role.slice(3)}`, atMains ? 'mains' : 'signal'] as const
-    const live = `${toLine ? 'stands' : 'may stand'} at mains potential: mains wire and a mains switch`
+    const live = `${toLine ? 'stands' : 'carries at most'} at mains potential: mains wire and a mains switch`
     const words = atMains ? live : lead
     build.wire(signal, from, to, atMains ? 'switched' : 'signal', { note: words, role, mains: atMains })
     if (atMains || input.pull !== 'fitted') continue

@@ -87,7 +87,7 @@ function Unnamed({ controller, change }: { controller: Controller; change: Chang
 function WorkedSection({ title, of, rows }: { title: string; of: string; rows: readonly Calculation[] }) {
   return (
     <section aria-label={`${of}: calculation`}>
-      <h2 className="rule-head">{title}, worked</h2>
+      <h2 className="rule-head">{title}: calculation</h2>
       <CalculationTable caption={`${of}: calculation`} rows={rows} />
     </section>
   )

@@ -28,8 +28,15 @@ export function NextTest({ run, item, onAnswer }: Props) {
   const may = mayAnswer(run, item)
   const answer = (outcome: Outcome) => onAnswer(item, outcome === item.outcome ? 'open' : outcome, note)
   useAnswerKeys(may, answer)
+  const place = useTakenHand()
   return (
-    <div className="border-2 border-ink bg-panel p-4" data-test={item.key} data-outcome={item.outcome}>
+    <div
+      ref={place}
+      tabIndex={-1}
+      className="border-2 border-ink bg-panel p-4 outline-none"
+      data-test={item.key}
+      data-outcome={item.outcome}
+    >
       <p className="text-note font-semibold">
         {number}. {STAGE_NAMES[item.stage]}
       </p>
@@ -96,6 +103,15 @@ const Answer = ({ row: [outcome, words, key, Sign, looks], item, may, onPress }:
     </kbd>
   </button>
 )
+
+/** The test that comes next takes the hand that the last one has let go. */
+function useTakenHand() {
+  const place = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (document.activeElement === document.body) place.current?.focus({ preventScroll: true })
+  }, [])
+  return place
+}
 
 /** y, n and s answer, as long as nobody types a note. */
 function useAnswerKeys(may: boolean, answer: (outcome: Outcome) => void): void {

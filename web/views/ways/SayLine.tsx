@@ -11,7 +11,7 @@ export function SayLine() {
   return (
     <div className="border-t border-hair pt-2">
       <label className="block">
-        <span className="field-label">Say something</span>
+        <span className="field-label">Spoken phrase</span>
         <input
           className="field"
           value={text}

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { importChannels, importPoints, type Preview } from '../../../core/imports'
 import { SITE_EXPORTS, type SiteExport } from '../../../core/outputs'
 import { counted, type Site } from '../../../core/site'
+import { FileField } from '../../parts/FileField'
 import { save } from '../../parts/save'
 import { keep } from '../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -61,16 +62,10 @@ function Import({ name, read }: { name: string; read: (site: Site, text: string)
   const preview = text.trim() ? read(site, text) : null
   return (
     <div className="mt-3">
-      <label className="block">
-        <span className="field-label">{name}, as CSV</span>
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          aria-label={`${name} file`}
-          className="file-field mb-1"
-          onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
-        />
-      </label>
+      <p className="field-label">{name}, as CSV</p>
+      <div className="my-1">
+        <FileField label={`${name} file`} accept=".csv,text/csv" onText={setText} />
+      </div>
       <textarea
         className="field h-20 resize-y font-mono text-small"
         aria-label={`${name} table`}

@@ -1,4 +1,4 @@
-import { channelOf, roomOf, type Site, type VoiceWay } from '../../../core/site'
+import { channelOf, counted, roomOf, type Site, type VoiceWay } from '../../../core/site'
 import { serviceKindIn, voiceCount } from '../../../core/services'
 import { clashesOf, troubleOf, voiceWays, type Clash } from '../../../core/voice'
 import { edit } from '../../store/editing'
@@ -94,7 +94,7 @@ function VoicePlans({ site }: { site: Site }) {
     const over = limit !== null && used > limit
     return (
       <p key={service.id} className={`mt-2 text-note ${over ? 'font-semibold text-error' : 'text-soft'}`}>
-        {`${service.name}: ${used} ${limit === null ? 'devices' : `of ${limit} devices in the plan`}.`}
+        {`${service.name}: ${limit === null ? counted(used, 'device') : `${used} of ${limit} devices in the plan`}.`}
       </p>
     )
   })

@@ -1,6 +1,7 @@
 import { wrap, type Remote as WorkerOf } from 'comlink'
 import { useEffect, useRef, useState, type DragEvent } from 'react'
 import { codeName } from '../../../../core/infrared'
+import { FileField } from '../../../parts/FileField'
 import type { Key, Remote } from '../../../../core/site'
 import type { Heard, InfraredWorker } from '../../../workers/infrared.worker'
 import { TaughtFrame } from './TaughtFrame'
@@ -42,7 +43,7 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
         Drop a capture here, choose a file, or paste it: numbers of µs, pulse and space, a value change dump, or a logic
         analyser’s table.
       </p>
-      <CaptureField text={text} onText={(next) => void read(next)} onFile={readFile} />
+      <CaptureField text={text} onText={(next) => void read(next)} />
       {busy && (
         <p role="status" className="text-note text-soft">
           Reading …
@@ -61,17 +62,13 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
 interface CaptureProps {
   readonly text: string
   readonly onText: (text: string) => void
-  readonly onFile: (file: File | undefined) => void
 }
 
-const CaptureField = ({ text, onText, onFile }: CaptureProps) => (
+const CaptureField = ({ text, onText }: CaptureProps) => (
   <>
-    <input
-      type="file"
-      aria-label="Capture file"
-      className="file-field mt-1"
-      onChange={(event) => onFile(event.target.files?.[0])}
-    />
+    <div className="mt-1.5">
+      <FileField label="Capture file" accept=".vcd,.csv,.txt,text/*" onText={onText} />
+    </div>
     <textarea
       className="field mt-2.5 h-16 resize-y font-mono text-small"
       aria-label="Capture"
