@@ -191,7 +191,7 @@ describe('import', () => {
     expect(out.split('\n').slice(0, -1)).toEqual([
       'new      Attic lamp: switched on Corner',
       'changed  Desk light: name Desk lamp → Desk light',
-      'not taken: pin (the table only shows them)',
+      'not imported: pin (the table only shows them)',
       'nothing is written: name a file with --out',
     ])
     const to = join(folder, 'imported.json')

@@ -164,7 +164,7 @@ export function importTable(
   if (json) return { exit: 0, text: asJson({ changes: preview.changes, written: out, leftAlone: preview.leftAlone }) }
   const lines = preview.changes.map(({ kind: how, name, what }) => `${how.padEnd(8)} ${name}${what ? `: ${what}` : ''}`)
   const left = preview.leftAlone.length
-    ? [`not taken: ${preview.leftAlone.join(', ')} (the table only shows them)`]
+    ? [`not imported: ${preview.leftAlone.join(', ')} (the table only shows them)`]
     : []
   const end = out === null ? 'nothing is written: name a file with --out' : `written to ${out}`
   return { exit: 0, text: `${[...lines, ...left, end].join('\n')}\n` }

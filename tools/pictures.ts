@@ -6,7 +6,8 @@ import { encodeFrame, encodeRepeat, writeRawList } from '../core/infrared'
 import { startServer } from '../server'
 
 /**
- * Takes one PNG of each main view on the demo, 1280x800, some as on a phone: `npm run pictures -- [FOLDER] [name …] [--dark|--light]`.
+ * Takes one PNG of each main view on the demo, 1280x800, some as on a phone:
+ * `npm run pictures -- [FOLDER] [name …] [--dark|--light]`.
  * Without a folder those that the README shows go to docs/screenshots.
  */
 const words = process.argv.slice(2).filter((word) => !word.startsWith('--'))

@@ -3,9 +3,14 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { HELP } from './help'
 
-const source = readdirSync('web', { recursive: true, encoding: 'utf8' })
-  .filter((name) => /\.tsx$/.test(name) && !name.includes('.test.'))
-  .map((name) => readFileSync(join('web', name), 'utf8'))
+/** The fields of the pages, and the columns of the crossbar. */
+const source = [
+  ...readdirSync('web', { recursive: true, encoding: 'utf8' })
+    .filter((name) => /\.tsx$/.test(name) && !name.includes('.test.'))
+    .map((name) => join('web', name)),
+  'core/ways/columns.ts',
+]
+  .map((file) => readFileSync(file, 'utf8'))
   .join('\n')
   .toLowerCase()
 

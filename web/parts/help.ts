@@ -82,6 +82,14 @@ export const HELP: Readonly<Record<string, string>> = {
   'hub control again after': 'How long the heartbeat must be steady before the hub takes over again.',
   'also needs these programs': 'The hub counts as offline if one of these does not answer.',
   'writes its log to the serial port': 'Text for debugging at the serial pins, which then cannot be used for roles.',
+  wall: 'Switches in the wall, wired to inputs of the board.',
+  remote: 'Keys of an infrared remote, received by the board.',
+  app: 'A point (virtual pin) on an app service, with a widget on the phone.',
+  hub: 'An entity on the local hub, through the message broker.',
+  voice: 'A spoken name, carried out through the hub or the app service.',
+  nearby: 'Single characters over a short-range link: a phone nearby, without any network.',
+  serial: 'Single characters over a serial wire from another board.',
+  rules: 'What the controller does by itself: by a sensor’s reading, or at a time.',
   'changes per channel per day (assumed)': 'Used to estimate messages, data and wear of the store.',
 }
 

@@ -50,12 +50,12 @@ const Axis = ({ scale }: { scale: TimeScale }) => (
     {scale.ticks.map((ms) => (
       <g key={ms}>
         <path d={`M${scale.at(ms)} 22v8`} stroke="var(--soft)" />
-        <text x={scale.at(ms)} y="17" textAnchor="middle" fontSize="13" fill="var(--soft)">
+        <text x={scale.at(ms)} y="17" textAnchor="middle" fontSize="15" fill="var(--soft)">
           {ms} ms
         </text>
       </g>
     ))}
-    <text x="0" y="17" fontSize="13" fill="var(--soft)">
+    <text x="0" y="17" fontSize="15" fill="var(--soft)">
       power applied
     </text>
   </svg>
@@ -98,7 +98,7 @@ function StripLine({ strip, scale }: { strip: StartUpStrip; scale: TimeScale }) 
 }
 
 const LevelNames = () => (
-  <g fontSize="12" fill="var(--soft)" textAnchor="end">
+  <g fontSize="14" fill="var(--soft)" textAnchor="end">
     <text x={LEFT - 8} y="14">
       high
     </text>

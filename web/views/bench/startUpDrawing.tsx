@@ -37,7 +37,7 @@ const RELAY_FILL = { closed: 'var(--brass-fill)', 'may click': 'url(#hatch)', op
 
 /** What happens in a stretch stands below it, as long as it has room; short ones are said by the strip's title. */
 const LEAST_WORDS = 110
-const CHARACTER = 6.1
+const CHARACTER = 7
 
 interface DrawnProps {
   readonly stretch: Stretch
@@ -64,7 +64,7 @@ export function StretchDrawn({ stretch: { fromMs, toMs, level, relay, why }, bef
       )}
       <rect x={from} y={43} width={Math.max(0, to - from)} height={14} fill={RELAY_FILL[relay]} stroke="var(--bus)" />
       {to - from >= LEAST_WORDS && (
-        <text x={from + 2} y={72} fontSize="12.5" fill="var(--soft)">
+        <text x={from + 2} y={72} fontSize="14" fill="var(--soft)">
           {why.length > room ? `${why.slice(0, room - 1)}…` : why}
         </text>
       )}

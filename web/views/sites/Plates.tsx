@@ -26,7 +26,11 @@ function PlateRow({ controller: { name, channels, state } }: { controller: Plate
   const [words, looks] = STATES[state]
   return (
     <li>
-      <span className="flex items-center gap-[3px]" role="img" aria-label={channels === 1 ? '1 channel' : `${channels} channels`}>
+      <span
+        className="flex items-center gap-[3px]"
+        role="img"
+        aria-label={channels === 1 ? '1 channel' : `${channels} channels`}
+      >
         {Array.from({ length: Math.min(channels, MOST) }, (_, at) => (
           <span key={at} className={`h-6 w-4 rounded-[2px] border-[1.5px] ${looks}`} />
         ))}

@@ -13,6 +13,7 @@ import {
 } from '../../../core/ways'
 import type { Column, Station } from '../../../core/ways'
 import { pinReader } from '../../parts/pins'
+import { Help } from '../../parts/Help'
 import { edit } from '../../store/editing'
 import { takeOut } from '../../store/takeOut'
 import { useAppDispatch, useAppSelector } from '../../store/store'
@@ -55,9 +56,11 @@ function OneCell({ channel, column }: CellProps) {
       className="mb-4 border-b-2 border-ink pb-4"
       onKeyDown={(event) => event.key === 'Escape' && back()}
     >
-      <h2 className="text-head font-bold">
-        {channel.name}, {column === 'rule' ? 'rules' : `by ${COLUMN_NAMES[column].toLowerCase()}`}
-      </h2>
+      <Help of={COLUMN_NAMES[column]}>
+        <h2 className="text-head font-bold">
+          {channel.name}, {column === 'rule' ? 'rules' : `by ${COLUMN_NAMES[column].toLowerCase()}`}
+        </h2>
+      </Help>
       {ways.length === 0 && rules.length === 0 && <EmptyCell channel={channel} column={column} />}
       {ways.map((way) => (
         <WayInCell key={way.id} way={way} channel={channel} column={column} />

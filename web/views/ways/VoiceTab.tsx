@@ -94,7 +94,7 @@ function VoicePlans({ site }: { site: Site }) {
     const over = limit !== null && used > limit
     return (
       <p key={service.id} className={`mt-2 text-note ${over ? 'font-semibold text-error' : 'text-soft'}`}>
-        {`${service.name}: ${limit === null ? counted(used, 'device') : `${used} of ${limit} devices in the plan`}.`}
+        {`${service.name}: ${limit === null ? counted(used, 'device') : used > limit ? `${counted(used, 'device')}, the plan allows ${limit}` : `${used} of ${limit} devices in the plan`}.`}
       </p>
     )
   })

@@ -59,8 +59,18 @@ const fill = ({ kind }: Place, inHand: readonly string[], controller: string | n
   return edit(`fill ${COLUMN_NAMES[kind]} column`, (draft) => void fillColumn(draft, kind, which))
 }
 
-const focusPanel = () =>
-  requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-cell-panel] :is(input, select)')?.focus())
+/** Frames in which the panel of a cell may still be on its way: the drawer opens with the first cell. */
+const MOST_FRAMES = 60
+
+/** The hand goes to the first field of the cell's panel, as soon as it is there. */
+function focusPanel(left = MOST_FRAMES, from = document.activeElement): void {
+  requestAnimationFrame(() => {
+    const field = document.querySelector<HTMLElement>('[data-cell-panel] :is(input, select)')
+    if (field) field.focus()
+    // a hand that has gone on meanwhile is not called back
+    else if (left > 0 && document.activeElement === from) focusPanel(left - 1, from)
+  })
+}
 
 /**
  * What each key does at a place. Shift with the arrows chooses several channels for one edit, Alt moves the channel.
