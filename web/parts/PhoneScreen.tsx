@@ -204,7 +204,7 @@ function SliderFace({ widget, point, shown, touch }: FaceProps) {
         max={point.max}
         step={point.step}
         value={shown.value}
-        className="min-w-0 flex-1 accent-(--brass-fill)"
+        className="min-w-0 flex-1 min-h-6 accent-(--brass-fill)"
         onChange={(event) => touch(Number(event.target.value) > point.min, Number(event.target.value))}
       />
       <span className="w-8 text-right font-mono text-note">{round(shown.value)}</span>

@@ -179,7 +179,7 @@ export function RolePlate({ role, locked }: { role: Role; locked: boolean }) {
           : undefined
       }
       className={
-        'rounded-plate flex max-w-40 min-w-0 items-center gap-1 border-[1.5px] border-plate px-1.5 ' +
+        'rounded-plate flex min-h-6 max-w-40 min-w-6 items-center gap-1 border-[1.5px] border-plate px-1.5 ' +
         'text-[0.75rem] leading-5 font-semibold ' +
         `${role.kind === 'output' ? 'bg-plate text-plate-ink' : 'bg-panel text-ink'} ` +
         `${isDragging ? 'opacity-80 shadow-lg' : ''} aria-pressed:outline-2 aria-pressed:outline-offset-1 ` +

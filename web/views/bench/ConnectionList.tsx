@@ -101,13 +101,15 @@ function WireLine({ row, done, onTurn }: { row: Connection; done: boolean; onTur
   return (
     <tr>
       <td>
-        <input
-          type="checkbox"
-          className="size-4 accent-(--ink)"
-          aria-label={`${row.from} to ${row.to} done`}
-          checked={done}
-          onChange={onTurn}
-        />
+        <label className="-m-1 flex size-7 cursor-pointer items-center justify-center">
+          <input
+            type="checkbox"
+            className="size-4 accent-(--ink)"
+            aria-label={`${row.from} to ${row.to} done`}
+            checked={done}
+            onChange={onTurn}
+          />
+        </label>
       </td>
       <td className="font-mono text-note">{row.from}</td>
       <td>

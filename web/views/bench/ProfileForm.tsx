@@ -1,5 +1,6 @@
 import { useId } from 'react'
 import { PORTS } from '../../../core/boards'
+import { TickField } from '../../parts/fields'
 import { groupsFor, type ProfileLabel } from './profileLabels'
 import { plainFields, withField, type Profile } from './profiles'
 
@@ -46,15 +47,7 @@ function PlainField({ label: { label, unit, help, choices, wide }, value, onKeep
   return (
     <div className={wide ? 'col-span-full' : ''}>
       {typeof value === 'boolean' ? (
-        <label className="flex min-h-6 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-(--ink)"
-            checked={value}
-            onChange={(event) => onKeep(event.target.checked)}
-          />
-          {label}
-        </label>
+        <TickField label={label} value={value} onKeep={onKeep} />
       ) : (
         <>
           <label htmlFor={id} className="field-label">

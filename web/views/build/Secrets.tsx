@@ -40,7 +40,7 @@ export function Secrets({ controller }: { controller: Controller }) {
       </ul>
       {missing > 0 && (
         <p className="mt-1 text-note">
-          <Link className="underline" to={`/${site}/ways?side=credentials`}>
+          <Link className="inline-flex min-h-6 items-center underline" to={`/${site}/ways?side=credentials`}>
             Enter missing credentials
           </Link>
         </p>

@@ -25,7 +25,7 @@ function HubLine({ name, note, commands, say }: Line) {
         <button
           key={action}
           type="button"
-          className="press-quiet px-1"
+          className="press-quiet min-w-7 justify-center px-1"
           aria-label={`${name} ${words} by the hub`}
           onClick={() => say(action)}
         >

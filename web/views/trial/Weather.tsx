@@ -84,7 +84,7 @@ function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
           type="range"
           aria-label={sensor.name}
           data-sensor={sensor.id}
-          className="min-w-0 flex-1 accent-(--brass-fill)"
+          className="min-w-0 flex-1 min-h-6 accent-(--brass-fill)"
           min={least}
           max={most}
           step={sensor.quantity === 'temperature' ? 0.5 : 1}

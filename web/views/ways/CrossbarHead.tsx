@@ -40,7 +40,7 @@ function ColumnHead({ column }: { column: Column }) {
         <button
           type="button"
           tabIndex={-1}
-          className="press-quiet -my-1 ml-auto px-1 text-small font-normal"
+          className="press-quiet -my-1 ml-auto min-w-7 justify-center px-1 text-small font-normal"
           onClick={fill}
           aria-label={`Fill the ${name} column`}
         >
