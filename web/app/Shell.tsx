@@ -61,6 +61,7 @@ export function Shell() {
 /** The finder and the list of keys, and the keys that open them and go to a step. */
 function useDialogs(siteId: string) {
   const navigate = useNavigate()
+  const { pathname } = useLocation()
   const [shown, open] = useState<'find' | 'keys' | null>(null)
   const wide = useWide()
   const dispatch = useAppDispatch()
@@ -71,8 +72,9 @@ function useDialogs(siteId: string) {
     onHelp: () => open('keys'),
     onDrawer: () => (wide ? turn() : dispatch(screenActions.panelTurned('findings'))),
     onStep: (step) => {
-      byKey.current = true
-      void navigate(`/${siteId}/${step}`)
+      const path = `/${siteId}/${step}`
+      byKey.current = path !== pathname
+      void navigate(path)
     },
   })
   return { finding: shown === 'find', help: shown === 'keys', open, close: () => open(null) }

@@ -43,7 +43,7 @@ export function followFindings(store: {
     clearTimeout(timer)
     timer = setTimeout(() => {
       const begin = () => (timer = setTimeout(check))
-      if (typeof document !== 'undefined' && document.hidden) begin()
+      if (typeof document === 'undefined' || document.hidden) begin()
       else requestAnimationFrame(begin)
     }, ms)
   }
