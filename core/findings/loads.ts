@@ -346,7 +346,7 @@ const twoSupplies: LoadCheck = (_, all) =>
       why: 'With one supply off the other is still live: proving the first dead does not make the box safe.',
       fixes: [
         {
-          label: 'Fit a barrier between them',
+          label: 'Set: a barrier parts them',
           change: changeLoad(one.load, (l) => {
             l.sharesBox = false
           }),

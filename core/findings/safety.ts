@@ -136,7 +136,7 @@ export const closesUnseen: Check = (site) =>
           'local code decides.',
         fixes: [
           {
-            label: 'Fit a warning device',
+            label: 'Set: warning device fitted',
             change: changeDoor(channel, (door) => {
               door.warningDevice = true
             }),

@@ -10,7 +10,7 @@ export const MAINS_CAUTIONS: readonly string[] = [
     'never neutral.',
   'Capacitors hold their charge after the supply is off: wait, empty them, and prove them dead too.',
   'Earth and continuity are proved before power. Covers are on before power is.',
-  'Remote switching starts things unexpectedly: stand clear of doors, gates and motors, and lock them off before you ' +
+  'Remotely switched equipment can start unexpectedly: stand clear of doors, gates and motors, and lock them off before you ' +
     'reach in.',
 ]
 

@@ -78,7 +78,7 @@ const LASTING = [
     { what: 'second choice', when: ({ powerUp }) => waitsAtPowerUp(powerUp) },
   ),
   lasting.tick(
-    'Makes up for missed schedules',
+    'Runs missed schedules',
     {
       read: ({ catchUp }) => catchUp === true,
       write: (channel, catchUp) => {

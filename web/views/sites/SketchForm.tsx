@@ -76,7 +76,8 @@ function Preview({ rows, onUse }: PreviewProps) {
     <div className="min-w-0 overflow-x-auto sm:col-span-3" role="region" aria-label="Preview" tabIndex={0}>
       <p className="text-note" role="status">
         {counted(count('channel'), 'channel')} and {counted(count('rocker') + count('momentary'), 'switch', 'switches')}{' '}
-        with locked pins; {count('left')} left out.
+        with locked pins; {count('left')} left out. A low-active relay module and the board’s own pulls are assumed:
+        check both on the bench.
       </p>
       <table className="sheet mt-1 w-full">
         <thead>

@@ -33,8 +33,8 @@ export function Duplicate() {
         Copy controller
       </button>
       <p className="col-span-full text-small text-soft">
-        Channels, switches, sensors, keys, characters, rules, points, entities and names once more; pins and numbers
-        stay, since board and device are others.
+        Copies channels, switches, sensors, keys, characters, rules, points, entities and names. Pins and numbers stay
+        the same: board and device are others.
       </p>
     </form>
   )
