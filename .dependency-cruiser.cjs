@@ -27,6 +27,7 @@ const folders = [
   'image',
   'device',
   'trial',
+  'wires',
   'findings',
   'outputs',
   'imports',
@@ -45,7 +46,8 @@ module.exports = {
     only('electrics', ['boards', 'site']),
     only('wiring', ['boards', 'electrics', 'pins', 'site']),
     only('ways', ['infrared', 'services', 'site', 'topics']),
-    only('image', ['boards', 'infrared', 'pins', 'site']),
+    only('image', ['boards', 'infrared', 'pins', 'services', 'site']),
+    only('wires', ['device', 'image', 'services', 'site', 'topics']),
     only('device', ['image', 'infrared', 'site', 'topics']),
     only('trial', ['device', 'image', 'site', 'topics', 'voice']),
     only('findings', [
@@ -59,6 +61,7 @@ module.exports = {
       'topics',
       'voice',
       'ways',
+      'wires',
       'wiring',
     ]),
     only('outputs', [
@@ -73,6 +76,7 @@ module.exports = {
       'topics',
       'voice',
       'ways',
+      'wires',
       'wiring',
     ]),
     only('imports', ['boards', 'pins', 'site', 'ways']),

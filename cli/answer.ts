@@ -69,6 +69,7 @@ async function serve({ values }: Words): Promise<Answer> {
     host: values.host ?? '127.0.0.1',
     names: values.name ?? [],
     brokerPort: portOf(values['broker-port'], 1883, '--broker-port'),
+    doorPort: portOf(values['service-port'], 18_901, '--service-port'),
     brokerHost: values['broker-host'] ?? null,
     tls: tlsOf(values.cert, values.key),
     brokerUrl: process.env['VESTIBULE_BROKER_URL'] ?? null,

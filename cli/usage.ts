@@ -15,6 +15,7 @@ export const OPTIONS = {
   host: { type: 'string', what: 'the address to listen on; 127.0.0.1' },
   name: { type: 'string', multiple: true, what: 'a further name of this machine; may be given again' },
   'broker-port': { type: 'string', what: 'of the message broker; 1883' },
+  'service-port': { type: 'string', what: 'of the services’ stand-ins; 18901' },
   'broker-host': { type: 'string', what: 'where the broker listens; as --host' },
   cert: { type: 'string', what: 'certificate, PEM; with --key, pages and broker speak TLS' },
   key: { type: 'string', what: 'its key, PEM' },
@@ -43,7 +44,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     usage: ['serve [--data DIR] [--port N] [--host H] [--name N …] [--cert FILE --key FILE]'],
     what: ['The pages, the store and the message broker of this house, until Ctrl-C.'],
     words: [0, 0],
-    options: ['data', 'port', 'host', 'name', 'broker-port', 'broker-host', 'cert', 'key', 'no-demo'],
+    options: ['data', 'port', 'host', 'name', 'broker-port', 'broker-host', 'service-port', 'cert', 'key', 'no-demo'],
   },
   backup: {
     usage: ['backup FILE [--data DIR]'],

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import type { BuildFile } from '../core/outputs'
 
 const HERE = dirname(fileURLToPath(import.meta.url))
-const FOLDERS = ['runtime', 'ports/host', 'ports/avr', 'ports/board-core']
+const FOLDERS = ['runtime', 'wires', 'ports/host', 'ports/avr', 'ports/board-core']
 
 /** The fixed firmware that goes into builds, by its path under `firmware/`: the runtime and its ports. */
 export const firmwareFiles = (): BuildFile[] =>

@@ -3,7 +3,7 @@ import mqtt from 'mqtt'
 import { connect } from 'node:net'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { testServer, type TestServer } from './server.testkit'
+import { overTheHouse, testServer, type TestServer } from './server.testkit'
 
 /** What anybody can send must stop nobody: after each attack the same process answers, and what was kept is there. */
 
@@ -163,6 +163,7 @@ describe('a store that cannot write', () => {
 
 describe('a value that arrives over MQTT while the store cannot write', () => {
   it('is not taken, stops nothing, and is kept when the store can', async () => {
+    await overTheHouse(server, 'studio-corner')
     const { broker } = (await server.ask('GET', '/api/health')).json
     const secrets = (await server.ask('POST', '/api/sites/studio-corner/controllers/corner/secrets')).text
     const client = await mqtt.connectAsync(broker, {

@@ -1,10 +1,17 @@
 import { randomBytes } from 'node:crypto'
-import type { Site } from '../core/site'
+import { wireOf } from '../core/image'
+import type { Service, Site } from '../core/site'
+import type { Faults, StandInPage } from '../core/api'
+import { NO_FAULTS } from '../core/api'
 import { startBroker, type BrokerOptions, type RunningBroker } from './broker/broker'
 import { usersOf, type BrokerUser } from './broker/rights'
 import type { Database } from './db'
 import type { Live } from './live'
+import { addressOf } from './secretAddress'
+import { Rig, rigFolder } from './rig'
 import { AppServiceStandIn } from './standIns/appService'
+import { ServiceDoor } from './standIns/door'
+import { WiredStandIn } from './standIns/wired'
 
 /** Credential that opens the broker for a controller. */
 export const BROKER_PASSWORD = 'broker password'
@@ -16,6 +23,10 @@ const ownerOf = (controller: string): string => `controller ${controller}`
  */
 export class House {
   private readonly standIns = new Map<string, AppServiceStandIn>()
+  /** services with a wire of their own, by "site/service" */
+  private readonly wired = new Map<string, WiredStandIn>()
+  private readonly rigs = new Map<string, Rig>()
+  private readonly door = new ServiceDoor(() => [...this.wired.values()])
   /** passwords of the stand-ins: new at each start, never stored */
   private readonly own = new Map<string, string>()
   /** who may come, by site */
@@ -31,19 +42,24 @@ export class House {
     live: Live,
     externalUrl: string | null,
     private readonly trouble: (error: unknown) => void,
+    /** where what is compiled with secrets lies while it runs */
+    private readonly dataFolder: string,
   ) {
     this.db = db
     this.live = live
     this.externalUrl = externalUrl
   }
 
-  async start(options: Pick<BrokerOptions, 'address' | 'port' | 'tls' | 'slowed'>): Promise<void> {
+  async start(
+    options: Pick<BrokerOptions, 'address' | 'port' | 'tls' | 'slowed'> & { readonly doorPort: number },
+  ): Promise<void> {
     if (!this.externalUrl)
       this.broker = await startBroker({
         ...options,
         passwordOf: (user) => this.passwordOf(user),
         trouble: this.trouble,
       })
+    await this.door.listen(options.address, options.doorPort)
     for (const { id } of this.db.sites.list()) this.follow(this.db.sites.get(id)!.site)
   }
 
@@ -58,9 +74,10 @@ export class House {
     this.controllers.set(site.id, now)
     this.recheck(site)
     for (const gone of before) if (!now.has(gone)) this.broker?.forget(`vestibule/${site.id}/${gone}/`)
+    this.followWired(site)
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
-    if (site.services.length === 0) return
+    if (site.services.every((service) => wireOf(site, service))) return
     const login = this.externalUrl
       ? { url: this.externalUrl }
       : {
@@ -76,6 +93,7 @@ export class House {
   /** A password may be another now: whoever came with the old one is cut. */
   recheck(site: Site): void {
     this.giveBrokerPasswords(site)
+    for (const [key, wired] of this.wired) if (key.startsWith(`${site.id}/`)) wired.follow(site)
     this.broker?.recheck(site.id)
   }
 
@@ -83,6 +101,13 @@ export class House {
   async leave(site: string): Promise<void> {
     const standIn = this.standIns.get(site)
     this.standIns.delete(site)
+    this.rigs.get(site)?.stop()
+    this.rigs.delete(site)
+    for (const [key, wired] of this.wired) {
+      if (!key.startsWith(`${site}/`)) continue
+      wired.close()
+      this.wired.delete(key)
+    }
     this.controllers.delete(site)
     for (const key of this.own.keys()) if (key.startsWith(`${site}.`)) this.own.delete(key)
     await standIn?.close()
@@ -90,8 +115,93 @@ export class House {
     this.broker?.forget(`vestibule/${site}/`)
   }
 
-  standIn(site: string): AppServiceStandIn | undefined {
-    return this.standIns.get(site)
+  /** Services that are reached by a wire of their own. */
+  private followWired(site: Site): void {
+    const now = site.services.filter((service) => wireOf(site, service)?.transport === 'mqtt')
+    for (const [key, wired] of this.wired) {
+      if (!key.startsWith(`${site.id}/`) || now.some(({ id }) => id === wired.id)) continue
+      wired.close()
+      this.wired.delete(key)
+    }
+    for (const service of now) {
+      const key = `${site.id}/${service.id}`
+      const known = this.wired.get(key)
+      if (known) known.follow(site)
+      else this.wired.set(key, this.newWired(site, service))
+    }
+  }
+
+  private newWired(site: Site, service: Service): WiredStandIn {
+    const reveal = this.revealOf(site.id)
+    return new WiredStandIn(site, service, this.db, this.live, reveal, () => new Date())
+  }
+
+  private revealOf(site: string): (secret: string) => string {
+    return (secret) => {
+      const { owner, name } = addressOf(secret)
+      return this.db.credentials.reveal(site, owner, name) ?? ''
+    }
+  }
+
+  rig(site: string): Rig {
+    const known = this.rigs.get(site)
+    if (known) return known
+    const rig = new Rig(rigFolder(this.dataFolder, site), this.live, site)
+    this.rigs.set(site, rig)
+    return rig
+  }
+
+  /** Starts the firmware of every controller of a site on this machine; goes on by itself. */
+  startRig(site: Site): void {
+    const place = new URL(this.url || 'mqtt://127.0.0.1:1883')
+    const tls = place.protocol === 'mqtts:'
+    const reveal = this.revealOf(site.id)
+    void this.rig(site.id)
+      .start(site, {
+        brokerPort: Number(place.port || (tls ? 8883 : 1883)),
+        brokerTls: tls,
+        doorPort: this.doorPort,
+        reveal,
+        brokerPassword: (controller) => this.brokerPassword(site.id, controller) ?? '',
+      })
+      .catch(this.trouble)
+  }
+
+  /** What a service's stand-in knows; undefined: there is none. */
+  page(site: string, service: string): StandInPage | undefined {
+    const wired = this.wired.get(`${site}/${service}`)
+    if (wired) return wired.page()
+    const state = this.standIns.get(site)?.state(service)
+    if (!state) return undefined
+    return {
+      values: { ...state.values },
+      online: { ...state.online },
+      refused: [],
+      heard: [],
+      used: { day: 0, month: 0 },
+      allowed: { day: null, month: null },
+      faults: NO_FAULTS,
+      wired: false,
+    }
+  }
+
+  /** False: there is no such widget, or it only shows. */
+  touch(site: string, service: string, widget: string, on: boolean, value?: number): boolean {
+    const wired = this.wired.get(`${site}/${service}`)
+    if (wired) return wired.touch(widget, on, value)
+    return this.standIns.get(site)?.touch(service, widget, on, value) ?? false
+  }
+
+  /** False: no stand-in of its own, so it stands and falls with the broker. */
+  setFaults(site: string, service: string, faults: Faults): boolean {
+    const wired = this.wired.get(`${site}/${service}`)
+    wired?.setFaults(faults)
+    return wired !== undefined
+  }
+
+  /** Where boards come to services with a wire. */
+  get doorPort(): number {
+    return this.door.port
   }
 
   health() {
@@ -105,7 +215,10 @@ export class House {
   }
 
   async close(): Promise<void> {
+    for (const rig of this.rigs.values()) rig.stop()
+    for (const wired of this.wired.values()) wired.close()
     await Promise.all([...this.standIns.values()].map((standIn) => standIn.close()))
+    await this.door.close()
     await this.broker?.close()
   }
 

@@ -1,3 +1,4 @@
+import { addressOf } from './secretAddress'
 import { createHmac, randomBytes } from 'node:crypto'
 import type { CredentialRecord, RecordOfBuilds } from '../core/findings'
 import type { Site } from '../core/site'
@@ -9,12 +10,6 @@ import type { Context } from './context'
  */
 const SALT = randomBytes(32)
 const markOf = (value: string): string => createHmac('sha256', SALT).update(value).digest('hex').slice(0, 16)
-
-/** A credential's key as it is stored: "app/board-key/throwing" belongs to "app". */
-export const addressOf = (key: string): { owner: string; name: string } => {
-  const at = key.indexOf('/')
-  return { owner: key.slice(0, at), name: key.slice(at + 1) }
-}
 
 /** What is known of each stored credential. Values are looked at here and never leave. */
 export function credentialRecords(context: Context, site: Site): (CredentialRecord & { readonly updatedAt: string })[] {

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { CONTRACT, ROUTES, type Contract, type RouteName } from '../core/api'
+import { SERVICE_KINDS } from '../core/services'
 import { startServer, type RunningServer, type ServerOptions } from '.'
 
 export interface TestServer extends RunningServer {
@@ -41,6 +42,7 @@ export const TEST_OPTIONS: Omit<ServerOptions, 'dataFolder'> = {
   host: '127.0.0.1',
   names: [],
   brokerPort: 0,
+  doorPort: 0,
   brokerHost: null,
   tls: null,
   brokerUrl: null,
@@ -86,4 +88,19 @@ export async function until<T>(
     if (Date.now() > end) throw new Error(`waited ${ms} ms in vain for ${what.toString()}`)
     await new Promise((resolve) => setTimeout(resolve, 25))
   }
+}
+
+/** The datapoint service of a site without its wire: then it is reached over the broker of the house. */
+export async function overTheHouse(server: TestServer, site: string): Promise<void> {
+  const kind = SERVICE_KINDS.find(({ id }) => id === 'datapoint')!
+  const value = Object.fromEntries(Object.entries(kind).filter(([name]) => name !== 'wire'))
+  const { revision } = (await server.ask('GET', `/api/sites/${site}`)).json as { revision: number }
+  const patch = [{ op: 'add', path: '/profiles/services/-', value }]
+  const answer = await server.ask(
+    'PATCH',
+    `/api/sites/${site}`,
+    { label: 'a kind', patch },
+    { 'If-Match': `"${revision}"` },
+  )
+  if (answer.status !== 200) throw new Error(answer.text)
 }

@@ -27,6 +27,8 @@ export interface ServerOptions {
   /** further names by which this machine is reached */
   readonly names: readonly string[]
   readonly brokerPort: number
+  /** where boards come to services with a wire of their own */
+  readonly doorPort: number
   /** where the broker listens; null: where the server does */
   readonly brokerHost: string | null
   /** certificate and key, PEM, for pages and broker; null: neither speaks TLS */
@@ -110,13 +112,17 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const db = openedDatabase(options.dataFolder)
   const live = new Live()
   const slowed = new Slowed()
-  const house = new House(db, live, options.brokerUrl, (error) =>
-    logger.error({ err: error }, storeTrouble(error)?.message ?? 'a message could not be worked off'),
+  const house = new House(
+    db,
+    live,
+    options.brokerUrl,
+    (error) => logger.error({ err: error }, storeTrouble(error)?.message ?? 'a message could not be worked off'),
+    options.dataFolder,
   )
   const brokerHost = options.brokerHost ?? options.host
   const context = contextOf(db, live, house, boardAddress(brokerHost, options.names))
   if (options.seed && db.sites.list().length === 0) seedDemo(context)
-  const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed }
+  const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed, doorPort: options.doorPort }
   await house.start(broker).catch((error: unknown) => {
     db.close()
     throw error instanceof BrokerPortTaken ? new StartRefused(error.message) : error

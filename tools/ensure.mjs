@@ -61,7 +61,7 @@ export function ensurePages() {
 const DEBIAN = [
   ['/usr/bin/chromium', 'chromium', 'the end-to-end tests'],
   ['/usr/bin/g++', 'g++', 'the firmware tests'],
-  ['/usr/include/mosquitto.h', 'libmosquitto-dev', 'the firmware on a real broker'],
+  ['/usr/bin/mosquitto_sub', 'mosquitto-clients', 'the firmware’s own client against independent ones'],
   ['/usr/sbin/mosquitto', 'mosquitto', 'the test against an independent broker'],
   ['/usr/bin/sigrok-cli', 'sigrok-cli', 'the check of infrared against an independent decoder'],
   ['/usr/bin/ngspice', 'ngspice', 'the check of drive and supply against a circuit simulator'],

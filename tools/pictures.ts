@@ -180,6 +180,7 @@ const server = await startServer({
   port: 0,
   host: '127.0.0.1',
   brokerPort: 0,
+  doorPort: 0,
   brokerHost: null,
   tls: null,
   names: [],

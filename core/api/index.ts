@@ -18,4 +18,8 @@ export type {
   TrialRow,
   UndoLabels,
   WireRow,
+  RigBoard,
+  RigState,
+  StandInPage,
 } from './rows'
+export { Faults, NO_FAULTS } from './rows'

@@ -15,5 +15,9 @@ export const LiveMessage = z.discriminatedUnion('kind', [
     values: z.record(z.string(), z.number()),
     online: z.record(z.string(), z.boolean()),
   }),
+  /** something on a stand-in's page is another */
+  /** something at the rig is another */
+  z.strictObject({ kind: z.literal('rig'), site }),
+  z.strictObject({ kind: z.literal('standIn'), site, service: z.string() }),
 ])
 export type LiveMessage = z.infer<typeof LiveMessage>

@@ -204,3 +204,64 @@ export type TestRun = z.infer<typeof TestRun>
 export type WireRow = z.infer<typeof WireRow>
 export type TrialRow = z.infer<typeof TrialRow>
 export type CredentialRow = z.infer<typeof CredentialRow>
+
+/** What is done to a stand-in, to see what becomes of the house. */
+export const Faults = z.strictObject({
+  stopped: z.boolean(),
+  /** everything takes so much longer, ms */
+  slowMs: z.int().min(0).max(10_000),
+  /** each third message is lost */
+  lose: z.boolean(),
+  /** wishes are sent again: a moment later, and when a board comes back */
+  replay: z.boolean(),
+})
+export type Faults = z.infer<typeof Faults>
+export const NO_FAULTS: Faults = { stopped: false, slowMs: 0, lose: false, replay: false }
+
+const Said = z.strictObject({ at: z.string(), text: z.string() })
+const allowed = z.int().nullable()
+/** What a stand-in of a service shows of itself. */
+export const StandInPage = z.strictObject({
+  values: z.record(z.string(), z.number()),
+  online: z.record(z.string(), z.boolean()),
+  /** logins and messages that were refused, and why; the newest last */
+  refused: z.array(Said),
+  heard: z.array(Said),
+  used: z.strictObject({ day: z.int(), month: z.int() }),
+  allowed: z.strictObject({ day: allowed, month: allowed }),
+  faults: Faults,
+  /** it is reached by a wire of its own; else over the broker of the house */
+  wired: z.boolean(),
+})
+export type StandInPage = z.infer<typeof StandInPage>
+
+/** A board of the rig: its firmware as a process of this machine. */
+export const RigBoard = z.strictObject({
+  controller: z.string(),
+  running: z.boolean(),
+  /** why it does not run; null: it does, or nobody asked */
+  trouble: z.string().nullable(),
+  /** by the name of the contact, "lamp" or "fan.2" */
+  outputs: z.record(z.string(), z.union([z.literal(0), z.literal(1)])),
+  links: z.array(
+    z.strictObject({
+      id: z.string(),
+      state: z.enum(['down', 'joining', 'up']),
+      /** what it said last when it went down */
+      note: z.string().nullable(),
+    }),
+  ),
+  /** what it has said, the newest last */
+  said: z.array(Said),
+})
+export type RigBoard = z.infer<typeof RigBoard>
+export const RigState = z.strictObject({ phase: z.enum(['off', 'building', 'on']), boards: z.array(RigBoard) })
+export type RigState = z.infer<typeof RigState>
+/** What a person does to a board of the rig: an event of a trace without its time. */
+export const RigEvent = z.union([
+  z.strictObject({ pin: z.string().max(40), level: z.union([z.literal(0), z.literal(1)]) }),
+  z.strictObject({ char: z.string().length(1) }),
+  z.strictObject({ sensor: z.string().max(40), value: z.number().min(-1_000_000).max(1_000_000) }),
+  z.strictObject({ clock: z.iso.datetime({ local: true, offset: false }) }),
+  z.strictObject({ power: z.enum(['on', 'off']) }),
+])

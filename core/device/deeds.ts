@@ -29,7 +29,6 @@ export function modeByHand(state: DeviceState, auto: boolean): void {
 
 /** Points that no longer wait for what the service holds. */
 function speakFirst(state: DeviceState, which: (point: ImagePoint) => boolean): void {
-  if (!state.timers.isArmed(state.slots.window)) return
   state.image.points.forEach((point, i) => {
     if (which(point)) state.heldBack[i] = false
   })

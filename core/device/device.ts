@@ -4,7 +4,7 @@ import { yieldOver } from './auto'
 import { limitReached, restOver, waitingTurnsOn } from './channels'
 import { commitChannel } from './contacts'
 import { held, levelArrives, settled } from './inputs'
-import { join, linkChanges, windowOver } from './link'
+import { forgetLinks, join, joinAll, linkChanges, windowOver } from './link'
 import { messageArrives } from './messages'
 import { forgetMain, lineArrives, mainLost } from './mirror'
 import { giveTurns, powerUpChannel, serviceWaitOver } from './powerUp'
@@ -35,7 +35,9 @@ export interface Device {
 
 export interface DeviceView {
   readonly powered: boolean
+  /** the first link */
   readonly link: 'down' | 'joining' | 'up'
+  readonly links: readonly { readonly id: string; readonly state: 'down' | 'joining' | 'up' }[]
   /** feeds work by themselves */
   readonly local: boolean
   readonly channels: readonly {
@@ -59,7 +61,8 @@ export function createDevice(image: ControllerImage, as: PairRole = 'main'): Dev
     },
     inspect: () => ({
       powered: state.powered,
-      link: state.link,
+      link: state.links[0]!.state,
+      links: state.links.map(({ table, state: now }) => ({ id: table.id, state: now })),
       local: state.local,
       channels: state.channels.map((channel, index) => ({
         id: image.channels[index]!.id,
@@ -96,7 +99,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
   state.now = now
   for (const event of events) {
     if (event.kind === 'power') powerChanges(state, event.on)
-    else if (event.kind === 'link' && state.powered) linkChanges(state, event.up)
+    else if (event.kind === 'link' && state.powered) linkChanges(state, event.of ?? 0, event.up)
     else if (event.kind === 'clock' && state.powered && !state.mirrors) clockSet(state, event.weekMs)
   }
   if (state.mirrors) return mirrorInstant(state, events)
@@ -108,7 +111,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
     else if (event.kind === 'edges') edgesArrive(state, event.durations)
   }
   for (const event of events) {
-    if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
+    if (event.kind === 'message') messageArrives(state, event)
     else if (event.kind === 'char') charArrives(state, event.char)
   }
   for (const event of events) if (event.kind === 'sensor') sensorArrives(state, event.sensor, event.value)
@@ -129,7 +132,7 @@ function runInstant(state: DeviceState, now: number, events: readonly DeviceEven
 function mirrorInstant(state: DeviceState, events: readonly DeviceEvent[]): void {
   if (!state.powered) return
   for (const event of events) {
-    if (event.kind === 'message') messageArrives(state, event.topic, event.payload, event.retain)
+    if (event.kind === 'message') messageArrives(state, event)
     else if (event.kind === 'line') lineArrives(state, event.line)
   }
   workOffDeadlines(state)
@@ -171,6 +174,8 @@ const INDEXED: Record<Indexed, (state: DeviceState, index: number) => void> = {
   stale: sensorStale,
   sensorDue,
   dwell: dwellOver,
+  join,
+  window: windowOver,
   reportGap: onlyHadToPass,
   gap: onlyHadToPass,
 }
@@ -179,9 +184,7 @@ const INDEXED: Record<Indexed, (state: DeviceState, index: number) => void> = {
 const OWN: Record<Own, (state: DeviceState) => void> = {
   turn: onlyHadToPass,
   store: storeDue,
-  join,
   heartbeat,
-  window: windowOver,
   watch: (state) => (state.mirrors ? mainLost(state) : watchLost(state)),
   grace: graceOver,
   steady: steadyOver,
@@ -198,19 +201,15 @@ function powerChanges(state: DeviceState, on: boolean): void {
   if (on === state.powered) return
   state.timers.cancelAll()
   state.powered = on
-  state.link = 'down'
-  state.wasUp = false
-  state.announce = false
-  state.heldBack.fill(false)
+  forgetLinks(state)
   if (!on) return
-  state.attempts = 0
   state.random = state.image.seed
   state.staggerNext = state.now
   state.turnsDue = false
   state.modeDue = false
   if (state.mirrors) {
     forgetMain(state)
-    return join(state)
+    return joinAll(state)
   }
   state.statusDue = true
   state.unknownChars = 0
@@ -225,7 +224,7 @@ function powerChanges(state: DeviceState, on: boolean): void {
   restInputs(state)
   state.channels.forEach((_, index) => powerUpChannel(state, index))
   startWatch(state)
-  if (state.image.link) join(state)
+  if (state.image.link) joinAll(state)
 }
 
 /** Nothing has settled, no button was pressed, and no sensor has spoken. */

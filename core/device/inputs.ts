@@ -1,7 +1,7 @@
 import { NO_LEVEL, type ImageBinding } from '../image'
 import { doDeed } from './deeds'
 import { learnedFromWall } from './powerUp'
-import { log, publish, UNKNOWN, type DeviceState } from './state'
+import { log, ownLink, publish, UNKNOWN, type DeviceState } from './state'
 
 /** An electrical level at one contact of an input. */
 export function levelArrives(state: DeviceState, index: number, bit: number, level: 0 | 1): void {
@@ -157,7 +157,8 @@ function tellHub(
   closed: boolean,
   level: number,
 ): void {
-  if (state.link !== 'up') return
+  const link = ownLink(state)
+  if (link < 0) return
   const word = gesture === 'follow' ? (closed ? 'closed' : 'open') : gesture === 'select' ? String(level) : gesture
-  publish(state, state.scheme.gesture(state.image.channels[channel]!.topic), word, false)
+  publish(state, link, state.scheme.gesture(state.image.channels[channel]!.topic), word, false)
 }

@@ -1,6 +1,6 @@
 import type { ImagePoint } from '../image'
 import { KINDS } from '../site'
-import { SERVICE_WINDOW_MS, type DeviceState } from './state'
+import { anyUp, ofLink, SERVICE_WINDOW_MS, UNLINKED, type DeviceState } from './state'
 import { watchLost } from './watch'
 
 const FIRST_RETRY_MS = 1_000
@@ -17,41 +17,57 @@ function nextRandom(state: DeviceState): number {
 }
 
 /** 1, 2, 4 … 60 s, each ±20 % in whole ms. */
-function retryMs(state: DeviceState): number {
-  const base = Math.min(LAST_RETRY_MS, FIRST_RETRY_MS * 2 ** Math.min(state.attempts, 6))
-  state.attempts = Math.min(state.attempts + 1, 6)
+function retryMs(state: DeviceState, index: number): number {
+  const link = state.links[index]!
+  const base = Math.min(LAST_RETRY_MS, FIRST_RETRY_MS * 2 ** Math.min(link.attempts, 6))
+  link.attempts = Math.min(link.attempts + 1, 6)
   return Math.floor((base * (800 + (nextRandom(state) % 401))) / 1000)
 }
 
-export function join(state: DeviceState): void {
-  state.link = 'joining'
-  state.out.push({ t: state.now, link: 'joining' })
+export function join(state: DeviceState, index: number): void {
+  state.links[index]!.state = 'joining'
+  state.out.push({ t: state.now, link: 'joining', ...ofLink(state, index) })
 }
 
-/** The network says that the link is up, or that it is gone or could not be had. */
-export function linkChanges(state: DeviceState, up: boolean): void {
+/** All links start to join, in their order. */
+export const joinAll = (state: DeviceState): void => state.links.forEach((_, index) => join(state, index))
+
+/** As it is without power. */
+export function forgetLinks(state: DeviceState): void {
+  for (const link of state.links) Object.assign(link, UNLINKED)
+  state.heldBack.fill(false)
+}
+
+/** The network says that a link is up, or that it is gone or could not be had. */
+export function linkChanges(state: DeviceState, index: number, up: boolean): void {
   if (!state.image.link && !state.mirrors) return
-  if (up && state.link !== 'up') linkUp(state)
-  else if (!up && state.link !== 'down') linkDown(state)
+  const link = state.links[index]
+  if (!link) return
+  if (up && link.state !== 'up') linkUp(state, index)
+  else if (!up && link.state !== 'down') linkDown(state, index)
 }
 
-function linkUp(state: DeviceState): void {
+function linkUp(state: DeviceState, index: number): void {
   const { timers, slots } = state
-  state.link = 'up'
-  state.attempts = 0
-  state.announce = true
-  timers.cancel(slots.join)
-  timers.arm(slots.heartbeat, state.now, state.image.heartbeatMs)
-  const outage = state.wasUp
-  state.wasUp = true
+  const link = state.links[index]!
+  // full reports go to all links at once, so the first that comes up starts them
+  if (!anyUp(state)) timers.arm(slots.heartbeat, state.now, state.image.heartbeatMs)
+  link.state = 'up'
+  link.attempts = 0
+  link.announce = true
+  timers.cancel(slots.join(index))
+  const outage = link.wasUp
+  link.wasUp = true
   // before the first time there was no outage: what happens then, the power-up policies say
-  if (!outage || state.image.outage !== 'service') return
-  timers.arm(slots.window, state.now, SERVICE_WINDOW_MS)
+  if (!outage || link.table.outage !== 'service') return
+  timers.arm(slots.window(index), state.now, SERVICE_WINDOW_MS)
   // What a service remembers of a door or a reading never wins, so their reports need not wait for it.
   state.image.points.forEach((point, i) => {
-    state.heldBack[i] = maySpeakFirst(state, point.carries, point.index)
+    if (linkOf(point) === index) state.heldBack[i] = maySpeakFirst(state, point.carries, point.index)
   })
 }
+
+export const linkOf = (point: ImagePoint): number => point.link ?? 0
 
 function maySpeakFirst(state: DeviceState, carries: ImagePoint['carries'], index: number): boolean {
   if (carries !== 'channel') return carries === 'mode'
@@ -59,13 +75,24 @@ function maySpeakFirst(state: DeviceState, carries: ImagePoint['carries'], index
   return KINDS[kind].lasting
 }
 
-function linkDown(state: DeviceState): void {
+function linkDown(state: DeviceState, index: number): void {
   const { timers, slots } = state
-  state.link = 'down'
-  state.announce = false
+  const link = state.links[index]!
+  link.state = 'down'
+  link.announce = false
+  timers.cancel(slots.window(index))
+  state.image.points.forEach((point, i) => {
+    if (linkOf(point) === index) state.heldBack[i] = false
+  })
+  if (!anyUp(state)) nobodyHears(state)
+  if (link.table.own && !state.mirrors) watchLost(state)
+  timers.arm(slots.join(index), state.now, retryMs(state, index))
+}
+
+/** What waits to be said waits for nobody: the next link that comes up gets everything. */
+function nobodyHears(state: DeviceState): void {
+  const { timers, slots } = state
   timers.cancel(slots.heartbeat)
-  timers.cancel(slots.window)
-  state.heldBack.fill(false)
   state.modeDue = false
   state.channels.forEach((channel, index) => {
     channel.reportDue = false
@@ -75,14 +102,12 @@ function linkDown(state: DeviceState): void {
     sensor.due = false
     timers.cancel(slots.sensorDue(index))
   })
-  if (!state.mirrors) watchLost(state)
-  timers.arm(slots.join, state.now, retryMs(state))
 }
 
 /** The service had its five seconds: what it did not say is reported to it. */
-export function windowOver(state: DeviceState): void {
+export function windowOver(state: DeviceState, link: number): void {
   state.image.points.forEach((point, index) => {
-    if (!state.heldBack[index]) return
+    if (linkOf(point) !== link || !state.heldBack[index]) return
     state.heldBack[index] = false
     if (point.carries === 'channel') state.channels[point.index]!.reportDue = true
     else state.modeDue = true

@@ -2,10 +2,13 @@ import { KINDS } from '../site'
 import { isAuto, setMode } from './auto'
 import { command, hasContact, isOnOffPoint, topOf } from './channels'
 import { byHand, groupCommand, modeByHand } from './deeds'
+import { linkOf } from './link'
 import { servedAtPowerUp } from './powerUp'
 import { log, type DeviceState } from './state'
-import type { Command } from './types'
+import type { Command, DeviceEvent } from './types'
 import { heartbeatHeard } from './watch'
+
+type Message = Omit<Extract<DeviceEvent, { kind: 'message' }>, 'kind'>
 
 const WHOLE_NUMBER = /^-?[0-9]{1,5}$/
 
@@ -13,15 +16,16 @@ const WHOLE_NUMBER = /^-?[0-9]{1,5}$/
  * A message from the broker. A link that is not up carries none; anything that is not understood is refused on the log
  * topic and never acts.
  */
-export function messageArrives(state: DeviceState, topic: string, payload: string, retain: boolean): void {
-  if (state.link !== 'up') return
-  if (topic === state.scheme.watch) return heartbeatHeard(state, retain)
+export function messageArrives(state: DeviceState, { topic, payload, retain, of = 0 }: Message): void {
+  if (state.links[of]?.state !== 'up') return
+  const { own } = state.links[of].table
+  if (own && topic === state.scheme.watch) return heartbeatHeard(state, retain)
   if (!topic.startsWith(state.scheme.prefix)) return
   const levels = topic.slice(state.scheme.prefix.length).split('/')
-  if (levels.length === 2 && levels[1] === 'set') channelSet(state, levels[0]!, payload, retain)
+  if (levels.length === 2 && own && levels[1] === 'set') channelSet(state, levels[0]!, payload, retain)
   else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'set')
-    pointSet(state, levels[1]!, payload, retain)
-  else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'held') pointHeld(state, levels[1]!, payload)
+    pointSet(state, of, levels[1]!, payload, retain)
+  else if (levels.length === 3 && levels[0] === 'vp' && levels[2] === 'held') pointHeld(state, of, levels[1]!, payload)
 }
 
 /**
@@ -71,8 +75,11 @@ function groupSet(state: DeviceState, level: string, payload: string, retain: bo
   else log(state, `set ${level}: not understood`)
 }
 
-const pointIndex = (state: DeviceState, number: string): number =>
-  /^(0|[1-9][0-9]{0,2})$/.test(number) ? state.image.points.findIndex((point) => point.vp === Number(number)) : -1
+/** A point of that number that the link carries. */
+const pointIndex = (state: DeviceState, link: number, number: string): number =>
+  /^(0|[1-9][0-9]{0,2})$/.test(number)
+    ? state.image.points.findIndex((point) => linkOf(point) === link && point.vp === Number(number))
+    : -1
 
 /** The level that a value stands for, or undefined when the payload is no number of the point's range. */
 function levelOf(state: DeviceState, index: number, payload: string): number | undefined {
@@ -88,8 +95,8 @@ function levelOf(state: DeviceState, index: number, payload: string): number | u
 const pointCommand = (state: DeviceState, index: number, level: number): Command =>
   level > 0 && isOnOffPoint(state, index) ? { action: 'on', level: 0 } : { action: 'level', level }
 
-function pointSet(state: DeviceState, number: string, payload: string, retain: boolean): void {
-  const index = pointIndex(state, number)
+function pointSet(state: DeviceState, link: number, number: string, payload: string, retain: boolean): void {
+  const index = pointIndex(state, link, number)
   if (index < 0) return log(state, 'vp: unknown point')
   const { vp, carries, index: carried } = state.image.points[index]!
   if (retain) return log(state, `vp${vp}: retained, ignored`)
@@ -104,8 +111,8 @@ function pointSet(state: DeviceState, number: string, payload: string, retain: b
  * The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
  * service wins: once, and not after a hand.
  */
-function pointHeld(state: DeviceState, number: string, payload: string): void {
-  const index = pointIndex(state, number)
+function pointHeld(state: DeviceState, link: number, number: string, payload: string): void {
+  const index = pointIndex(state, link, number)
   if (index < 0) return log(state, 'vp: unknown point')
   const { vp, carries, index: carried } = state.image.points[index]!
   const level = levelOf(state, index, payload)

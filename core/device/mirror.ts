@@ -90,15 +90,21 @@ export function lineArrives(state: DeviceState, line: string): void {
   })
   if (state.heard) return
   state.heard = true
-  if (state.link !== 'up' || state.announce) return
-  publish(state, state.scheme.status, 'online', true)
-  heartbeat(state)
+  sayStatus(state, 'online')
+  if (state.links.some((link) => link.state === 'up' && !link.announce)) heartbeat(state)
+}
+
+/** On every link that is up; one that has just come up is told with everything else. */
+function sayStatus(state: DeviceState, status: 'online' | 'offline'): void {
+  state.links.forEach((link, index) => {
+    if (link.state === 'up' && !(status === 'online' && link.announce))
+      publish(state, index, state.scheme.status, status, true)
+  })
 }
 
 /** No line for too long. What is known of the main board is old, and nobody should trust it. */
 export function mainLost(state: DeviceState): void {
   state.heard = false
-  if (state.link !== 'up') return
-  publish(state, state.scheme.status, 'offline', true)
+  sayStatus(state, 'offline')
   log(state, 'serial: main board not heard')
 }

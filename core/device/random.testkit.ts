@@ -2,6 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { decodeFrame, encodeFrame, encodeRepeat, PROTOCOLS } from '../infrared'
 import {
+  MOST_LINKS,
   NO_INPUT,
   NO_LEVEL,
   NO_PIN,
@@ -321,7 +322,47 @@ export function randomImage(seed: number): ControllerImage {
             catchUp: random.chance(0.5),
           })),
   }
-  return { ...tables, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(tables)))).slice(0, 12) }
+  const linked = withLinks(tables, choices(seed * 31 + 5))
+  return { ...linked, hash: bytesToHex(sha256(utf8ToBytes(JSON.stringify(linked)))).slice(0, 12) }
+}
+
+/** Two in five have more than one link, in any order, and their points belong to any of them. */
+function withLinks<T extends Pick<ControllerImage, 'points' | 'outage'>>(tables: T, random: Choices): T {
+  if (random.chance(0.6)) return tables
+  const count = random.pick([2, 2, MOST_LINKS])
+  const own = random.pick([0, 0, 0, 1, -1])
+  return {
+    ...tables,
+    links: Array.from({ length: count }, (_, i) => ({
+      id: ['house', 'app', 'store'][i]!,
+      outage: random.pick(['local', 'service'] as const),
+      own: i === own,
+      logs: random.chance(0.6),
+    })),
+    points: tables.points.map((point) => ({ ...point, link: random.whole(0, count - 1) })),
+  }
+}
+
+/** The same trace on a controller of several links: each message and each change is one of theirs. */
+function overLinks(image: ControllerImage, random: Choices, lines: TraceLine[]): TraceLine[] {
+  const { links } = image
+  if (!links) return lines
+  const of = (): { of?: string } => {
+    const at = random.whole(0, links.length - 1)
+    return at === 0 && random.chance(0.5) ? {} : { of: links[at]!.id }
+  }
+  /** mostly the link that carries the point */
+  const ofMessage = (topic: string): { of?: string } => {
+    const vp = /\/vp\/(\d+)\//.exec(topic)?.[1]
+    const point = image.points.find((candidate) => String(candidate.vp) === vp)
+    return point && random.chance(0.8) ? { of: links[point.link ?? 0]!.id } : of()
+  }
+  return lines.flatMap((line): TraceLine[] => {
+    if ('msg' in line) return [{ ...line, ...ofMessage(line.msg.topic) }]
+    if (!('link' in line)) return [line]
+    // they often come and go together, as they do with the house's network
+    return random.chance(0.5) ? links.map(({ id }) => ({ ...line, of: id })) : [{ ...line, ...of() }]
+  })
 }
 
 function randomMessage(random: Choices, image: ControllerImage): { topic: string; payload: string; retain: boolean } {
@@ -456,7 +497,7 @@ export function stormTrace(seed: number, image: ControllerImage, length = 800): 
     else lines.push({ t, link: random.chance(0.7) ? 'up' : 'down' })
   }
   lines.push({ t: t + 100_000, end: true })
-  return lines
+  return overLinks(image, choices(seed * 6271 + 3 + 1), lines)
 }
 
 /** A random image with a serial line, as the main board of a pair has one. */
@@ -506,7 +547,7 @@ export function mirrorTrace(seed: number, image: ControllerImage, length = 60): 
     else lines.push({ t, char: random.pick([...'ABab1?z']) })
   }
   lines.push({ t: (t + 100_000) >>> 0, end: true })
-  return lines
+  return overLinks(image, choices(seed * 4253 + 11 + 1), lines)
 }
 
 /**
@@ -595,5 +636,5 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
     else lines.push({ t, char: random.pick([...'ABab1?z']) })
   }
   lines.push({ t: (t + random.pick([0, 1000, 100_000])) >>> 0, end: true })
-  return lines
+  return overLinks(image, choices(seed * 7919 + 17 + 1), lines)
 }

@@ -1,7 +1,9 @@
 import { KINDS } from '../site'
+import { subscriptionsOf } from '../topics'
 import { isAuto, modeWord } from './auto'
 import { doorIsClosed, hasContact, isOnOffPoint } from './channels'
-import { log, publish, type DeviceState } from './state'
+import { linkOf } from './link'
+import { anyUp, isUp, ofLink, publish, type DeviceState } from './state'
 
 /** Thousandths as the shortest decimal: 23400 gives "23.4". */
 export function decimal(thousandths: number): string {
@@ -53,76 +55,119 @@ function shownLevel(state: DeviceState, index: number): number {
   return doorIsClosed(state, index) === false ? 1 : 0
 }
 
-function reportChannel(state: DeviceState, index: number): void {
-  const { image, timers, slots, scheme } = state
-  const { topic, reports, patterns } = image.channels[index]!
-  state.channels[index]!.reportDue = false
-  if (image.minReportMs > 0) timers.arm(slots.reportGap(index), state.now, image.minReportMs)
-  if (reports) publish(state, scheme.state(topic), statePayload(state, index), true)
-  image.points.forEach((point, p) => {
+/** Says a channel to the links of a list: its state where the controller speaks of itself, then its points. */
+function sayChannel(state: DeviceState, index: number, links: readonly number[]): void {
+  const { topic, reports, patterns } = state.image.channels[index]!
+  if (reports)
+    eachOwn(state, links, (link) => publish(state, link, state.scheme.state(topic), statePayload(state, index), true))
+  state.image.points.forEach((point, p) => {
     if (point.carries !== 'channel' || point.index !== index || !point.reports || state.heldBack[p]) return
-    publish(
-      state,
-      scheme.pointState(point.vp),
-      String(shownValue(state, p, shownLevel(state, index), patterns.length - 1)),
-      true,
-    )
+    const link = linkOf(point)
+    if (!links.includes(link)) return
+    const value = shownValue(state, p, shownLevel(state, index), patterns.length - 1)
+    publish(state, link, state.scheme.pointState(point.vp), String(value), true)
   })
 }
 
-function reportSensor(state: DeviceState, index: number): void {
+function eachOwn(state: DeviceState, links: readonly number[], say: (link: number) => void): void {
+  for (const link of links) if (state.links[link]!.table.own) say(link)
+}
+
+function channelSaid(state: DeviceState, index: number): void {
+  const { image, timers, slots } = state
+  state.channels[index]!.reportDue = false
+  if (image.minReportMs > 0) timers.arm(slots.reportGap(index), state.now, image.minReportMs)
+}
+
+function saySensor(state: DeviceState, index: number, links: readonly number[]): void {
+  const text = decimal(state.sensors[index]!.value!)
+  eachOwn(state, links, (link) =>
+    publish(state, link, state.scheme.sensor(state.image.sensors[index]!.id), text, false),
+  )
+  for (const point of state.image.points)
+    if (point.carries === 'sensor' && point.index === index && point.reports && links.includes(linkOf(point)))
+      publish(state, linkOf(point), state.scheme.pointState(point.vp), text, true)
+}
+
+function sensorSaid(state: DeviceState, index: number): void {
   const sensor = state.sensors[index]!
   sensor.due = false
   sensor.reported = sensor.value
   state.timers.arm(state.slots.sensorDue(index), state.now, state.image.sensorMs)
-  const text = decimal(sensor.value!)
-  publish(state, state.scheme.sensor(state.image.sensors[index]!.id), text, false)
-  for (const point of state.image.points)
-    if (point.carries === 'sensor' && point.index === index && point.reports)
-      publish(state, state.scheme.pointState(point.vp), text, true)
 }
 
-function reportMode(state: DeviceState): void {
-  state.modeDue = false
+function sayMode(state: DeviceState, links: readonly number[]): void {
   if (state.mirrors) return
   state.image.points.forEach((point, p) => {
-    if (point.carries === 'mode' && point.reports && !state.heldBack[p])
-      publish(state, state.scheme.pointState(point.vp), String(isAuto(state) ? point.max : point.min), true)
+    if (point.carries !== 'mode' || !point.reports || state.heldBack[p] || !links.includes(linkOf(point))) return
+    publish(
+      state,
+      linkOf(point),
+      state.scheme.pointState(point.vp),
+      String(isAuto(state) ? point.max : point.min),
+      true,
+    )
   })
-  if (state.image.modeTopic) publish(state, state.scheme.state('mode'), isAuto(state) ? 'auto' : 'manual', true)
+  if (!state.image.modeTopic) return
+  eachOwn(state, links, (link) =>
+    publish(state, link, state.scheme.state('mode'), isAuto(state) ? 'auto' : 'manual', true),
+  )
 }
 
-/** The link is up: online, everything, then the subscriptions. */
-function announce(state: DeviceState): void {
-  state.announce = false
+/**
+ * A link is up: online, everything, then its subscriptions. `all`: every link that is up gets everything in this
+ * instant; where another was up before, what waits to be said to that one goes on waiting.
+ */
+function announce(state: DeviceState, link: number, all: boolean): void {
+  const { image, links } = state
+  const { own, logs } = links[link]!.table
+  links[link]!.announce = false
   const silent = state.mirrors && !state.heard
-  publish(state, state.scheme.status, silent ? 'offline' : 'online', true)
-  if (!silent) for (let index = 0; index < state.channels.length; index++) reportChannel(state, index)
-  state.sensors.forEach((sensor, index) => {
-    if (sensor.value !== null) reportSensor(state, index)
-  })
-  reportMode(state)
-  for (const sub of state.subscriptions) state.out.push({ t: state.now, sub })
-  // which tables run here: the logbook knows a build by them
-  log(state, `tables ${state.image.hash}`)
-  if (state.image.schedules.length > 0 && state.clock === null && !state.mirrors) log(state, 'schedule: no clock')
-}
-
-/** Reports of one instant: channels in order, then sensors, then the mode. */
-export function sendReports(state: DeviceState): void {
-  if (state.link !== 'up') return
-  if (state.announce) return announce(state)
-  if (state.mirrors && !state.heard) return
-  for (let index = 0; index < state.channels.length; index++) {
-    if (state.channels[index]!.reportDue && !state.timers.isArmed(state.slots.reportGap(index)))
-      reportChannel(state, index)
+  publish(state, link, state.scheme.status, silent ? 'offline' : 'online', true)
+  for (let index = 0; !silent && index < state.channels.length; index++) {
+    if (all) channelSaid(state, index)
+    sayChannel(state, index, [link])
   }
   state.sensors.forEach((sensor, index) => {
-    if (sensor.due && sensor.value !== null) reportSensor(state, index)
+    if (sensor.value === null) return
+    if (all) sensorSaid(state, index)
+    saySensor(state, index, [link])
   })
-  if (state.modeDue) reportMode(state)
+  if (all) state.modeDue = false
+  sayMode(state, [link])
+  for (const sub of subscriptionsOf(image.site, image.controller, own, own && image.watch !== null))
+    state.out.push({ t: state.now, sub, ...ofLink(state, link) })
+  if (!logs) return
+  // which tables run here: the logbook knows a build by them
+  publish(state, link, state.scheme.log, `tables ${image.hash}`, false)
+  if (image.schedules.length > 0 && state.clock === null && !state.mirrors)
+    publish(state, link, state.scheme.log, 'schedule: no clock', false)
 }
 
+/** Reports of one instant: links that have come up, then for the others channels in order, sensors, the mode. */
+export function sendReports(state: DeviceState): void {
+  if (!anyUp(state)) return
+  const others = state.links.flatMap((link, index) => (link.state === 'up' && !link.announce ? [index] : []))
+  state.links.forEach((link, index) => {
+    if (link.announce && isUp(state, index)) announce(state, index, others.length === 0)
+  })
+  if (others.length === 0 || (state.mirrors && !state.heard)) return
+  for (let index = 0; index < state.channels.length; index++) {
+    if (!state.channels[index]!.reportDue || state.timers.isArmed(state.slots.reportGap(index))) continue
+    channelSaid(state, index)
+    sayChannel(state, index, others)
+  }
+  state.sensors.forEach((sensor, index) => {
+    if (!sensor.due || sensor.value === null) return
+    sensorSaid(state, index)
+    saySensor(state, index, others)
+  })
+  if (!state.modeDue) return
+  state.modeDue = false
+  sayMode(state, others)
+}
+
+/** All links get everything, as often as the controller is told to. */
 export function heartbeat(state: DeviceState): void {
   state.timers.arm(state.slots.heartbeat, state.now, state.image.heartbeatMs)
   for (const channel of state.channels) channel.reportDue = true

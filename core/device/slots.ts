@@ -1,16 +1,15 @@
-import type { ControllerImage } from '../image'
+import { linksOf, type ControllerImage } from '../image'
 
-/** Timer slots: for each input, each channel, each sensor, each rule, then the controller's own. */
+/** Timer slots: for each input, each channel, each sensor, each rule, each link, then the controller's own. */
 const INPUT_KINDS = ['settle', 'hold'] as const
 const CHANNEL_KINDS = ['limit', 'rest', 'offGap', 'serviceWait', 'reportGap', 'gap', 'yield'] as const
 const SENSOR_KINDS = ['stale', 'sensorDue'] as const
 const RULE_KINDS = ['dwell'] as const
+const LINK_KINDS = ['join', 'window'] as const
 const OWN_KINDS = [
   'turn',
   'store',
-  'join',
   'heartbeat',
-  'window',
   'watch',
   'grace',
   'steady',
@@ -25,6 +24,7 @@ export type Indexed =
   | (typeof CHANNEL_KINDS)[number]
   | (typeof SENSOR_KINDS)[number]
   | (typeof RULE_KINDS)[number]
+  | (typeof LINK_KINDS)[number]
 export type Own = (typeof OWN_KINDS)[number]
 
 export type Owner = { readonly kind: Indexed; readonly index: number } | { readonly kind: Own }
@@ -42,6 +42,7 @@ export function slotsOf(image: ControllerImage): { readonly slots: Slots; readon
     [CHANNEL_KINDS, image.channels.length],
     [SENSOR_KINDS, image.sensors.length],
     [RULE_KINDS, image.rules.length],
+    [LINK_KINDS, linksOf(image).length],
   ]
   for (const [kinds, count] of rows) {
     const first = owners.length

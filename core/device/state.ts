@@ -1,5 +1,5 @@
-import type { ControllerImage } from '../image'
-import { subscriptionsOf, topics } from '../topics'
+import { linksOf, type ControllerImage, type ImageLink } from '../image'
+import { topics } from '../topics'
 import { slotsOf, type Owner, type Slots } from './slots'
 import { Timers } from './timers'
 import type { DeviceOutput, Source } from './types'
@@ -55,6 +55,16 @@ export interface SensorState {
   due: boolean
 }
 
+export interface LinkState {
+  readonly table: ImageLink
+  state: 'down' | 'joining' | 'up'
+  /** it was up since power-up: the next time it comes up ends an outage */
+  wasUp: boolean
+  /** it has come up in this instant, and is owed the full state */
+  announce: boolean
+  attempts: number
+}
+
 /** What the flash holds. */
 export interface StoredRecord {
   readonly channels: readonly { readonly level: number; readonly last: number; readonly auto: boolean }[]
@@ -63,7 +73,6 @@ export interface StoredRecord {
 export interface DeviceState {
   readonly image: ControllerImage
   readonly scheme: ReturnType<typeof topics>
-  readonly subscriptions: readonly string[]
   readonly timers: Timers
   readonly slots: Slots
   readonly owners: readonly Owner[]
@@ -84,11 +93,7 @@ export interface DeviceState {
   stored: StoredRecord | null
   now: number
   powered: boolean
-  link: 'down' | 'joining' | 'up'
-  /** the link was up since power-up: the next time it comes up ends an outage */
-  wasUp: boolean
-  announce: boolean
-  attempts: number
+  readonly links: readonly LinkState[]
   random: number
   staggerNext: number
   /** some channel waits for its turn */
@@ -133,13 +138,15 @@ const lookups = (image: ControllerImage): Pick<DeviceState, 'bindingsOf' | 'rule
   ruled: image.channels.map((_, index) => [...image.rules, ...image.schedules].some((row) => row.channel === index)),
 })
 
+/** A link as it is at power-up. */
+export const UNLINKED = { state: 'down', wasUp: false, announce: false, attempts: 0 } as const
+
 export function createState(image: ControllerImage, mirrors: boolean): DeviceState {
   const { slots, owners } = slotsOf(image)
   return {
     image,
     ...lookups(image),
     scheme: topics(image.site, image.controller),
-    subscriptions: subscriptionsOf(image.site, image.controller, image.watch !== null),
     timers: new Timers(owners.length, slots.firstOfChannels),
     owners,
     slots,
@@ -152,10 +159,7 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
     stored: null,
     now: 0,
     powered: false,
-    link: 'down',
-    wasUp: false,
-    announce: false,
-    attempts: 0,
+    links: linksOf(image).map((table) => ({ table, ...UNLINKED })),
     random: image.seed,
     staggerNext: 0,
     turnsDue: false,
@@ -171,11 +175,24 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
   }
 }
 
-export function publish(state: DeviceState, topic: string, payload: string, retain: boolean): void {
-  state.out.push({ t: state.now, pub: { topic, payload, retain } })
+/** Which link a line of a trace speaks of: the first one is not said. */
+export const ofLink = (state: DeviceState, link: number): { readonly of?: string } =>
+  link === 0 ? {} : { of: state.links[link]!.table.id }
+
+export function publish(state: DeviceState, link: number, topic: string, payload: string, retain: boolean): void {
+  state.out.push({ t: state.now, pub: { topic, payload, retain }, ...ofLink(state, link) })
 }
+
+export const isUp = (state: DeviceState, link: number): boolean => state.links[link]!.state === 'up'
+export const anyUp = (state: DeviceState): boolean => state.links.some((link) => link.state === 'up')
+
+/** The link on which the controller speaks of itself, if that is up; else -1. */
+export const ownLink = (state: DeviceState): number =>
+  state.links.findIndex((link) => link.table.own && link.state === 'up')
 
 /** Says that something was refused or odd, when somebody can hear it. */
 export function log(state: DeviceState, text: string): void {
-  if (state.link === 'up') publish(state, state.scheme.log, text, false)
+  state.links.forEach((link, index) => {
+    if (link.state === 'up' && link.table.logs) publish(state, index, state.scheme.log, text, false)
+  })
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { thousandths, type ControllerImage, type PairRole } from '../image'
+import { linksOf, thousandths, type ControllerImage, type PairRole } from '../image'
 import { PROTOCOLS } from '../infrared'
 import { createDevice } from './device'
 import { difference, instant } from './time'
@@ -11,6 +11,8 @@ export class TraceRefused extends Error {
 }
 
 const t = z.int().min(0).max(0xffff_ffff)
+/** a link by its id; not said: the first, as in every trace that was made before there were more */
+const of = z.string().max(40).optional()
 const Level = z.union([z.literal(0), z.literal(1)])
 
 const Frame = z.union([
@@ -32,11 +34,12 @@ const Frame = z.union([
 /** One line of an input trace (docs/behaviour.md, Traces). */
 export const TraceLine = z.union([
   z.strictObject({ t, power: z.enum(['on', 'off']) }),
-  z.strictObject({ t, link: z.enum(['up', 'down']) }),
+  z.strictObject({ t, link: z.enum(['up', 'down']), of }),
   z.strictObject({ t, pin: z.string(), level: Level }),
   z.strictObject({
     t,
     msg: z.strictObject({ topic: z.string().max(200), payload: z.string().max(1000), retain: z.boolean() }),
+    of,
   }),
   z.strictObject({ t, end: z.literal(true) }),
   z.strictObject({ t, ir: Frame }),
@@ -96,14 +99,21 @@ export function weekMsOf(local: string): number {
   return ((((days + 3) % 7) + 7) % 7) * 86_400_000 + ((hour * 60 + minute) * 60 + (second ?? 0)) * 1000
 }
 
+/** Place of a link. Throws TraceRefused on an unknown one. */
+function linkNamed(image: ControllerImage, id: string | undefined): number {
+  const index = id === undefined ? 0 : linksOf(image).findIndex((link) => link.id === id)
+  if (index < 0) throw new TraceRefused(`there is no link "${id}" on controller ${image.controller}`)
+  return index
+}
+
 /**
  * The device's event for a trace line; undefined where the line does not concern it. Throws TraceRefused on an unknown
- * pin.
+ * pin or link.
  */
 export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | undefined {
   if ('power' in line) return { kind: 'power', on: line.power === 'on' }
-  if ('link' in line) return { kind: 'link', up: line.link === 'up' }
-  if ('msg' in line) return { kind: 'message', ...line.msg }
+  if ('link' in line) return { kind: 'link', up: line.link === 'up', of: linkNamed(image, line.of) }
+  if ('msg' in line) return { kind: 'message', ...line.msg, of: linkNamed(image, line.of) }
   if ('pin' in line) {
     const pin = pinNamed(image, line.pin)
     if (!pin) throw new TraceRefused(`there is no input "${line.pin}" on controller ${image.controller}`)

@@ -22,6 +22,7 @@ import {
 } from '../site'
 import { charsOf, serialOf } from './compileLinks'
 import { keysOf } from './compileKeys'
+import { networkOf } from './compileNetwork'
 import { rulesOf, schedulesOf, sensorOf } from './compileRules'
 import { bindingsOf, groupsOf, pointsOf, watchOf } from './compileWays'
 import {
@@ -50,8 +51,10 @@ export function compileController(site: Site, controllerId: string): ControllerI
   const inputs = inputsOn(site, controller.id)
   const sensors = sensorsOn(site, controller.id)
   const bindings = bindingsOf(site, controller, channels, inputs)
+  const network = networkOf(site, controller)
   const tables = {
     ...settingsOf(site, controller, board.id),
+    ...network,
     watch: watchOf(site, channels),
     serial: serialOf(site, controller),
     line: lineOf(site, controller),
@@ -73,7 +76,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     bindings,
     keys: keysOf(site, controller, channels),
     chars: charsOf(site, controller, channels),
-    points: pointsOf(site, controller, channels, sensors),
+    points: pointsOf(site, controller, channels, sensors, network.links ?? []),
     sensors: sensors.map(sensorOf),
     rules: rulesOf(site, channels, sensors),
     schedules: schedulesOf(site, channels),

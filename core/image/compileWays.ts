@@ -14,6 +14,7 @@ import {
   type ImageBinding,
   type ImageDeed,
   type ImageGroup,
+  type ImageLink,
   type ImagePoint,
 } from './types'
 
@@ -94,7 +95,13 @@ export function pointsOf(
   controller: Controller,
   channels: readonly Channel[],
   sensors: readonly Sensor[],
+  links: readonly ImageLink[],
 ): ImagePoint[] {
+  /** the service's own link, else the first */
+  const over = (service: string): { link?: number } => {
+    const link = links.findIndex(({ id }) => id === service)
+    return link > 0 ? { link } : {}
+  }
   const mine = site.services.flatMap((service) =>
     service.points
       .filter((point) => point.controller === controller.id)
@@ -108,17 +115,20 @@ export function pointsOf(
           : undefined
       if (way.kind !== 'app' || !found || found.point.carries.kind !== 'channel') return []
       const { vp, min, max, access } = found.point
-      return [{ vp, carries: 'channel', index, min, max, reports: way.feedback === 'reports' && access !== 'write' }]
+      const reports = way.feedback === 'reports' && access !== 'write'
+      return [{ vp, carries: 'channel', index, min, max, reports, ...over(way.service) }]
     }),
   )
-  const others = mine.flatMap(({ point: { carries, vp, min, max, access } }): ImagePoint[] => {
-    if (carries.kind === 'mode') return [{ vp, carries: 'mode', index: 0, min, max, reports: access !== 'write' }]
+  const others = mine.flatMap(({ service, point: { carries, vp, min, max, access } }): ImagePoint[] => {
+    const link = over(service)
+    if (carries.kind === 'mode')
+      return [{ vp, carries: 'mode', index: 0, min, max, reports: access !== 'write', ...link }]
     if (carries.kind === 'group') {
       const group = groupsOf(site, channels).findIndex(({ id }) => id === carries.group)
-      return group < 0 ? [] : [{ vp, carries: 'group', index: group, min, max, reports: false }]
+      return group < 0 ? [] : [{ vp, carries: 'group', index: group, min, max, reports: false, ...link }]
     }
     const index = carries.kind === 'sensor' ? sensors.findIndex((sensor) => sensor.id === carries.sensor) : -1
-    return index < 0 ? [] : [{ vp, carries: 'sensor', index, min, max, reports: access !== 'write' }]
+    return index < 0 ? [] : [{ vp, carries: 'sensor', index, min, max, reports: access !== 'write', ...link }]
   })
   return [...ofChannels, ...others]
 }

@@ -1,7 +1,10 @@
 /** Compiles a site into the tables that a controller runs on. */
 export { compileController, compileSite, CompileRefused, tablesOf, type BoardTables } from './compile'
+export { linksWanted, wiredServices, wireOf } from './compileNetwork'
 export { thousandths } from './compileRules'
 export {
+  linksOf,
+  MOST_LINKS,
   NO_INPUT,
   NO_LEVEL,
   NO_PIN,
@@ -15,6 +18,7 @@ export {
   type ImageGroup,
   type ImageInput,
   type ImageKey,
+  type ImageLink,
   type ImagePoint,
   type PairRole,
   type ImageRule,

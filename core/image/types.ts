@@ -16,6 +16,8 @@ export interface ControllerImage {
   readonly hash: string
   readonly link: boolean
   readonly outage: 'local' | 'service'
+  /** ways out of the house and to its hub, each with a life of its own; not said: one, which carries everything */
+  readonly links?: readonly ImageLink[]
   readonly staggerMs: number
   readonly storeMs: number
   readonly minReportMs: number
@@ -54,6 +56,24 @@ export interface ControllerImage {
   readonly rules: readonly ImageRule[]
   readonly schedules: readonly ImageSchedule[]
 }
+
+/** A link of a controller: to the broker of the house, or to a service by a wire (core/wires). */
+export interface ImageLink {
+  readonly id: string
+  /** who wins after an outage of this link */
+  readonly outage: 'local' | 'service'
+  /** it carries what the controller says of itself: channels, gestures, sensors, mode, and what a hub sets; one at most */
+  readonly own: boolean
+  /** log lines go there */
+  readonly logs: boolean
+}
+
+/** Most links that a controller keeps up. */
+export const MOST_LINKS = 3
+
+/** Links of an image, in order; the one that is not said is to the house. */
+export const linksOf = ({ links, outage }: Pick<ControllerImage, 'links' | 'outage'>): readonly ImageLink[] =>
+  links ?? [{ id: 'house', outage, own: true, logs: true }]
 
 /** What a board is to its tables: the controller itself, or the coprocessor that stands for it on the network. */
 export type PairRole = 'main' | 'mirror'
@@ -176,6 +196,8 @@ export interface ImagePoint {
   readonly min: number
   readonly max: number
   readonly reports: boolean
+  /** in links; not said: the first */
+  readonly link?: number
 }
 
 export interface ImageSensor {

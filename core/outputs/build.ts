@@ -19,6 +19,8 @@ import { serviceSheet } from './serviceSheet'
 import { flashSteps, setupSteps, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
 import { voiceTable } from './wayTables'
+import { wiresHeader } from './wiresHeader'
+import { compileWires } from '../wires'
 
 /** A file of a build; `name` is its path inside the build's folder. */
 export interface BuildFile {
@@ -39,7 +41,7 @@ export class BuildRefused extends Error {
 /** All that a board core compiles, side by side in one folder; secrets that are there already stay as they are. */
 const SKETCH = `sketch:
 	mkdir -p sketch
-	cp image.h runtime/* ports/board-core/*.cpp ports/board-core/*.h sketch/
+	cp image.h wires_image.h runtime/* wires/* ports/board-core/*.cpp ports/board-core/*.h sketch/
 	if [ -f secrets.h ]; then cp secrets.h sketch/; else cp -n secrets.example.h sketch/secrets.h; fi
 `
 
@@ -82,7 +84,9 @@ const refusedIn = (site: Site, controller: string): string[] => [
 /** Runtime, the port for the bench's own machine and the board's port, with the settings that this board has. */
 const fixedPart = (firmware: readonly BuildFile[], port: Port, settings: Record<string, boolean>): BuildFile[] =>
   firmware
-    .filter(({ name }) => ['runtime/', 'ports/host/', `ports/${port}/`].some((folder) => name.startsWith(folder)))
+    .filter(({ name }) =>
+      ['runtime/', 'wires/', 'ports/host/', `ports/${port}/`].some((folder) => name.startsWith(folder)),
+    )
     .map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, settings) }))
 
 /** What every board gets, programmed or not. */
@@ -140,6 +144,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
   }
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
+    { name: 'firmware/wires_image.h', text: wiresHeader(compileWires(site, image)) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
     ...fixedPart(firmware, portOf(site, controller), {

@@ -1,5 +1,6 @@
 import { FIRST_EXPANDER_GPIO } from '../pins'
 import {
+  linksOf,
   NO_INPUT,
   NO_LEVEL,
   NO_PIN,
@@ -11,6 +12,7 @@ import {
   type ImageDeed,
   type ImageInput,
   type ImageKey,
+  type ImageLink,
   type ImagePoint,
   type ImageRule,
   type ImageSchedule,
@@ -104,7 +106,11 @@ const charRow = (char: ImageChar): string =>
   `{'${char.char.replace(/['\\]/g, '\\$&')}', ${flag(char.source === 'nearby')}, ${deedRow(char)}}`
 
 const pointRow = (point: ImagePoint): string =>
-  `{${point.vp}, Carries::${point.carries}, ${point.index}, ${point.min}, ${point.max}, ${flag(point.reports)}}`
+  `{${point.vp}, Carries::${point.carries}, ${point.index}, ${point.min}, ${point.max}, ${flag(point.reports)}` +
+  ` VESTIBULE_OF_LINK(${point.link ?? 0})}`
+
+const linkRow = (words: Word, link: ImageLink): string =>
+  `{${words(link.id)}, ${flag(link.outage === 'service')}, ${flag(link.own)}, ${flag(link.logs)}}`
 
 const sensorRow = (words: Word, sensor: ImageSensor): string =>
   `{${words(sensor.id)}, ${sensor.deadBand}L, ${sensor.staleMs}UL}`
@@ -151,6 +157,7 @@ function layout(image: ControllerImage) {
     channels: image.channels.map((channel, index) =>
       channelRow(words.add, channel, outputs.first.get(channel)!, patterns.first.get(channel)!, ruled(index)),
     ),
+    links: linksOf(image).map((link) => linkRow(words.add, link)),
     sensors: image.sensors.map((sensor) => sensorRow(words.add, sensor)),
     gates: image.inputs.some(({ gate }) => gate !== undefined)
       ? image.inputs.map(({ gate }) => String(gate ?? NO_INPUT))
@@ -185,6 +192,7 @@ constexpr uint32_t BAUD = ${image.serial?.baud ?? 0}UL;
 constexpr size_t STATUS_BYTES = ${statusBytes(image)};
 constexpr size_t INPUT_COUNT = ${image.inputs.length};
 constexpr size_t CHANNEL_COUNT = ${image.channels.length};
+constexpr size_t LINK_COUNT = ${linksOf(image).length};
 constexpr size_t POINT_COUNT = ${image.points.length};
 constexpr size_t SENSOR_COUNT = ${image.sensors.length};
 constexpr size_t RULE_COUNT = ${image.rules.length};`
@@ -221,9 +229,9 @@ const INPUT_COLUMNS = 'id, first pin, pins, first code, kind, pull, analogue, cl
 const CHANNEL_COLUMNS =
   'id, topic, kind, first output, contacts, first pattern, top level, gap ms, wrap, on level, active low, max on ms, min\n' +
   '// off ms, power-up, wait ms, otherwise last, takes set, reports, essential, contact, closed means closed, ruled'
-const POINT_COLUMNS = 'virtual pin, carries, index, least value, greatest value, reports'
+const POINT_COLUMNS = 'virtual pin, carries, index, least value, greatest value, reports, link'
 
-const tables = (image: ControllerImage, { inputs, channels, groups, sensors }: Layout): string =>
+const tables = (image: ControllerImage, { inputs, channels, groups, sensors, links }: Layout): string =>
   [
     explained(INPUT_COLUMNS, 'Input', 'INPUTS', inputs),
     explained(CHANNEL_COLUMNS, 'Channel', 'CHANNELS', channels),
@@ -231,6 +239,7 @@ const tables = (image: ControllerImage, { inputs, channels, groups, sensors }: L
     explained(`input, gesture, ${DEED}`, 'Binding', 'BINDINGS', image.bindings.map(bindingRow)),
     explained(`protocol, address, command, every ms, ${DEED}`, 'Key', 'KEYS', image.keys.map(keyRow)),
     explained(`character, nearby, ${DEED}`, 'Character', 'CHARACTERS', image.chars.map(charRow)),
+    explained('id, outage: service wins, speaks of itself, logs', 'Link', 'LINKS', links),
     explained(POINT_COLUMNS, 'Point', 'POINTS', image.points.map(pointRow)),
     explained('id, dead band, stale ms (values in thousandths)', 'Sensor', 'SENSORS', sensors),
     explained(
@@ -252,7 +261,6 @@ constexpr Image IMAGE = {
     ${prefix}, ${watch}, ${hash},
     ${flag(image.link)},
     ${flag(image.modeTopic === true)},
-    ${flag(image.outage === 'service')},
     ${image.staggerMs},
     ${image.storeMs}UL,
     ${image.minReportMs},
@@ -269,6 +277,7 @@ constexpr Image IMAGE = {
     BINDINGS, ${image.bindings.length},
     KEYS, ${image.keys.length},
     CHARACTERS, ${image.chars.length},
+    LINKS, ${linksOf(image).length},
     POINTS, ${image.points.length},
     SENSORS, ${image.sensors.length},
     RULES, ${image.rules.length},

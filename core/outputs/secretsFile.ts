@@ -1,6 +1,9 @@
-import { coprocessorOf, speaksAs, type Controller, type Site } from '../site'
+import { linksOf, tablesOf, wireOf } from '../image'
+import { HOUSE_SECRETS } from '../wires'
+import { coprocessorOf, speaksAs, type Controller, type Service, type Site } from '../site'
 import { credentialsNeeded, type CredentialNeed } from '../services'
 import { cString } from './imageHeader'
+import { macroFor } from './macros'
 
 /** Where the broker is: not a secret, but it stands beside them. */
 export interface BrokerPlace {
@@ -12,17 +15,14 @@ export interface BrokerPlace {
   readonly password: string
 }
 
-/**
- * The macro of a credential: "wifi/password" is VESTIBULE_WIFI_PASSWORD, "app/board-key/throwing"
- * VESTIBULE_APP_BOARD_KEY.
- */
-export const macroOf = (need: CredentialNeed): string =>
-  `VESTIBULE_${need.key
-    .split('/')
-    .slice(0, 2)
-    .join('_')
-    .toUpperCase()
-    .replace(/[^A-Z0-9]+/g, '_')}`
+/** The macro of a credential. */
+export const macroOf = (need: CredentialNeed): string => macroFor(need.key)
+
+/** Where a service with a wire of its own is reached. */
+export interface ServicePlace {
+  readonly address: string
+  readonly port: number
+}
 
 /** Credentials of a broker stand in the lines of the broker itself. */
 const isBrokers = (site: Site, need: CredentialNeed): boolean =>
@@ -38,37 +38,62 @@ export const secretsOf = (site: Site, controller: Controller): CredentialNeed[] 
     (need) => ownersOf(site, controller).some((id) => need.controllers.includes(id)) && !isBrokers(site, need),
   )
 
+/** How the broker of the house is found and opened. */
+function brokerLines(broker: BrokerPlace): string[] {
+  const hint = '// host name or address only: no scheme, no path, no trailing slash'
+  return [
+    `#define ${macroFor(HOUSE_SECRETS.address)} ${cString(broker.address)}  ${hint}`,
+    ...(broker.address === '127.0.0.1'
+      ? ['// That is the machine itself: boards reach the broker when Vestibule runs with --host or --broker-host.']
+      : []),
+    `#define ${macroFor(HOUSE_SECRETS.port)} ${broker.port}${broker.tls ? '  // TLS' : ''}`,
+    `#define ${macroFor(HOUSE_SECRETS.user)} ${cString(broker.user)}`,
+    `#define ${macroFor(HOUSE_SECRETS.password)} ${cString(broker.password)}`,
+  ]
+}
+
+/** Where each service with a wire of its own is. */
+const placeLines = (services: readonly Service[], placeOf: (service: Service) => ServicePlace): string[] =>
+  services.flatMap((service) => {
+    const { address, port } = placeOf(service)
+    return [
+      `#define ${macroFor(`${service.id}/address`)} ${cString(address)}`,
+      `#define ${macroFor(`${service.id}/port`)} ${port}`,
+    ]
+  })
+
+/** The links of a board, by what the tables that it runs say. */
+export function linksHere(site: Site, controller: Controller): { house: boolean; services: Service[] } {
+  const links = linksOf(tablesOf(site, controller.id).image)
+  return {
+    house: links.some(({ own }) => own),
+    services: site.services.filter((service) => links.some(({ id, own }) => !own && id === service.id)),
+  }
+}
+
 /**
- * `secrets.h` of a controller. `reveal` gives a value by its key; the example is written with one that gives nothing.
+ * `secrets.h` of a controller. `reveal` gives a value by its key, `placeOf` where a service is; the example is written
+ * with ones that give nothing.
  */
 export function secretsFile(
   site: Site,
   controller: Controller,
   broker: BrokerPlace,
   reveal: (key: string) => string,
+  placeOf: (service: Service) => ServicePlace,
 ): string {
-  const needs = secretsOf(site, controller)
-  const link =
-    controller.link === 'none'
-      ? []
-      : [
-          `#define VESTIBULE_BROKER_ADDRESS ${cString(broker.address)}  // host name or address only: no ` +
-            'scheme, no path, no trailing slash',
-          ...(broker.address === '127.0.0.1'
-            ? [
-                '// That is the machine itself: boards reach the broker when Vestibule runs with --host or --broker-host.',
-              ]
-            : []),
-          `#define VESTIBULE_BROKER_PORT ${broker.port}${broker.tls ? '  // TLS' : ''}`,
-          `#define VESTIBULE_BROKER_USER ${cString(broker.user)}`,
-          `#define VESTIBULE_BROKER_PASSWORD ${cString(broker.password)}`,
-          ...(controller.modem ? [`#define VESTIBULE_MODEM_APN ${cString(controller.modem.apn)}`] : []),
-        ]
-  const own = needs.map(
+  const own = secretsOf(site, controller).map(
     (need) =>
       `#define ${macroOf(need)} ${cString(reveal(need.key))}${need.shownOnce ? '  // shown by the service a single time' : ''}`,
   )
-  const lines = [...own, ...link]
+  const { house, services } = linksHere(site, controller)
+  const links =
+    controller.link === 'none' ? [] : [...(house ? brokerLines(broker) : []), ...placeLines(services, placeOf)]
+  const modem =
+    controller.link !== 'none' && controller.modem
+      ? [`#define VESTIBULE_MODEM_APN ${cString(controller.modem.apn)}`]
+      : []
+  const lines = [...own, ...links, ...modem]
   return (
     `// Secrets of ${controller.id}: keep this file out of whatever you share.\n#ifndef ` +
     `VESTIBULE_SECRETS_H\n#define ` +
@@ -80,6 +105,18 @@ export function secretsFile(
  * `secrets.example.h`: which secrets this controller needs, with nothing in them. The real file never leaves the
  * maker's hands.
  */
-export const secretsExample = (site: Site, controller: Controller): string =>
-  '// Copy to secrets.h and fill ' +
-  `in.\n${secretsFile(site, controller, { address: '', port: 1883, tls: false, user: `${site.id}.${speaksAs(site, controller.id)}`, password: '' }, () => '')}`
+export function secretsExample(site: Site, controller: Controller): string {
+  const user = `${site.id}.${speaksAs(site, controller.id)}`
+  const broker = { address: '', port: 1883, tls: false, user, password: '' }
+  const file = secretsFile(site, controller, broker, () => '', emptyPlace(site))
+  return `// Copy to secrets.h and fill in.\n${file}`
+}
+
+/** A service as the document knows it: its host, and the port that its wire names. */
+const emptyPlace =
+  (site: Site) =>
+  (service: Service): ServicePlace => {
+    const wire = wireOf(site, service)
+    const [address = '', port] = service.host.split(':')
+    return { address, port: port ? Number(port) : wire && 'port' in wire ? wire.port : 0 }
+  }

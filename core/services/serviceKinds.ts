@@ -1,3 +1,4 @@
+import { DATAPOINT_WIRE, VARIABLE_WIRE } from './shippedWires'
 import { plainCopy, type Limits, type Secret, type ServiceProfile, type Site } from '../site'
 
 /**
@@ -61,6 +62,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Arrange the widgets on the phone as the screen under Phone shows',
       'Flash, and see the entry come online',
     ],
+    wire: DATAPOINT_WIRE,
   },
   {
     id: 'variable',
@@ -82,6 +84,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Arrange the panel as the screen under Phone shows',
       'Flash, and see the board come online',
     ],
+    wire: VARIABLE_WIRE,
   },
   {
     id: 'room-store',
@@ -166,6 +169,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Turn on the hub’s heartbeat',
       'Flash, and see status go online',
     ],
+    wire: { transport: 'own' },
   },
   {
     id: 'device-file',

@@ -8,6 +8,7 @@ export * from './channels'
 export * from './ways'
 export * from './wayParts'
 export * from './services'
+export * from './wire'
 export { migrate, RENAMED_SECRETS } from './migrate'
 export {
   parseSite,

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { ChannelId, ControllerId, EntityId, GroupId, HubId, PointId, SensorId, ServiceId, WidgetId } from './ids'
 import { milliseconds, name } from './shapes'
+import { Wire } from './wire'
 
 const limit = z.int().min(1).max(1_000_000_000).nullable()
 
@@ -45,6 +46,8 @@ export const ServiceProfile = z.strictObject({
   secrets: z.array(Secret).max(12),
   /** in the order in which one is set up */
   steps: z.array(z.string().min(1).max(200)).max(20),
+  /** how a build reaches it; not said: not yet, so its points stay on the broker of the house */
+  wire: Wire.optional(),
 })
 
 /** What a point carries: a channel by a way of the crossbar, a sensor's reading, a controller's auto mode, a group. */
@@ -105,6 +108,8 @@ export const Service = z.strictObject({
   id: ServiceId,
   name,
   host: z.string().max(200),
+  /** Who wins after an outage of this service's own link; not said: as the controller does. */
+  outage: z.enum(['local', 'service']).optional(),
   /** Anyone may read and write its data; null: the kind has no such rules. */
   rulesOpen: z.boolean().nullable(),
   /** Of a voice service: linked in its own app, through an account at this service or hub; it asks for no key. */

@@ -28,8 +28,16 @@ export const topics = (site: string, controller: string) => {
 /** Topic levels that a channel may not take, since the scheme uses them. */
 export const RESERVED_LEVELS: readonly string[] = ['status', 'log', 'vp', 'sensor']
 
-/** Subscriptions of a controller, in the order in which it makes them; the heartbeat only where a feed needs it. */
-export const subscriptionsOf = (site: string, controller: string, watches = false): string[] => {
+/**
+ * Subscriptions of a controller on one link, in the order in which it makes them: what a hub sets only on the link on
+ * which it speaks of itself, the heartbeat only where a feed needs it.
+ */
+export const subscriptionsOf = (site: string, controller: string, own: boolean, watches: boolean): string[] => {
   const scheme = topics(site, controller)
-  return [`${scheme.prefix}+/set`, scheme.pointSet('+'), scheme.pointHeld('+'), ...(watches ? [scheme.watch] : [])]
+  return [
+    ...(own ? [`${scheme.prefix}+/set`] : []),
+    scheme.pointSet('+'),
+    scheme.pointHeld('+'),
+    ...(watches ? [scheme.watch] : []),
+  ]
 }

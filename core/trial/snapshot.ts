@@ -1,4 +1,5 @@
 import type { DeviceView } from '../device'
+import { wireOf } from '../image'
 import { topics } from '../topics'
 import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
@@ -64,7 +65,8 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
     services.flatMap(({ service, state }) =>
       service.widgets.map((widget) => {
         const { on, value, point } = widgetShows(site, service.id, widget.id, state)!
-        const reachable = !broken.has('broker') && state.online[point.controller] === true
+        const home: Breakable = wireOf(site, service) ? `service:${service.id}` : 'broker'
+        const reachable = !broken.has(home) && state.online[point.controller] === true
         const waits = reachable && waitingPoints.has(point.id)
         return [
           `${service.id}/${widget.id}`,

@@ -104,9 +104,20 @@ describe('the house', () => {
     expect(lamp(world).level).toBe(1)
     expect(waits()).toEqual([false, [], null])
   })
-  it('with the broker gone nothing but the wall works', () => {
+  it('with the broker gone the phone works over its own link, and the hub does not', () => {
     const world = started()
     world.act({ kind: 'break', what: 'broker', broken: true })
+    world.act({ kind: 'hub', hub: 'hub', entity: 'bench-lamp', command: 'on' })
+    world.advance(5000)
+    expect(lamp(world).level).toBe(0)
+    world.act(widget)
+    world.advance(6000)
+    expect(lamp(world)).toMatchObject({ level: 1, source: 'app' })
+  })
+  it('with broker and service gone nothing but the wall works', () => {
+    const world = started()
+    world.act({ kind: 'break', what: 'broker', broken: true })
+    world.act({ kind: 'break', what: 'service:app', broken: true })
     world.act(widget)
     world.act({ kind: 'hub', hub: 'hub', entity: 'bench-lamp', command: 'on' })
     world.advance(5000)

@@ -31,7 +31,7 @@ export type TrialAction =
   | { readonly kind: 'group'; readonly hub: string; readonly group: string; readonly command: string }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 
-export type Breakable = 'wifi' | 'broker' | 'hub' | `power:${string}`
+export type Breakable = 'wifi' | 'broker' | 'hub' | `service:${string}` | `power:${string}`
 
 export const TIMELINE_KINDS = ['hand', 'output', 'network', 'fault', 'verdict', 'refused', 'said'] as const
 

@@ -1,5 +1,5 @@
 import { weekMsOf } from '../device'
-import { compileSite, thousandths } from '../image'
+import { compileSite, linksOf, thousandths, wireOf } from '../image'
 import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
 import { channelOf, controllersOfGroup, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
@@ -28,6 +28,15 @@ const JOIN_MS = 600
 /** A door needs this long to reach its other end, ms: enough to be seen. */
 const DOOR_MS = 1_200
 const LONGEST_TIMELINE = 400
+const HOUSE = 'house'
+
+/** A controller is a client of its own on each link. */
+const clientOf = (controller: ControllerInWorld, link: number): string =>
+  link === 0 ? controller.id : `${controller.id}#${link}`
+const linkIndexOf = ({ image }: ControllerInWorld, of: string | undefined): number =>
+  of === undefined ? 0 : linksOf(image).findIndex(({ id }) => id === of)
+const linkIdOf = (controller: ControllerInWorld, of: string | undefined): string =>
+  linksOf(controller.image)[linkIndexOf(controller, of)]!.id
 
 interface Due {
   readonly at: number
@@ -44,7 +53,8 @@ export class World {
   private orders = 0
   private queue: Due[] = []
   private readonly site: Site
-  private readonly broker = new Broker()
+  /** the broker of the house, and beside it what each service with a wire has of its own */
+  private readonly brokers = new Map<string, Broker>()
   private readonly controllers: ControllerInWorld[]
   private readonly services: { service: Site['services'][number]; state: AppServiceState }[]
   private hub: HubState
@@ -53,7 +63,7 @@ export class World {
   private readonly closed: Record<string, number> = {}
   private readonly broken = new Set<Breakable>()
   private readonly timeline: TimelineEntry[] = []
-  /** when each controller's link went, each channel's contact moved, each point was touched; world time, ms */
+  /** when each link went (by "controller/link"), each channel's contact moved, each point was touched; world time, ms */
   private readonly lostAt = new Map<string, number>()
   private readonly movedAt = new Map<string, number>()
   private readonly touchedAt = new Map<string, number>()
@@ -64,6 +74,8 @@ export class World {
   constructor(site: Site) {
     this.site = site
     this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
+    for (const id of [HOUSE, ...site.services.filter((service) => wireOf(site, service)).map(({ id }) => id)])
+      this.brokers.set(id, new Broker())
     this.controllers = compileSite(site).map(
       (tables) => new ControllerInWorld(tables, site.controllers.find((c) => c.id === tables.board)!.name, 0),
     )
@@ -140,7 +152,8 @@ export class World {
   private connectHouse(): void {
     for (const [i, held] of this.services.entries()) {
       const name = `service:${held.service.id}`
-      this.broker.connect({
+      const broker = this.brokerOf(held.service)
+      broker.connect({
         name,
         filters: new Set(),
         will: null,
@@ -149,24 +162,25 @@ export class World {
             this.serviceStep(i, appServiceHears(this.site.id, held.service, this.services[i]!.state, message)),
           ),
       })
-      for (const filter of appServiceFilters(this.site.id)) this.broker.subscribe(name, filter)
-      for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
+      for (const filter of appServiceFilters(this.site.id)) broker.subscribe(name, filter)
+      for (const message of announceHeld(this.site.id, held.service, held.state)) broker.publish(message)
     }
-    this.broker.connect({
+    this.house.connect({
       name: 'hub',
       filters: new Set(),
       will: null,
       receive: (message) => this.after(MESSAGE_MS, () => this.hubHears(message)),
     })
-    for (const filter of hubFilters(this.site.id)) this.broker.subscribe('hub', filter)
+    for (const filter of hubFilters(this.site.id)) this.house.subscribe('hub', filter)
     const every = heartbeatMs(this.site)
     if (every !== null) this.beat(every)
   }
 
   private serviceStep(index: number, step: Step): void {
     this.services[index]!.state = step.state
-    if (this.broken.has('broker')) return
-    for (const message of step.publish) this.broker.publish(message)
+    const { service } = this.services[index]!
+    if (this.broken.has(this.homeOf(service))) return
+    for (const message of step.publish) this.brokerOf(service).publish(message)
     this.judge()
   }
 
@@ -186,7 +200,7 @@ export class World {
   /** The hub's heartbeat goes on for ever; while the hub or the broker is gone nobody hears it. */
   private beat(every: number): void {
     this.after(every, () => {
-      if (!this.broken.has('hub') && !this.broken.has('broker')) this.broker.publish(heartbeat(this.site.id))
+      if (!this.broken.has('hub') && !this.broken.has('broker')) this.house.publish(heartbeat(this.site.id))
       this.beat(every)
     })
   }
@@ -262,7 +276,7 @@ export class World {
     this.note('hand', `${entity.name} by the hub: ${command}`)
     if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
-    this.broker.publish({ topic: topics(this.site.id, id).set('mode'), payload: command, retain: false })
+    this.house.publish({ topic: topics(this.site.id, id).set('mode'), payload: command, retain: false })
   }
 
   /** A hub says a word to a group: to each controller that has members. */
@@ -274,7 +288,7 @@ export class World {
     if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     for (const controller of controllersOfGroup(this.site, group))
-      this.broker.publish({
+      this.house.publish({
         topic: topics(this.site.id, controller.id).set(id),
         payload: command,
         retain: false,
@@ -319,10 +333,12 @@ export class World {
     if (widget.kind !== 'push' || on) this.note('hand', `${widget.name} on the phone: ${value ?? (on ? 'on' : 'off')}`)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
     this.asked.set(point.id, wish)
-    if (this.broken.has('broker'))
+    const home = this.homeOf(held.service)
+    if (this.broken.has(home))
       this.note(
         'refused',
-        `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; the broker is down`,
+        `the app service holds ${value ?? (on ? 'on' : 'off')} for ${widget.name}; ` +
+          (home === 'broker' ? 'the broker is down' : 'its connection is down'),
       )
   }
 
@@ -335,7 +351,7 @@ export class World {
     if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     const controller = this.site.channels.find((candidate) => candidate.id === entity.channel)!.controller
-    this.broker.publish({ topic: topics(this.site.id, controller).set(entity.topic), payload: command, retain: false })
+    this.house.publish({ topic: topics(this.site.id, controller).set(entity.topic), payload: command, retain: false })
   }
 
   // ---- faults ----
@@ -344,31 +360,68 @@ export class World {
     if (this.broken.has(what) === broken) return
     if (broken) this.broken.add(what)
     else this.broken.delete(what)
-    if (what === 'wifi' || what === 'broker') {
-      this.note('fault', `${what === 'wifi' ? 'Wi-Fi' : 'the broker'} ${broken ? 'is down' : 'is up again'}`)
-      if (!broken && what === 'broker')
-        for (const held of this.services)
-          for (const message of announceHeld(this.site.id, held.service, held.state)) this.broker.publish(message)
-      if (broken) for (const controller of this.controllers) this.loseLink(controller)
-      return
-    }
+    if (what === 'wifi' || what === 'broker' || what.startsWith('service:')) return this.breakLinks(what, broken)
     if (what === 'hub') return this.note('fault', `the hub ${broken ? 'is down' : 'is up again'}`)
     const controller = this.controllers.find((candidate) => `power:${candidate.id}` === what)
     if (!controller) return
     this.note('fault', `${controller.name} ${broken ? 'has no power' : 'has power again'}`)
-    if (broken) {
-      this.broker.drop(controller.id)
-      this.lostAt.set(controller.id, this.now)
-    }
+    if (broken)
+      linksOf(controller.image).forEach((link, index) => {
+        this.brokerAt(link.id).drop(clientOf(controller, index))
+        this.lostAt.set(`${controller.id}/${link.id}`, this.now)
+      })
     this.tell(controller, { kind: 'power', on: !broken })
   }
 
-  private loseLink(controller: ControllerInWorld): void {
-    const wasUp = controller.device.inspect().link === 'up'
-    this.broker.drop(controller.id)
-    if (wasUp) this.lostAt.set(controller.id, this.now)
-    this.tell(controller, { kind: 'link', up: false })
-    if (wasUp) this.note('network', `${controller.name} has lost its link and works offline`)
+  /** What links lead over: the network takes them all, a broker or a service its own. */
+  private breakLinks(what: Breakable, broken: boolean): void {
+    const service = this.services.find((held) => `service:${held.service.id}` === what)?.service
+    const name = what === 'wifi' ? 'Wi-Fi' : (service?.name ?? 'the broker')
+    this.note('fault', `${name} ${broken ? 'is down' : 'is up again'}`)
+    if (!broken && what !== 'wifi')
+      for (const held of this.services)
+        if (this.homeOf(held.service) === what)
+          for (const message of announceHeld(this.site.id, held.service, held.state))
+            this.brokerOf(held.service).publish(message)
+    if (!broken) return
+    for (const controller of this.controllers)
+      linksOf(controller.image).forEach((link, index) => {
+        if (what === 'wifi' || this.homeOfLink(link.id) === what) this.loseLink(controller, index)
+      })
+  }
+
+  // ---- where links lead ----
+
+  private get house(): Broker {
+    return this.brokers.get(HOUSE)!
+  }
+
+  /** What a service is reached through, as something that can break. */
+  private homeOf(service: Site['services'][number]): Breakable {
+    return wireOf(this.site, service) ? `service:${service.id}` : 'broker'
+  }
+
+  private homeOfLink(link: string): Breakable {
+    return this.brokers.has(link) && link !== HOUSE ? `service:${link}` : 'broker'
+  }
+
+  private brokerAt(link: string): Broker {
+    return this.brokers.get(link) ?? this.house
+  }
+
+  private brokerOf(service: Site['services'][number]): Broker {
+    return wireOf(this.site, service) ? this.brokerAt(service.id) : this.house
+  }
+
+  private loseLink(controller: ControllerInWorld, index: number): void {
+    const { id, state } = controller.device.inspect().links[index]!
+    const wasUp = state === 'up'
+    this.brokerAt(id).drop(clientOf(controller, index))
+    if (wasUp) this.lostAt.set(`${controller.id}/${id}`, this.now)
+    this.tell(controller, { kind: 'link', up: false, of: index })
+    if (!wasUp) return
+    const offline = controller.device.inspect().links.every((link) => link.state !== 'up')
+    this.note('network', `${controller.name} has lost its link${this.toWhom(id)}${offline ? ' and works offline' : ''}`)
   }
 
   // ---- controllers ----
@@ -384,11 +437,13 @@ export class World {
       // which tables run is no news here: they are these
       if (output.pub.topic.endsWith('/log') && !output.pub.payload.startsWith('tables '))
         this.note('said', `${controller.name}: ${output.pub.payload}`)
-      this.broker.publish(output.pub)
+      this.brokerAt(linkIdOf(controller, output.of)).publish(output.pub)
     } else if ('sub' in output) {
-      this.broker.subscribe(controller.id, output.sub)
+      const index = linkIndexOf(controller, output.of)
+      this.brokerAt(linkIdOf(controller, output.of)).subscribe(clientOf(controller, index), output.sub)
     } else if ('link' in output) {
-      this.after(this.joinMs(controller), () => this.finishJoin(controller))
+      const index = linkIndexOf(controller, output.of)
+      this.after(this.joinMs(controller), () => this.finishJoin(controller, index))
     } else if ('line' in output) {
       this.lines[controller.id] = output.line
       const mirror = this.controllers.find(
@@ -437,24 +492,42 @@ export class World {
     this.after(DOOR_MS, () => this.moveContacts(contact, this.closed[contact] ? 0 : 1, 'moved'))
   }
 
-  private finishJoin(controller: ControllerInWorld): void {
-    if (!controller.powered || controller.device.inspect().link !== 'joining') return
-    if (this.broken.has('wifi') || this.broken.has('broker')) return this.tell(controller, { kind: 'link', up: false })
-    this.broker.connect({
-      name: controller.id,
+  private finishJoin(controller: ControllerInWorld, index: number): void {
+    const { id, state } = controller.device.inspect().links[index]!
+    if (!controller.powered || state !== 'joining') return
+    if (this.broken.has('wifi') || this.broken.has(this.homeOfLink(id)))
+      return this.tell(controller, { kind: 'link', up: false, of: index })
+    this.brokerAt(id).connect({
+      name: clientOf(controller, index),
       filters: new Set(),
       will: controller.will,
       receive: (message) =>
-        this.after(MESSAGE_MS, () => controller.powered && this.tell(controller, { kind: 'message', ...message })),
+        this.after(
+          MESSAGE_MS,
+          () => controller.powered && this.tell(controller, { kind: 'message', ...message, of: index }),
+        ),
     })
-    this.note('network', `${controller.name} is connected`)
-    const lostAt = this.lostAt.get(controller.id) ?? 0
+    this.note('network', `${controller.name} is connected${this.toWhom(id)}`)
+    this.weighDisputes(controller, id)
+    this.tell(controller, { kind: 'link', up: true, of: index })
+  }
+
+  /** A link of its own is named; the one to the house is understood. */
+  private toWhom(link: string): string {
+    const service = this.site.services.find(({ id }) => id === link)
+    return service && this.brokers.has(link) ? ` to ${service.name}` : ''
+  }
+
+  /** What controller and services disagree about when a link is back. */
+  private weighDisputes(controller: ControllerInWorld, link: string): void {
+    const lostAt = this.lostAt.get(`${controller.id}/${link}`) ?? 0
+    const home = this.homeOfLink(link)
     const since = (times: ReadonlyMap<string, number>, id: string): boolean => (times.get(id) ?? -1) >= lostAt
     this.disputes.push(
       ...disputesAt(
         this.site,
         controller.image.controller,
-        this.services,
+        this.services.filter((held) => this.homeOf(held.service) === home),
         (channel) => {
           const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel)
           return view && { on: view.level > 0, source: view.source, moved: since(this.movedAt, channel) }
@@ -463,7 +536,6 @@ export class World {
         this.now,
       ),
     )
-    this.tell(controller, { kind: 'link', up: true })
   }
 
   /** Ends the disputes that are decided. */

@@ -17,9 +17,9 @@ unsigned long outputs = 0;
 
 const Port PORT = {nullptr,
                    [](void*, uint8_t, uint8_t, bool, bool) { outputs++; },
-                   [](void*, const char*, const char*, bool) {},
-                   [](void*, const char*) {},
-                   [](void*) {},
+                   [](void*, uint8_t, const char*, const char*, bool) {},
+                   [](void*, uint8_t, const char*) {},
+                   [](void*, uint8_t) {},
                    [](void*) {},
                    [](void*) {
                      char character;

@@ -36,7 +36,7 @@ void groupCommand(Device& device, uint8_t group, Action action, uint8_t level, S
   }
 }
 
-static void reportAll(Device& device) {
+void reportAll(Device& device) {
   for (uint8_t i = 0; i < device.image->channelCount; i++) device.channels[i].reportDue = true;
   for (uint8_t i = 0; i < device.image->sensorCount; i++) device.sensors[i].due = device.sensors[i].fresh;
   device.modeDue = true;

@@ -39,18 +39,12 @@ void prepare(Device& device) {
   device.staggerNext = 0;
   device.clockAt = 0;
   device.clockWeekMs = 0;
-  device.attempts = 0;
-  device.link = LinkState::down;
 #ifndef VESTIBULE_NO_LINK
   device.mirrors = false;
 #endif
   device.lineRefused = false;
   device.powered = false;
-  device.announce = false;
   device.turnsDue = false;
-#ifndef VESTIBULE_NO_LINK
-  device.wasUp = false;
-#endif
   device.hasStored = false;
   device.heard = false;
   device.local = false;
@@ -64,7 +58,7 @@ void prepare(Device& device) {
     device.channels[i].storedAuto = false;
     rest(device, i);
   }
-  for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
+  forgetLinks(device);
 }
 
 static void deadline(Device& device, size_t slot) {
@@ -83,9 +77,9 @@ static void deadline(Device& device, size_t slot) {
     case Slot::sensorDue: return sensorDue(device, index);
     case Slot::dwell: return dwellOver(device, index);
     case Slot::store: return storeDue(device);
-    case Slot::join: return join(device);
+    case Slot::join: return join(device, index);
     case Slot::heartbeat: return heartbeat(device);
-    case Slot::window: return windowOver(device);
+    case Slot::window: return windowOver(device, index);
     case Slot::watch: return device.mirrors ? mainLost(device) : watchLost(device);
     case Slot::grace: return graceOver(device);
     case Slot::steady: return steadyOver(device);
@@ -150,14 +144,8 @@ void power(Device& device, bool on) {
   const Image& image = *device.image;
   disarmAll(device);
   device.powered = on;
-  device.link = LinkState::down;
-  device.announce = false;
-#ifndef VESTIBULE_NO_LINK
-  device.wasUp = false;
-#endif
-  for (uint8_t i = 0; i < image.pointCount; i++) device.heldBack[i] = false;
+  forgetLinks(device);
   if (!on) return;
-  device.attempts = 0;
   device.random = image.seed;
   device.staggerNext = device.now;
   device.turnsDue = false;
@@ -175,18 +163,18 @@ void power(Device& device, bool on) {
   }
   if (device.mirrors) {
     forgetMain(device);
-    return join(device);
+    return joinAll(device);
   }
   // A sensor that never speaks is as good as one that fell silent.
   for (uint8_t i = 0; i < image.sensorCount; i++)
     arm(device, slotOf(image, Slot::stale, i), row(&image.sensors[i].staleMs));
   for (uint8_t i = 0; i < image.channelCount; i++) powerUpChannel(device, i);
   startWatch(device);
-  if (image.link) join(device);
+  if (image.link) joinAll(device);
 }
 
-void link(Device& device, bool up) {
-  if (device.powered) linkChanges(device, up);
+void link(Device& device, uint8_t index, bool up) {
+  if (device.powered) linkChanges(device, index, up);
 }
 
 void clock(Device& device, uint32_t weekMs) {
@@ -212,10 +200,10 @@ void edges(Device& device, const uint16_t* durations, size_t count) {
   }
 }
 
-void message(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
+void message(Device& device, uint8_t link, const char* topic, const char* payload, size_t length, bool retain) {
   if (!device.powered) return;
   workOffGestures(device);
-  messageArrives(device, topic, payload, length, retain);
+  messageArrives(device, link, topic, payload, length, retain);
 }
 
 void character(Device& device, char character) {

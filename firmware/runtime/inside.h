@@ -2,6 +2,7 @@
 #ifndef VESTIBULE_INSIDE_H
 #define VESTIBULE_INSIDE_H
 
+#include "text.h"
 #include "vestibule.h"
 
 namespace vestibule {
@@ -26,6 +27,8 @@ enum class Slot : uint8_t {
   stale,
   sensorDue,
   dwell,
+  join,
+  window,
   turn,
   store,
   grace,
@@ -33,9 +36,7 @@ enum class Slot : uint8_t {
   pressWindow,
   keyRepeat,
   schedule,
-  join,
   heartbeat,
-  window,
   watch,
   steady
 };
@@ -45,14 +46,15 @@ constexpr uint8_t kindsBetween(Slot first, Slot end) {
 #ifdef VESTIBULE_NO_LINK
 static_assert(kindsBetween(Slot::limit, Slot::reportGap) == CHANNEL_TIMERS, "a channel's timers, without a network");
 static_assert(kindsBetween(Slot::stale, Slot::sensorDue) == SENSOR_TIMERS, "a sensor's timers, without a network");
-static_assert(kindsBetween(Slot::turn, Slot::join) == OWN_TIMERS, "the controller's timers, without a network");
+static_assert(kindsBetween(Slot::turn, Slot::heartbeat) == OWN_TIMERS, "the controller's timers, without a network");
 #else
 static_assert(kindsBetween(Slot::limit, Slot::stale) == CHANNEL_TIMERS, "a channel's timers");
 static_assert(kindsBetween(Slot::stale, Slot::dwell) == SENSOR_TIMERS, "a sensor's timers");
+static_assert(kindsBetween(Slot::join, Slot::turn) == LINK_TIMERS, "a link's timers");
 static_assert(kindsBetween(Slot::turn, Slot::steady) + 1 == OWN_TIMERS, "the controller's timers");
 #endif
 static_assert(kindsBetween(Slot::settle, Slot::limit) == INPUT_TIMERS, "an input's timers");
-static_assert(kindsBetween(Slot::dwell, Slot::turn) == RULE_TIMERS, "a rule's timers");
+static_assert(kindsBetween(Slot::dwell, Slot::join) == RULE_TIMERS, "a rule's timers");
 
 /// Inline, since the kind is nearly always known: then it is one multiplication and one sum.
 __attribute__((always_inline)) inline size_t slotOf(const Image& image, Slot kind, uint8_t index = 0) {
@@ -62,8 +64,13 @@ __attribute__((always_inline)) inline size_t slotOf(const Image& image, Slot kin
   first += image.channelCount * CHANNEL_TIMERS;
   if (kind < Slot::dwell) return first + index * SENSOR_TIMERS + kindsBetween(Slot::stale, kind);
   first += image.sensorCount * SENSOR_TIMERS;
-  if (kind < Slot::turn) return first + index * RULE_TIMERS + kindsBetween(Slot::dwell, kind);
-  return first + image.ruleCount * RULE_TIMERS + kindsBetween(Slot::turn, kind);
+  if (kind < Slot::join) return first + index * RULE_TIMERS + kindsBetween(Slot::dwell, kind);
+  first += image.ruleCount * RULE_TIMERS;
+#ifndef VESTIBULE_NO_LINK
+  if (kind < Slot::turn) return first + index * LINK_TIMERS + kindsBetween(Slot::join, kind);
+  first += image.linkCount * LINK_TIMERS;
+#endif
+  return first + kindsBetween(Slot::turn, kind);
 }
 void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index);
 void arm(Device& device, size_t slot, uint32_t ms);
@@ -78,24 +85,21 @@ bool nextSlot(const Device& device, size_t& slot);
 /// The first gesture that is due now; those come first of all slots.
 bool dueGesture(const Device& device, size_t& slot);
 
-// text.cpp: bounded text, always ended; what does not fit is cut
-struct Text {
-  char* at;
-  size_t left;
-};
-void append(Text& text, Words words);
-void append(Text& text, char character);
-void appendNumber(Text& text, uint32_t number);
-void appendSigned(Text& text, int32_t number);
-void appendThousandths(Text& text, int32_t thousandths);
-bool equals(const char* a, size_t length, Words b);
 constexpr size_t LONGEST_TOPIC = 128;
 constexpr size_t LONGEST_PAYLOAD = 96;
 
 // link.cpp, reports.cpp
-void join(Device& device);
-void linkChanges(Device& device, bool up);
-void windowOver(Device& device);
+void join(Device& device, uint8_t link);
+/// All links start to join, in their order.
+void joinAll(Device& device);
+/// As it is without power.
+void forgetLinks(Device& device);
+void linkChanges(Device& device, uint8_t link, bool up);
+void windowOver(Device& device, uint8_t link);
+bool anyUp(const Device& device);
+#ifndef VESTIBULE_NO_LINK
+inline bool isUp(const Device& device, uint8_t link) { return device.links[link].state == LinkState::up; }
+#endif
 void heartbeat(Device& device);
 void sensorDue(Device& device, uint8_t sensor);
 void sendReports(Device& device);
@@ -219,7 +223,7 @@ void settled(Device& device, uint8_t input);
 void held(Device& device, uint8_t input);
 
 // messages.cpp
-void messageArrives(Device& device, const char* topic, const char* payload, size_t length, bool retain);
+void messageArrives(Device& device, uint8_t link, const char* topic, const char* payload, size_t length, bool retain);
 
 }  // namespace vestibule
 

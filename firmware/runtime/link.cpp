@@ -4,9 +4,13 @@ namespace vestibule {
 
 #ifdef VESTIBULE_NO_LINK
 
-void join(Device&) {}
-void linkChanges(Device&, bool) {}
-void windowOver(Device&) {}
+void join(Device&, uint8_t) {}
+void joinAll(Device&) {}
+void forgetLinks(Device& device) {
+  for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
+}
+void linkChanges(Device&, uint8_t, bool) {}
+void windowOver(Device&, uint8_t) {}
 
 #else
 
@@ -25,16 +29,32 @@ static uint32_t nextRandom(Device& device) {
 }
 
 // 1, 2, 4 … 60 s, each ±20 % in whole ms. 60000 * 1200 stays below 2^32.
-static uint32_t retryMs(Device& device) {
-  uint32_t base = FIRST_RETRY_MS << device.attempts;
+static uint32_t retryMs(Device& device, LinkRecord& link) {
+  uint32_t base = FIRST_RETRY_MS << link.attempts;
   if (base > LAST_RETRY_MS) base = LAST_RETRY_MS;
-  if (device.attempts < 6) device.attempts++;
+  if (link.attempts < 6) link.attempts++;
   return base * (800 + nextRandom(device) % 401) / 1000;
 }
 
-void join(Device& device) {
-  device.link = LinkState::joining;
-  device.port->join(device.port->context);
+void join(Device& device, uint8_t link) {
+  device.links[link].state = LinkState::joining;
+  device.port->join(device.port->context, link);
+}
+
+void joinAll(Device& device) {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) join(device, i);
+}
+
+void forgetLinks(Device& device) {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) device.links[i] = LinkRecord{LinkState::down, 0, false, false};
+  for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
+}
+
+bool anyUp(const Device& device) {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (isUp(device, i)) return true;
+  }
+  return false;
 }
 
 // What a service remembers of a door or a reading never wins, so their reports need not wait for it.
@@ -43,28 +63,30 @@ static bool maySpeakFirst(const Device& device, const Point& point) {
   return isLasting(row(&device.image->channels[point.index].kind));
 }
 
-static void linkUp(Device& device) {
+static void linkUp(Device& device, uint8_t index) {
   const Image& image = *device.image;
-  device.link = LinkState::up;
-  device.attempts = 0;
-  device.announce = true;
-  cancel(device, slotOf(image, Slot::join));
-  arm(device, slotOf(image, Slot::heartbeat), image.heartbeatMs);
-  const bool outage = device.wasUp;
-  device.wasUp = true;
+  LinkRecord& link = device.links[index];
+  // full reports go to all links at once, so the first that comes up starts them
+  if (!anyUp(device)) arm(device, slotOf(image, Slot::heartbeat), image.heartbeatMs);
+  link.state = LinkState::up;
+  link.attempts = 0;
+  link.announce = true;
+  cancel(device, slotOf(image, Slot::join, index));
+  const bool outage = link.wasUp;
+  link.wasUp = true;
   // before the first time there was no outage: what happens then, the power-up policies say
-  if (!outage || !image.outageService) return;
-  arm(device, slotOf(image, Slot::window), SERVICE_WINDOW_MS);
-  for (uint8_t i = 0; i < image.pointCount; i++) device.heldBack[i] = maySpeakFirst(device, row(image.points + i));
+  if (!outage || !row(&image.links[index].outageService)) return;
+  arm(device, slotOf(image, Slot::window, index), SERVICE_WINDOW_MS);
+  for (uint8_t i = 0; i < image.pointCount; i++) {
+    const Point& point = row(image.points + i);
+    if (point.link == index) device.heldBack[i] = maySpeakFirst(device, point);
+  }
 }
 
-static void linkDown(Device& device) {
+// What waits to be said waits for nobody: the next link that comes up gets everything.
+static void nobodyHears(Device& device) {
   const Image& image = *device.image;
-  device.link = LinkState::down;
-  device.announce = false;
   cancel(device, slotOf(image, Slot::heartbeat));
-  cancel(device, slotOf(image, Slot::window));
-  for (uint8_t i = 0; i < image.pointCount; i++) device.heldBack[i] = false;
   device.modeDue = false;
   for (uint8_t i = 0; i < image.channelCount; i++) {
     device.channels[i].reportDue = false;
@@ -74,32 +96,44 @@ static void linkDown(Device& device) {
     device.sensors[i].due = false;
     cancel(device, slotOf(image, Slot::sensorDue, i));
   }
-  if (!device.mirrors) watchLost(device);
-  arm(device, slotOf(image, Slot::join), retryMs(device));
 }
 
-void linkChanges(Device& device, bool up) {
-  if (!device.image->link && !device.mirrors) return;
-  if (up && device.link != LinkState::up) {
-    linkUp(device);
-  } else if (!up && device.link != LinkState::down) {
-    linkDown(device);
+static void linkDown(Device& device, uint8_t index) {
+  const Image& image = *device.image;
+  LinkRecord& link = device.links[index];
+  link.state = LinkState::down;
+  link.announce = false;
+  cancel(device, slotOf(image, Slot::window, index));
+  for (uint8_t i = 0; i < image.pointCount; i++) {
+    if (row(&image.points[i].link) == index) device.heldBack[i] = false;
+  }
+  if (!anyUp(device)) nobodyHears(device);
+  if (row(&image.links[index].own) && !device.mirrors) watchLost(device);
+  arm(device, slotOf(image, Slot::join, index), retryMs(device, link));
+}
+
+void linkChanges(Device& device, uint8_t link, bool up) {
+  if ((!device.image->link && !device.mirrors) || link >= device.image->linkCount) return;
+  const LinkState now = device.links[link].state;
+  if (up && now != LinkState::up) {
+    linkUp(device, link);
+  } else if (!up && now != LinkState::down) {
+    linkDown(device, link);
   }
 }
 
 void speakFirst(Device& device, Carries carries, uint8_t index) {
-  if (!isArmed(device, slotOf(*device.image, Slot::window))) return;
   for (uint8_t i = 0; i < device.image->pointCount; i++) {
     const Point& point = row(device.image->points + i);
     if (point.carries == carries && (carries == Carries::mode || point.index == index)) device.heldBack[i] = false;
   }
 }
 
-void windowOver(Device& device) {
+void windowOver(Device& device, uint8_t link) {
   for (uint8_t i = 0; i < device.image->pointCount; i++) {
-    if (!device.heldBack[i]) continue;
-    device.heldBack[i] = false;
     const Point& point = row(device.image->points + i);
+    if (point.link != link || !device.heldBack[i]) continue;
+    device.heldBack[i] = false;
     if (point.carries == Carries::channel) {
       device.channels[point.index].reportDue = true;
     } else {

@@ -17,16 +17,24 @@ constexpr Image TABLES = image::IMAGE;
 #define VESTIBULE_OWN static
 #endif
 
-static_assert(timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT) < NOT_ARMED,
-              "more deadlines than this board can count: fewer channels, inputs or sensors");
-VESTIBULE_OWN Timer
-    timers[timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT)];
+#ifdef VESTIBULE_NO_LINK
+constexpr size_t LINKS = 0;
+#else
+constexpr size_t LINKS = image::LINK_COUNT;
+#endif
+constexpr size_t TIMERS =
+    timerCount(image::INPUT_COUNT, image::CHANNEL_COUNT, image::SENSOR_COUNT, image::RULE_COUNT, LINKS);
+static_assert(TIMERS < NOT_ARMED, "more deadlines than this board can count: fewer channels, inputs or sensors");
+VESTIBULE_OWN Timer timers[TIMERS];
 VESTIBULE_OWN InputState inputs[atLeastOne(image::INPUT_COUNT)];
 VESTIBULE_OWN ChannelState channels[atLeastOne(image::CHANNEL_COUNT)];
 VESTIBULE_OWN SensorState sensors[atLeastOne(image::SENSOR_COUNT)];
 VESTIBULE_OWN Wish wishes[atLeastOne(image::RULE_COUNT)];
 VESTIBULE_OWN uint8_t said[atLeastOne(image::CHANNEL_COUNT)];
 VESTIBULE_OWN bool heldBack[atLeastOne(image::POINT_COUNT)];
+#ifndef VESTIBULE_NO_LINK
+VESTIBULE_OWN LinkRecord links[LINKS];
+#endif
 static Device device;
 
 #ifdef VESTIBULE_ONE_CONTROLLER
@@ -46,6 +54,9 @@ static inline Device& prepared(const Port& port) {
   device.sensors = sensors;
   device.wishes = wishes;
   device.heldBack = heldBack;
+#ifndef VESTIBULE_NO_LINK
+  device.links = links;
+#endif
   device.said = said;
   prepare(device);
   return device;

@@ -4,7 +4,7 @@ namespace vestibule {
 
 #ifdef VESTIBULE_NO_LINK
 
-void messageArrives(Device&, const char*, const char*, size_t, bool) {}
+void messageArrives(Device&, uint8_t, const char*, const char*, size_t, bool) {}
 
 #else
 
@@ -22,14 +22,15 @@ static bool wholeNumber(const char* text, size_t length, int32_t& value) {
   return true;
 }
 
-// 0, or up to three digits that do not begin with 0
-static bool findPoint(const Device& device, const char* text, size_t length, uint8_t& index) {
+// A point of that number that the link carries: 0, or up to three digits that do not begin with 0.
+static bool findPoint(const Device& device, uint8_t link, const char* text, size_t length, uint8_t& index) {
   int32_t number = 0;
   if (length == 0 || length > 3 || text[0] == '-' || (text[0] == '0' && length > 1) ||
       !wholeNumber(text, length, number))
     return false;
   for (index = 0; index < device.image->pointCount; index++) {
-    if (row(&device.image->points[index].vp) == number) return true;
+    const Point& point = row(device.image->points + index);
+    if (point.link == link && point.vp == number) return true;
   }
   return false;
 }
@@ -123,10 +124,10 @@ static void channelSet(Device& device, const char* name, size_t nameLength, cons
   groupSet(device, name, nameLength, payload, length, retain);
 }
 
-static void pointSet(Device& device, const char* number, size_t numberLength, const char* payload, size_t length,
-                     bool retain) {
+static void pointSet(Device& device, uint8_t link, const char* number, size_t numberLength, const char* payload,
+                     size_t length, bool retain) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index))
+  if (!findPoint(device, link, number, numberLength, index))
     return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
   const Point& point = row(device.image->points + index);
   if (retain) return logPoint(device, point.vp, WORDS(": retained, ignored"));
@@ -140,9 +141,10 @@ static void pointSet(Device& device, const char* number, size_t numberLength, co
 
 // The value that the service holds. It counts at power-up while a channel waits for it, and after an outage that the
 // service wins: once, and not after a hand.
-static void pointHeld(Device& device, const char* number, size_t numberLength, const char* payload, size_t length) {
+static void pointHeld(Device& device, uint8_t link, const char* number, size_t numberLength, const char* payload,
+                      size_t length) {
   uint8_t index;
-  if (!findPoint(device, number, numberLength, index))
+  if (!findPoint(device, link, number, numberLength, index))
     return log(device, WORDS("vp: unknown point"), WORDS(""), WORDS(""));
   const Point& point = row(device.image->points + index);
   uint8_t value;
@@ -174,9 +176,10 @@ static size_t lengthOf(const char* text) {
 }
 
 // A link that is not up carries nothing.
-void messageArrives(Device& device, const char* topic, const char* payload, size_t length, bool retain) {
-  if (device.link != LinkState::up) return;
-  if (equals(topic, lengthOf(topic), device.image->watchTopic)) return heartbeatHeard(device, retain);
+void messageArrives(Device& device, uint8_t link, const char* topic, const char* payload, size_t length, bool retain) {
+  if (link >= device.image->linkCount || !isUp(device, link)) return;
+  const bool own = row(&device.image->links[link].own);
+  if (own && equals(topic, lengthOf(topic), device.image->watchTopic)) return heartbeatHeard(device, retain);
   const char* at = topic;
   Words prefix = device.image->prefix;
   for (char c = charAt(prefix); c != '\0'; c = charAt(++prefix), at++) {
@@ -193,12 +196,12 @@ void messageArrives(Device& device, const char* topic, const char* payload, size
       level[levels++] = at + 1;
     }
   }
-  if (levels == 2 && equals(level[1], size[1], WORDS("set"))) {
+  if (levels == 2 && own && equals(level[1], size[1], WORDS("set"))) {
     channelSet(device, level[0], size[0], payload, length, retain);
   } else if (levels == 3 && equals(level[0], size[0], WORDS("vp")) && equals(level[2], size[2], WORDS("set"))) {
-    pointSet(device, level[1], size[1], payload, length, retain);
+    pointSet(device, link, level[1], size[1], payload, length, retain);
   } else if (levels == 3 && equals(level[0], size[0], WORDS("vp")) && equals(level[2], size[2], WORDS("held"))) {
-    pointHeld(device, level[1], size[1], payload, length);
+    pointHeld(device, link, level[1], size[1], payload, length);
   }
 }
 

@@ -102,12 +102,19 @@ static bool takeValue(Device& device, uint8_t index, uint8_t value) {
   return true;
 }
 
-static void publishStatus(Device& device, const char* payload) {
+// On every link that is up; one that has just come up is told with everything else. False: there was none.
+static bool sayStatus(Device& device, bool online) {
   char topic[LONGEST_TOPIC];
   Text text = {topic, sizeof topic};
   append(text, device.image->prefix);
   append(text, WORDS("status"));
-  device.port->publish(device.port->context, topic, payload, true);
+  bool said = false;
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (!isUp(device, i) || (online && device.links[i].announce)) continue;
+    device.port->publish(device.port->context, i, topic, online ? "online" : "offline", true);
+    said = true;
+  }
+  return said;
 }
 
 // One that is not whole, or not of these tables, counts for nothing.
@@ -122,16 +129,13 @@ void lineArrives(Device& device, const char* text, size_t length) {
   }
   if (device.heard) return;
   device.heard = true;
-  if (device.link != LinkState::up || device.announce) return;
-  publishStatus(device, "online");
-  heartbeat(device);
+  if (sayStatus(device, true)) heartbeat(device);
 }
 
 // No line for too long. What is known of the main board is old, and nobody should trust it.
 void mainLost(Device& device) {
   device.heard = false;
-  if (device.link != LinkState::up) return;
-  publishStatus(device, "offline");
+  sayStatus(device, false);
   log(device, WORDS("serial: main board not heard"), WORDS(""), WORDS(""));
 }
 

@@ -39,15 +39,20 @@ static Text topicText(const Device& device, char* buffer) {
   return text;
 }
 
-static void publishLog(Device& device, const char* payload) {
+static void logTo(Device& device, uint8_t link, const char* payload) {
   char topic[LONGEST_TOPIC];
   Text text = topicText(device, topic);
   append(text, WORDS("log"));
-  device.port->publish(device.port->context, topic, payload, false);
+  device.port->publish(device.port->context, link, topic, payload, false);
+}
+
+static void publishLog(Device& device, const char* payload) {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (isUp(device, i) && row(&device.image->links[i].logs)) logTo(device, i, payload);
+  }
 }
 
 void log(Device& device, Words first, Words topic, Words last) {
-  if (device.link != LinkState::up) return;
   char payload[LONGEST_PAYLOAD];
   Text text = {payload, sizeof payload};
   append(text, first);
@@ -57,7 +62,6 @@ void log(Device& device, Words first, Words topic, Words last) {
 }
 
 void logPoint(Device& device, uint8_t vp, Words last) {
-  if (device.link != LinkState::up) return;
   char payload[LONGEST_PAYLOAD];
   Text text = {payload, sizeof payload};
   append(text, WORDS("vp"));
@@ -67,7 +71,6 @@ void logPoint(Device& device, uint8_t vp, Words last) {
 }
 
 void logCode(Device& device, Words selector, uint8_t code) {
-  if (device.link != LinkState::up) return;
   char payload[LONGEST_PAYLOAD];
   Text text = {payload, sizeof payload};
   append(text, WORDS("selector "));
@@ -77,9 +80,18 @@ void logCode(Device& device, Words selector, uint8_t code) {
   publishLog(device, payload);
 }
 
+// The link on which the controller speaks of itself, if that is up.
+static bool ownLink(const Device& device, uint8_t& link) {
+  for (link = 0; link < device.image->linkCount; link++) {
+    if (row(&device.image->links[link].own) && isUp(device, link)) return true;
+  }
+  return false;
+}
+
 // What a hand did to the switch of a detached feed.
 void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint8_t level) {
-  if (device.link != LinkState::up) return;
+  uint8_t link = 0;
+  if (!ownLink(device, link)) return;
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
   Text where = topicText(device, topic);
@@ -94,7 +106,7 @@ void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint
     case Gesture::follow: append(what, closed ? WORDS("closed") : WORDS("open")); break;
     case Gesture::select: appendNumber(what, level); break;
   }
-  device.port->publish(device.port->context, topic, payload, false);
+  device.port->publish(device.port->context, link, topic, payload, false);
 }
 
 // The word for the state of a channel that reports words: of its level, or of where its door stands.
@@ -160,24 +172,35 @@ static Text pointTopic(const Device& device, char* topic, uint8_t vp) {
   return where;
 }
 
-static void reportChannel(Device& device, uint8_t index) {
+/// Links that are told something, as bits.
+using Links = uint8_t;
+static inline bool has(Links links, uint8_t link) { return (links >> link & 1) != 0; }
+
+static void sayOwn(Device& device, Links links, const char* topic, const char* payload, bool retain) {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (has(links, i) && row(&device.image->links[i].own))
+      device.port->publish(device.port->context, i, topic, payload, retain);
+  }
+}
+
+// A channel's state where the controller speaks of itself, then its points.
+static void sayChannel(Device& device, uint8_t index, Links links) {
   const Image& image = *device.image;
   const Channel& table = row(image.channels + index);
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
-  device.channels[index].reportDue = false;
-  if (image.minReportMs > 0) arm(device, slotOf(image, Slot::reportGap, index), image.minReportMs);
   if (table.reports) {
     Text where = topicText(device, topic);
     append(where, table.topic);
     append(where, WORDS("/state"));
     Text what = {payload, sizeof payload};
     statePayload(device, index, what);
-    device.port->publish(device.port->context, topic, payload, true);
+    sayOwn(device, links, topic, payload, true);
   }
   for (uint8_t i = 0; i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
     if (point.carries != Carries::channel || point.index != index || !point.reports || device.heldBack[i]) continue;
+    if (!has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
     Text what = {payload, sizeof payload};
     const uint8_t level = shownLevel(device, index);
@@ -185,102 +208,146 @@ static void reportChannel(Device& device, uint8_t index) {
                               ? (level > 0 ? point.max : point.min)
                               : point.min + static_cast<int32_t>(level) * (point.max - point.min) / table.top;
     appendSigned(what, shown);
-    device.port->publish(device.port->context, topic, payload, true);
+    device.port->publish(device.port->context, point.link, topic, payload, true);
   }
 }
 
-static void reportSensor(Device& device, uint8_t index) {
+static void channelSaid(Device& device, uint8_t index) {
   const Image& image = *device.image;
-  SensorState& sensor = device.sensors[index];
+  device.channels[index].reportDue = false;
+  if (image.minReportMs > 0) arm(device, slotOf(image, Slot::reportGap, index), image.minReportMs);
+}
+
+static void saySensor(Device& device, uint8_t index, Links links) {
+  const Image& image = *device.image;
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
-  sensor.due = false;
-  sensor.reported = sensor.value;
-  sensor.everReported = true;
-  arm(device, slotOf(image, Slot::sensorDue, index), image.sensorMs);
   Text what = {payload, sizeof payload};
-  appendThousandths(what, sensor.value);
+  appendThousandths(what, device.sensors[index].value);
   Text where = topicText(device, topic);
   append(where, WORDS("sensor/"));
   append(where, row(&image.sensors[index].id));
-  device.port->publish(device.port->context, topic, payload, false);
+  sayOwn(device, links, topic, payload, false);
   for (uint8_t i = 0; i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
-    if (point.carries != Carries::sensor || point.index != index || !point.reports) continue;
+    if (point.carries != Carries::sensor || point.index != index || !point.reports || !has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
-    device.port->publish(device.port->context, topic, payload, true);
+    device.port->publish(device.port->context, point.link, topic, payload, true);
   }
 }
 
-static void reportMode(Device& device) {
+static void sensorSaid(Device& device, uint8_t index) {
+  SensorState& sensor = device.sensors[index];
+  sensor.due = false;
+  sensor.reported = sensor.value;
+  sensor.everReported = true;
+  arm(device, slotOf(*device.image, Slot::sensorDue, index), device.image->sensorMs);
+}
+
+static void sayModeTo(Device& device, Links links) {
   const Image& image = *device.image;
   char topic[LONGEST_TOPIC];
   char payload[LONGEST_PAYLOAD];
-  device.modeDue = false;
   if (device.mirrors) return;
   for (uint8_t i = 0; i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
-    if (point.carries != Carries::mode || !point.reports || device.heldBack[i]) continue;
+    if (point.carries != Carries::mode || !point.reports || device.heldBack[i] || !has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
     Text what = {payload, sizeof payload};
     appendSigned(what, isAuto(device) ? point.max : point.min);
-    device.port->publish(device.port->context, topic, payload, true);
+    device.port->publish(device.port->context, point.link, topic, payload, true);
   }
   if (!image.modeTopic) return;
   Text where = topicText(device, topic);
   append(where, WORDS("mode/state"));
-  device.port->publish(device.port->context, topic, isAuto(device) ? "auto" : "manual", true);
+  sayOwn(device, links, topic, isAuto(device) ? "auto" : "manual", true);
 }
 
-static void subscribe(Device& device, Words last) {
+static void subscribe(Device& device, uint8_t link, Words last) {
   char topic[LONGEST_TOPIC];
   Text text = topicText(device, topic);
   append(text, last);
-  device.port->subscribe(device.port->context, topic);
+  device.port->subscribe(device.port->context, link, topic);
 }
 
-// The link is up: online, everything, then the subscriptions.
-static void announce(Device& device) {
+static void logWord(Device& device, uint8_t link, Words first, Words second) {
+  char payload[LONGEST_PAYLOAD];
+  Text text = {payload, sizeof payload};
+  append(text, first);
+  append(text, second);
+  logTo(device, link, payload);
+}
+
+// A link is up: online, everything, then its subscriptions. `all`: every link that is up gets everything in this
+// instant; where another was up before, what waits to be said to that one goes on waiting.
+static void announce(Device& device, uint8_t link, bool all) {
   const Image& image = *device.image;
+  const Links only = static_cast<Links>(1u << link);
+  const bool own = row(&image.links[link].own);
   char topic[LONGEST_TOPIC];
-  device.announce = false;
+  device.links[link].announce = false;
   Text status = topicText(device, topic);
   append(status, WORDS("status"));
   const bool silent = device.mirrors && !device.heard;
-  device.port->publish(device.port->context, topic, silent ? "offline" : "online", true);
-  for (uint8_t i = 0; i < image.channelCount && !silent; i++) reportChannel(device, i);
-  for (uint8_t i = 0; i < image.sensorCount; i++) {
-    if (device.sensors[i].fresh) reportSensor(device, i);
+  device.port->publish(device.port->context, link, topic, silent ? "offline" : "online", true);
+  for (uint8_t i = 0; i < image.channelCount && !silent; i++) {
+    if (all) channelSaid(device, i);
+    sayChannel(device, i, only);
   }
-  reportMode(device);
-  subscribe(device, WORDS("+/set"));
-  subscribe(device, WORDS("vp/+/set"));
-  subscribe(device, WORDS("vp/+/held"));
-  if (image.watches) {
+  for (uint8_t i = 0; i < image.sensorCount; i++) {
+    if (!device.sensors[i].fresh) continue;
+    if (all) sensorSaid(device, i);
+    saySensor(device, i, only);
+  }
+  if (all) device.modeDue = false;
+  sayModeTo(device, only);
+  if (own) subscribe(device, link, WORDS("+/set"));
+  subscribe(device, link, WORDS("vp/+/set"));
+  subscribe(device, link, WORDS("vp/+/held"));
+  if (own && image.watches) {
     Text text = {topic, LONGEST_TOPIC};
     append(text, image.watchTopic);
-    device.port->subscribe(device.port->context, topic);
+    device.port->subscribe(device.port->context, link, topic);
   }
-  log(device, WORDS("tables "), image.hash, WORDS(""));
+  if (!row(&image.links[link].logs)) return;
+  logWord(device, link, WORDS("tables "), image.hash);
   if (image.scheduleCount > 0 && !device.clockKnown && !device.mirrors)
-    log(device, WORDS("schedule: no clock"), WORDS(""), WORDS(""));
+    logWord(device, link, WORDS("schedule: no clock"), WORDS(""));
 }
 
-// Reports of one instant: channels in order, then sensors, then the mode.
+// Reports of one instant: links that have come up, then for the others channels in order, sensors, the mode.
 void sendReports(Device& device) {
-  if (device.link != LinkState::up) return;
-  if (device.announce) return announce(device);
-  if (device.mirrors && !device.heard) return;
-  for (uint8_t i = 0; i < device.image->channelCount; i++) {
-    if (device.channels[i].reportDue && !isArmed(device, slotOf(*device.image, Slot::reportGap, i)))
-      reportChannel(device, i);
+  const Image& image = *device.image;
+  Links others = 0;
+  bool announces = false;
+  for (uint8_t i = 0; i < image.linkCount; i++) {
+    if (!isUp(device, i)) continue;
+    if (device.links[i].announce) {
+      announces = true;
+    } else {
+      others = static_cast<Links>(others | 1u << i);
+    }
   }
-  for (uint8_t i = 0; i < device.image->sensorCount; i++) {
-    if (device.sensors[i].due && device.sensors[i].fresh) reportSensor(device, i);
+  for (uint8_t i = 0; announces && i < image.linkCount; i++) {
+    if (device.links[i].announce) announce(device, i, others == 0);
   }
-  if (device.modeDue) reportMode(device);
+  if (others == 0 || (device.mirrors && !device.heard)) return;
+  for (uint8_t i = 0; i < image.channelCount; i++) {
+    if (!device.channels[i].reportDue || isArmed(device, slotOf(image, Slot::reportGap, i))) continue;
+    channelSaid(device, i);
+    sayChannel(device, i, others);
+  }
+  for (uint8_t i = 0; i < image.sensorCount; i++) {
+    if (!device.sensors[i].due || !device.sensors[i].fresh) continue;
+    sensorSaid(device, i);
+    saySensor(device, i, others);
+  }
+  if (!device.modeDue) return;
+  device.modeDue = false;
+  sayModeTo(device, others);
 }
 
+// All links get everything, as often as the controller is told to.
 void heartbeat(Device& device) {
   arm(device, slotOf(*device.image, Slot::heartbeat), device.image->heartbeatMs);
   for (uint8_t i = 0; i < device.image->channelCount; i++) {

@@ -206,7 +206,25 @@ struct Point {
   int16_t min;
   int16_t max;
   bool reports;
+#ifndef VESTIBULE_NO_LINK
+  uint8_t link;  ///< in Image::links
+#endif
 };
+#ifdef VESTIBULE_NO_LINK
+#define VESTIBULE_OF_LINK(link)
+#else
+#define VESTIBULE_OF_LINK(link) , link
+#endif
+
+/// A link: to the broker of the house, or to a service by a wire.
+struct Link {
+  Words id;
+  bool outageService;  ///< who wins after an outage of this link
+  bool own;            ///< it carries what the controller says of itself, and what a hub sets
+  bool logs;
+};
+/// Most links that a controller keeps up.
+constexpr uint8_t MOST_LINKS = 3;
 
 /// Values of sensors are thousandths.
 struct Sensor {
@@ -241,7 +259,6 @@ struct Image {
   Words hash;
   bool link;
   bool modeTopic;  ///< auto and manual are worked on mode/set, and reported on mode/state
-  bool outageService;
   uint16_t staggerMs;
   uint32_t storeMs;
   uint16_t minReportMs;
@@ -278,6 +295,8 @@ struct Image {
   uint8_t keyCount;
   const Character* characters;
   uint8_t characterCount;
+  const Link* links;
+  uint8_t linkCount;
   const Point* points;
   uint8_t pointCount;
   const Sensor* sensors;

@@ -19,12 +19,22 @@ void ownerOf(const Image& image, size_t slot, Slot& kind, uint8_t& index) {
   count = RULE_TIMERS * image.ruleCount;
   if (slot < count) return among(Slot::dwell, RULE_TIMERS);
   slot -= count;
+#ifndef VESTIBULE_NO_LINK
+  count = LINK_TIMERS * image.linkCount;
+  if (slot < count) return among(Slot::join, LINK_TIMERS);
+  slot -= count;
+#endif
   among(Slot::turn, OWN_TIMERS);
 }
 
 void disarmAll(Device& device) {
   const Image& image = *device.image;
-  const size_t count = timerCount(image.inputCount, image.channelCount, image.sensorCount, image.ruleCount);
+#ifdef VESTIBULE_NO_LINK
+  const size_t links = 0;
+#else
+  const size_t links = image.linkCount;
+#endif
+  const size_t count = timerCount(image.inputCount, image.channelCount, image.sensorCount, image.ruleCount, links);
   for (size_t slot = 0; slot < count; slot++) device.timers[slot].next = NOT_ARMED;
   device.earliest = NO_PLACE;
 }

@@ -78,6 +78,14 @@ struct SensorState {
   bool due;
 };
 
+/// How a link stands.
+struct LinkRecord {
+  LinkState state;
+  uint8_t attempts;
+  bool announce;  ///< it has come up in this instant, and is owed the full state
+  bool wasUp;     ///< since power-up: the next time that it comes up ends an outage
+};
+
 /// What a rule wants.
 enum class Wish : uint8_t { undecided, off, on };
 
@@ -94,14 +102,17 @@ constexpr size_t RULE_TIMERS = 1;
 // without those that only a network needs, which come last of each kind of owner (Slot)
 constexpr size_t CHANNEL_TIMERS = 6;
 constexpr size_t SENSOR_TIMERS = 1;
+constexpr size_t LINK_TIMERS = 0;
 constexpr size_t OWN_TIMERS = 7;
 #else
 constexpr size_t CHANNEL_TIMERS = 7;
 constexpr size_t SENSOR_TIMERS = 2;
-constexpr size_t OWN_TIMERS = 12;
+constexpr size_t LINK_TIMERS = 2;
+constexpr size_t OWN_TIMERS = 10;
 #endif
-constexpr size_t timerCount(size_t inputs, size_t channels, size_t sensors, size_t rules) {
-  return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + sensors * SENSOR_TIMERS + rules * RULE_TIMERS + OWN_TIMERS;
+constexpr size_t timerCount(size_t inputs, size_t channels, size_t sensors, size_t rules, size_t links) {
+  return inputs * INPUT_TIMERS + channels * CHANNEL_TIMERS + sensors * SENSOR_TIMERS + rules * RULE_TIMERS +
+         links * LINK_TIMERS + OWN_TIMERS;
 }
 
 /// What the runtime asks of the board. Topics and payloads live only during the call.
@@ -109,9 +120,10 @@ struct Port {
   void* context;
   /// A contact closes or opens; `level` is what its pin must be driven to.
   void (*output)(void* context, uint8_t channel, uint8_t contact, bool closed, bool level);
-  void (*publish)(void* context, const char* topic, const char* payload, bool retain);
-  void (*subscribe)(void* context, const char* topic);
-  void (*join)(void* context);
+  /// `link`: in Image::links.
+  void (*publish)(void* context, uint8_t link, const char* topic, const char* payload, bool retain);
+  void (*subscribe)(void* context, uint8_t link, const char* topic);
+  void (*join)(void* context, uint8_t link);
   /// The stored levels of each channel are in its state; written whole.
   void (*store)(void* context);
   /// A status line is ready: take it by lineCharacter, at once or bit by bit. No other is made before it has been
@@ -145,6 +157,9 @@ extern ChannelState channels[];
 extern SensorState sensors[];
 extern Wish wishes[];
 extern bool heldBack[];
+#ifndef VESTIBULE_NO_LINK
+extern LinkRecord links[];
+#endif
 extern uint8_t said[];
 
 /// A pointer that takes no memory, since it only ever points there.
@@ -169,6 +184,9 @@ struct Device {
   VESTIBULE_POINTER(SensorState, memory::sensors) sensors;
   VESTIBULE_POINTER(Wish, memory::wishes) wishes;
   VESTIBULE_POINTER(bool, memory::heldBack) heldBack;
+#ifndef VESTIBULE_NO_LINK
+  VESTIBULE_POINTER(LinkRecord, memory::links) links;
+#endif
   VESTIBULE_POINTER(uint8_t, memory::said) said;  ///< what the status line says of each channel, or NOT_KNOWN
   StatusLine line;
   uint32_t now;
@@ -179,8 +197,6 @@ struct Device {
   uint32_t clockWeekMs;
   Frame lastFrame;
   uint16_t unknownCharacters;
-  uint8_t attempts;
-  LinkState link;
 #ifdef VESTIBULE_NO_LINK
   static constexpr bool mirrors = false;
 #else
@@ -188,11 +204,7 @@ struct Device {
 #endif
   bool lineRefused;  ///< of a mirror: the last line counted for nothing, and that has been said
   bool powered;
-  bool announce;
   bool turnsDue;  ///< some channel waits for its turn
-#ifndef VESTIBULE_NO_LINK
-  bool wasUp;  ///< since power-up: the next time that the link comes up ends an outage
-#endif
   bool hasStored;
   bool heard;  ///< the hub's heartbeat; of a mirror, the main board's lines
   bool local;
@@ -208,7 +220,8 @@ void prepare(Device& device);
 /// Works off every deadline before `now`.
 void begin(Device& device, uint32_t now);
 void power(Device& device, bool on);
-void link(Device& device, bool up);
+/// `index`: in Image::links.
+void link(Device& device, uint8_t index, bool up);
 /// ms since Monday 00:00, local time.
 void clock(Device& device, uint32_t weekMs);
 /// An electrical level at a contact of an input.
@@ -221,7 +234,7 @@ void edges(Device& device, const uint16_t* durations, size_t count);
 /// which decoding (some ms on an 8-bit core) is too long for one instant: it decodes first, then tells the time and the
 /// frame.
 bool nextFrame(const uint16_t* durations, size_t count, size_t& from, Frame& frame);
-void message(Device& device, const char* topic, const char* payload, size_t length, bool retain);
+void message(Device& device, uint8_t link, const char* topic, const char* payload, size_t length, bool retain);
 void character(Device& device, char character);
 void sensor(Device& device, uint8_t sensor, int32_t thousandths);
 /// A status line of the main board, without its end, for the coprocessor of a pair: that runs the same tables, drives
@@ -231,6 +244,8 @@ void line(Device& device, const char* text, size_t length);
 /// The next character of the status line, '\n' at its end; false: it has been taken.
 bool lineCharacter(Device& device, char& character);
 void finish(Device& device);
+/// Everything is reported to all links that are up: for a port that could not send something.
+void reportAll(Device& device);
 /// When something is due by itself; false: nothing is.
 bool nextDeadline(Device& device, uint32_t& at);
 /// Is the channel part of the stored record; and is its level restored, or only its last level kept?

@@ -63,7 +63,7 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'inputs.cpp', from: 'if (table.settle == Settle::eager) arm', to: 'if (table.settle == Settle::settle) arm' },
   { file: 'messages.cpp', from: 'span - 1) / span', to: 'span / 2) / span' },
   { file: 'link.cpp', from: '% 401', to: '% 400' },
-  { file: 'link.cpp', from: '!outage || !image', to: '(!outage && false) || !image' },
+  { file: 'link.cpp', from: '!outage || !row', to: '(!outage && false) || !row' },
   { file: 'device.cpp', from: 'workOffGestures(device);\n  messageArrives', to: 'messageArrives' },
   {
     file: 'timers.cpp',
@@ -88,6 +88,12 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'schedule.cpp', from: 'ahead >= WEEK_MS / 2 ? 0 : ', to: '' },
   { file: 'serial.cpp', from: 'if (!known && device.unknownCharacters', to: 'if (known && device.unknownCharacters' },
   { file: 'reports.cpp', from: 'sensor.reported = sensor.value;', to: '' },
+  { file: 'reports.cpp', from: 'announce(device, i, others == 0)', to: 'announce(device, i, true)' },
+  { file: 'reports.cpp', from: 'point.reports || !has(links, point.link)', to: 'point.reports' },
+  { file: 'messages.cpp', from: 'point.link == link && ', to: 'link < MOST_LINKS && ' },
+  { file: 'messages.cpp', from: 'levels == 2 && own && ', to: 'levels == 2 && ' },
+  { file: 'link.cpp', from: 'if (!anyUp(device)) nobodyHears', to: 'nobodyHears' },
+  { file: 'link.cpp', from: 'if (point.link == index) device.heldBack', to: 'device.heldBack' },
 ]
 
 /** The same for the coprocessor of a pair. */

@@ -110,55 +110,52 @@ describe('a pair of boards from one image', () => {
   )
 })
 
-describe.skipIf(!existsSync('/usr/sbin/mosquitto') || !existsSync('/usr/include/mosquitto.h'))(
-  'a pair on a real broker',
-  () => {
-    it('a command through the broker closes the main board’s relay, and a silent main board is offline', async () => {
-      const broker = mosquitto()
-      await pause(300)
-      const { program } = await buildHost(image)
-      const radio = spawn(program, ['live', '127.0.0.1', String(broker.port), 'mirror'], {
-        stdio: ['pipe', 'pipe', 'inherit'],
-      })
-      onClose(() => void radio.kill('SIGKILL'))
-      // the main board stands at the other end of the line, in real time
-      const main = createDevice({ ...image, serial: { ...image.serial!, statusMs: 300 } })
-      const began = Date.now()
-      let speaks = true
-      const relays: string[] = []
-      const step = (events: Parameters<typeof main.advance>[1] = []): void => {
-        for (const output of main.advance(instant(Date.now() - began), events)) {
-          if ('line' in output && speaks) radio.stdin.write(`${JSON.stringify({ t: 0, line: output.line })}\n`)
-          if ('out' in output) relays.push(`${output.out}=${output.level}`)
-        }
+describe.skipIf(!existsSync('/usr/sbin/mosquitto'))('a pair on a real broker', () => {
+  it('a command through the broker closes the main board’s relay, and a silent main board is offline', async () => {
+    const broker = mosquitto()
+    await pause(300)
+    const { program } = await buildHost(image)
+    const radio = spawn(program, ['live', '127.0.0.1', String(broker.port), 'mirror'], {
+      stdio: ['pipe', 'pipe', 'inherit'],
+    })
+    onClose(() => void radio.kill('SIGKILL'))
+    // the main board stands at the other end of the line, in real time
+    const main = createDevice({ ...image, serial: { ...image.serial!, statusMs: 300 } })
+    const began = Date.now()
+    let speaks = true
+    const relays: string[] = []
+    const step = (events: Parameters<typeof main.advance>[1] = []): void => {
+      for (const output of main.advance(instant(Date.now() - began), events)) {
+        if ('line' in output && speaks) radio.stdin.write(`${JSON.stringify({ t: 0, line: output.line })}\n`)
+        if ('out' in output) relays.push(`${output.out}=${output.level}`)
       }
-      step([{ kind: 'power', on: true }])
-      const beat = setInterval(() => step(), 20)
-      onClose(() => clearInterval(beat))
-      let text = ''
-      radio.stdout.on('data', (chunk: Buffer) => {
-        text += chunk.toString()
-        for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n')) {
-          const said = JSON.parse(text.slice(0, end)) as { char?: string }
-          if (said.char !== undefined) step([{ kind: 'char', char: said.char }])
-          text = text.slice(end + 1)
-        }
-      })
-      const client = mqtt.connect(`mqtt://127.0.0.1:${broker.port}`)
-      onClose(() => void client.end(true))
-      const heard = new Map<string, string>()
-      client.on('message', (topic, payload) => void heard.set(topic, payload.toString()))
-      client.on('connect', () => client.subscribe(`${scheme.prefix}#`))
-      await until(() => heard.get(scheme.status) === 'online', 'the pair comes online')
-      client.publish(scheme.set('rack-lights'), 'on')
-      await until(() => relays.at(-1) === 'rack-lights=1', 'the relay closes')
-      await until(() => heard.get(scheme.state('rack-lights'))?.includes('"on":true') === true, 'the state comes back')
-      speaks = false
-      await until(() => heard.get(scheme.status) === 'offline', 'a silent main board is offline')
-      speaks = true
-      await until(() => heard.get(scheme.status) === 'online', 'it is heard again')
-      radio.kill('SIGKILL')
-      await until(() => heard.get(scheme.status) === 'offline', 'the will of a dead coprocessor', 30_000)
-    }, 60_000)
-  },
-)
+    }
+    step([{ kind: 'power', on: true }])
+    const beat = setInterval(() => step(), 20)
+    onClose(() => clearInterval(beat))
+    let text = ''
+    radio.stdout.on('data', (chunk: Buffer) => {
+      text += chunk.toString()
+      for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n')) {
+        const said = JSON.parse(text.slice(0, end)) as { char?: string }
+        if (said.char !== undefined) step([{ kind: 'char', char: said.char }])
+        text = text.slice(end + 1)
+      }
+    })
+    const client = mqtt.connect(`mqtt://127.0.0.1:${broker.port}`)
+    onClose(() => void client.end(true))
+    const heard = new Map<string, string>()
+    client.on('message', (topic, payload) => void heard.set(topic, payload.toString()))
+    client.on('connect', () => client.subscribe(`${scheme.prefix}#`))
+    await until(() => heard.get(scheme.status) === 'online', 'the pair comes online')
+    client.publish(scheme.set('rack-lights'), 'on')
+    await until(() => relays.at(-1) === 'rack-lights=1', 'the relay closes')
+    await until(() => heard.get(scheme.state('rack-lights'))?.includes('"on":true') === true, 'the state comes back')
+    speaks = false
+    await until(() => heard.get(scheme.status) === 'offline', 'a silent main board is offline')
+    speaks = true
+    await until(() => heard.get(scheme.status) === 'online', 'it is heard again')
+    radio.kill('SIGKILL')
+    await until(() => heard.get(scheme.status) === 'offline', 'the will of a dead coprocessor', 30_000)
+  }, 60_000)
+})

@@ -1,9 +1,10 @@
 import QRCode from 'qrcode'
-import { pairingLabel, pairingPayload, secretsFile, type Pairing } from '../../core/outputs'
+import { pairingLabel, pairingPayload, secretsFile, type Pairing, type ServicePlace } from '../../core/outputs'
 import { cleanPasted, credentialsNeeded, shapeTrouble } from '../../core/services'
-import { speaksAs, type Site } from '../../core/site'
+import { speaksAs, type Service, type Site } from '../../core/site'
 import { controllerIn, storedSite, type Context } from '../context'
-import { addressOf, credentialRecords } from '../record'
+import { credentialRecords } from '../record'
+import { addressOf } from '../secretAddress'
 import { notFound, Refusal } from '../refusal'
 import { DONE, serve, type Served } from './serve'
 
@@ -19,6 +20,13 @@ function brokerFor(context: Context, site: string, controller: string) {
     user: `${site}.${controller}`,
     password: context.house.brokerPassword(site, controller) ?? '',
   }
+}
+
+/** Where boards find a service: where its document says, else at its stand-in here. */
+function placeOf(context: Context, { host }: Service): ServicePlace {
+  const [address, port] = host.split(':')
+  if (address) return { address, port: Number(port ?? context.house.doorPort) }
+  return { address: context.boardsFind, port: context.house.doorPort }
 }
 
 /**
@@ -86,7 +94,13 @@ export function credentialRoutes(context: Context): Served[] {
         return credentials.reveal(site.id, owner, name) ?? ''
       }
       response.set('Cache-Control', 'no-store').attachment('secrets.h').type('text/plain')
-      return secretsFile(site, controller, brokerFor(context, site.id, speaksAs(site, controller.id)), reveal)
+      return secretsFile(
+        site,
+        controller,
+        brokerFor(context, site.id, speaksAs(site, controller.id)),
+        reveal,
+        (service) => placeOf(context, service),
+      )
     }),
   ]
 }

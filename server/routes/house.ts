@@ -1,18 +1,34 @@
-import type { Context } from '../context'
+import { storedSite, type Context } from '../context'
 import { notFound } from '../refusal'
 import { DONE, serve, type Served } from './serve'
 
 export function houseRoutes(context: Context): Served[] {
   return [
     serve('standIn', ({ params }) => {
-      const state = context.house.standIn(params.site)?.state(params.service)
-      if (!state) throw notFound(`the service "${params.service}"`)
-      return { values: { ...state.values }, online: { ...state.online } }
+      const page = context.house.page(params.site, params.service)
+      if (!page) throw notFound(`the service "${params.service}"`)
+      return page
     }),
     serve('touchWidget', ({ params, body }) => {
-      const standIn = context.house.standIn(params.site)
-      if (!standIn?.touch(params.service, params.widget, body.on, body.value))
+      if (!context.house.touch(params.site, params.service, params.widget, body.on, body.value))
         throw notFound(`a widget "${params.widget}" that can be touched`)
+      return DONE
+    }),
+    serve('rig', ({ params }) => context.house.rig(storedSite(context, params.site).site.id).state()),
+    serve('turnRig', ({ params, body }) => {
+      const { site } = storedSite(context, params.site)
+      if (body.on) context.house.startRig(site)
+      else context.house.rig(site.id).stop()
+      return DONE
+    }),
+    serve('rigEvent', ({ params, body }) => {
+      if (!context.house.rig(params.site).event(params.controller, body))
+        throw notFound(`a running board "${params.controller}"`)
+      return DONE
+    }),
+    serve('setFaults', ({ params, body }) => {
+      if (!context.house.setFaults(params.site, params.service, body))
+        throw notFound(`a stand-in of its own for "${params.service}"`)
       return DONE
     }),
   ]

@@ -84,9 +84,9 @@ const Port PORT = {
     [](void*, uint8_t channel, uint8_t contact, bool, bool level) {
       writePin(row(image::IMAGE.outputPins + row(&image::IMAGE.channels[channel].firstOutput) + contact), level);
     },
-    [](void*, const char* topic, const char* payload, bool retain) { link->publish(topic, payload, retain); },
-    [](void*, const char* topic) { link->subscribe(topic); },
-    [](void*) { link->begin(); },
+    [](void*, uint8_t, const char* topic, const char* payload, bool retain) { link->publish(topic, payload, retain); },
+    [](void*, uint8_t, const char* topic) { link->subscribe(topic); },
+    [](void*, uint8_t) { link->begin(); },
     [](void*) { storeWaits = true; },
     [](void*) {
       char character;
@@ -205,8 +205,8 @@ void controllerLoop() {
   begin(device, static_cast<uint32_t>(millis()));
   link->loop();
   const bool isUp = link->state() == LinkBase::State::up;
-  if (isUp != wasUp || (!isUp && device.link == LinkState::joining && link->state() == LinkBase::State::down))
-    vestibule::link(device, isUp);
+  if (isUp != wasUp || (!isUp && device.links[0].state == LinkState::joining && link->state() == LinkBase::State::down))
+    vestibule::link(device, 0, isUp);
   wasUp = isUp;
   if (HAS_LIGHT) showLight(isUp);
   if (!MIRRORS) readLevels(false);
@@ -234,7 +234,7 @@ void controllerLoop() {
 // What comes between two passes comes now, not at the pass before.
 void controllerHears(const char* topic, const uint8_t* payload, size_t length, bool retained) {
   begin(device, static_cast<uint32_t>(millis()));
-  message(device, topic, reinterpret_cast<const char*>(payload), length, retained);
+  message(device, 0, topic, reinterpret_cast<const char*>(payload), length, retained);
 }
 void controllerReads(uint8_t number, int32_t thousandths) {
   begin(device, static_cast<uint32_t>(millis()));

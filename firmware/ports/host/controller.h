@@ -3,11 +3,14 @@
 #define VESTIBULE_HOST_CONTROLLER_H
 
 #include "vestibule.h"
+#include "wires.h"
 
 namespace host {
 
 /// The image's tables with memory of the right size, tied to a port and prepared.
 vestibule::Device& controller(const vestibule::Port& port);
+/// The wires of its links, prepared.
+vestibule::wires::Engine& wires(const vestibule::wires::Far& far, vestibule::Device& device);
 /// "<site>.<controller>", the client id: ids hold no dot, so no two can meet.
 const char* clientId();
 

@@ -65,6 +65,42 @@ bool readClock(const std::string& text, uint32_t& weekMs) {
   return true;
 }
 
+std::string textOf(const Json& json, const char* name) {
+  const Json* found = json.find(name);
+  return found == nullptr ? std::string() : found->text;
+}
+
+bool flagOf(const Json& json, const char* name) {
+  const Json* found = json.find(name);
+  return found != nullptr && found->boolean;
+}
+
+// What comes over a wire; anything else passes by.
+bool readWireEvent(const Json& json, Event& event) {
+  if (const Json* open = json.find("open")) {
+    event.kind = Event::Kind::open;
+    event.on = open->boolean;
+  } else if (const Json* heard = json.find("heard")) {
+    event.kind = Event::Kind::heard;
+    event.topic = textOf(*heard, "topic");
+    event.payload = textOf(*heard, "payload");
+    event.retain = flagOf(*heard, "stale");
+  } else if (const Json* answer = json.find("answer")) {
+    const Json* status = answer->find("status");
+    if (status == nullptr) return false;
+    event.kind = Event::Kind::answer;
+    event.status = static_cast<uint16_t>(status->number);
+    event.payload = textOf(*answer, "body");
+  } else if (const Json* call = json.find("call")) {
+    event.kind = Event::Kind::call;
+    event.method = textOf(*call, "method");
+    event.path = textOf(*call, "path");
+    event.key = textOf(*call, "key");
+    event.once = textOf(*call, "once");
+  }
+  return true;
+}
+
 }  // namespace
 
 bool readEvent(const std::string& line, Event& event) {
@@ -73,6 +109,7 @@ bool readEvent(const std::string& line, Event& event) {
   const Json* t = json.find("t");
   if (t == nullptr || t->kind != Json::Kind::number || t->number < 0 || t->number > 4294967295.0) return false;
   event.t = static_cast<uint32_t>(t->number);
+  if (const Json* of = json.find("of")) event.of = of->text;
   if (const Json* power = json.find("power")) {
     event.kind = Event::Kind::power;
     event.on = power->text == "on";
@@ -107,6 +144,8 @@ bool readEvent(const std::string& line, Event& event) {
     event.kind = Event::Kind::sensor;
     event.sensor = sensor->text;
     event.value = static_cast<int32_t>(std::floor(value->number * 1000 + 0.5));
+  } else {
+    return readWireEvent(json, event);
   }
   return true;
 }
@@ -127,12 +166,25 @@ static bool findPin(const vestibule::Image& image, const std::string& name, uint
   return false;
 }
 
-bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknownPin) {
+bool findLink(const vestibule::Image& image, const std::string& name, uint8_t& link) {
+  for (link = 0; link < image.linkCount; link++) {
+    if (name.empty() || name == image.links[link].id) return true;
+  }
+  return false;
+}
+
+bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknown) {
   const vestibule::Image& image = *device.image;
+  uint8_t link = 0;
+  for (const Event& event : events) {
+    if (findLink(image, event.of, link)) continue;
+    unknown = "link \"" + event.of + "\"";
+    return false;
+  }
   vestibule::begin(device, now);
   for (const Event& event : events) {
     if (event.kind == Event::Kind::power) vestibule::power(device, event.on);
-    if (event.kind == Event::Kind::link) vestibule::link(device, event.on);
+    if (event.kind == Event::Kind::link && findLink(image, event.of, link)) vestibule::link(device, link, event.on);
     if (event.kind == Event::Kind::clock) vestibule::clock(device, event.weekMs);
   }
   for (const Event& event : events) {
@@ -140,7 +192,7 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
     uint8_t input;
     uint8_t bit;
     if (!findPin(image, event.pin, input, bit)) {
-      unknownPin = event.pin;
+      unknown = "input \"" + event.pin + "\"";
       return false;
     }
     vestibule::level(device, input, bit, event.level);
@@ -150,8 +202,8 @@ bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Eve
     if (event.kind == Event::Kind::edges) vestibule::edges(device, event.durations.data(), event.durations.size());
   }
   for (const Event& event : events) {
-    if (event.kind == Event::Kind::message)
-      vestibule::message(device, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
+    if (event.kind == Event::Kind::message && findLink(image, event.of, link))
+      vestibule::message(device, link, event.topic.c_str(), event.payload.data(), event.payload.size(), event.retain);
     if (event.kind == Event::Kind::character) vestibule::character(device, event.character);
     if (event.kind == Event::Kind::line) vestibule::line(device, event.line.data(), event.line.size());
   }

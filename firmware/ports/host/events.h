@@ -21,6 +21,11 @@ struct Event {
     character,
     line,
     sensor,
+    // of a wire
+    open,
+    heard,
+    answer,
+    call,
     passesBy
   } kind = Kind::passesBy;
   uint32_t t = 0;
@@ -30,6 +35,7 @@ struct Event {
   std::string topic;  // message
   std::string payload;
   bool retain = false;
+  std::string of;            // the link of a message or a link's change; empty: the first
   uint32_t weekMs = 0;       // clock
   vestibule::Frame frame{};  // frame
   bool repeat = false;
@@ -37,15 +43,25 @@ struct Event {
   char character = 0;
   std::string line;
   std::string sensor;
+  uint16_t status = 0;  // answer
+  std::string method;   // call
+  std::string path;
+  std::string key;
+  std::string once;
   int32_t value = 0;  // thousandths
 };
 
 /// Reads one JSON line. False: not an event of a trace.
 bool readEvent(const std::string& line, Event& event);
 
-/// Applies events of one instant in the order of docs/behaviour.md. False with the name of a pin that the image does
-/// not have.
-bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknownPin);
+/// Applies events of one instant in the order of docs/behaviour.md. False with what the image does not have: an input,
+/// a link.
+bool applyInstant(vestibule::Device& device, uint32_t now, const std::vector<Event>& events, std::string& unknown);
+
+/// Is it of a wire?
+inline bool isOfWire(const Event& event) { return event.kind >= Event::Kind::open && event.kind <= Event::Kind::call; }
+/// A link by its id; an empty one is the first. False: there is none.
+bool findLink(const vestibule::Image& image, const std::string& name, uint8_t& link);
 
 /// Text as a JSON string, with its quotes.
 std::string quoted(const std::string& text);

@@ -1,6 +1,5 @@
-// Live mode: the controller on a real broker (MQTT 3.1.1 by libmosquitto), in real time. Lines on standard input are
-// trace events whose t is ignored; what the controller does is printed as in trace mode.
-#include <mosquitto.h>
+// Live mode: the controller in real time, on the services that its wires name. Lines on standard input are trace events
+// whose t is ignored; what the controller does is printed as in trace mode, and what its links say of themselves.
 #include <poll.h>
 #include <time.h>
 #include <unistd.h>
@@ -13,28 +12,28 @@
 #include "controller.h"
 #include "events.h"
 #include "output.h"
-#include "reach.h"
+#include "sockets.h"
+#include "transports.h"
 
 namespace host {
 
 namespace {
 
-constexpr int KEEP_ALIVE_S = 15;
-constexpr int QOS = 1;
+using namespace vestibule::wires;
+using vestibule::MOST_LINKS;
 
-struct Broker {
-  std::string address = "127.0.0.1";
-  int port = 1883;
-  mosquitto* client = nullptr;
-  bool wanted = false;     // the runtime asked to join
-  bool connected = false;  // as the callbacks say
-  bool changed = false;    // the runtime has not been told yet
-};
+constexpr uint16_t IN_BYTES = 2048;
+constexpr uint16_t OUT_BYTES = 32768;
 
-Broker broker;
-Reach reach;
 vestibule::Device* running = nullptr;
-std::vector<Event> arrived;
+Engine* engine = nullptr;
+Transports transports;
+Line lines[MOST_LINKS];
+PosixSocket connections[MOST_LINKS];
+PosixSocket callers[MOST_LINKS];
+PosixListener listeners[MOST_LINKS];
+uint8_t in[MOST_LINKS][IN_BYTES];
+uint8_t out[MOST_LINKS][OUT_BYTES];
 
 uint32_t nowMs() {
   static timespec start = {0, 0};
@@ -47,18 +46,17 @@ uint32_t nowMs() {
 const vestibule::Port PORT = {
     nullptr,
     [](void*, uint8_t channel, uint8_t contact, bool closed, bool) { writeOut(*running, channel, contact, closed); },
-    [](void*, const char* topic, const char* payload, bool retain) {
-      writePublish(*running, topic, payload, retain);
-      const std::string text(payload);
-      mosquitto_publish(broker.client, nullptr, topic, static_cast<int>(text.size()), text.data(), QOS, retain);
+    [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
+      writePublish(*running, link, topic, payload, retain);
+      says(*engine, running->now, link, topic, payload, retain);
     },
-    [](void*, const char* topic) {
-      writeSubscribe(*running, topic);
-      mosquitto_subscribe(broker.client, nullptr, topic, QOS);
+    [](void*, uint8_t link, const char* topic) {
+      writeSubscribe(*running, link, topic);
+      subscribes(*engine, link, topic);
     },
-    [](void*) {
-      writeJoin(*running);
-      broker.wanted = true;
+    [](void*, uint8_t link) {
+      writeJoin(*running, link);
+      joins(*engine, running->now, link);
     },
     [](void*) { writeStore(*running); },
     [](void*) { writeLine(*running); },
@@ -66,40 +64,39 @@ const vestibule::Port PORT = {
     [](void*, bool reset) { writeCredentials(*running, reset); },
 };
 
-Event linkEvent(bool up) {
-  Event event;
-  event.kind = Event::Kind::link;
-  event.on = up;
-  return event;
+const Ground GROUND = {
+    nullptr,
+    [](void*) { return true; },
+    [](void*, uint8_t link, const char* text) { writeNote(running->now, running->image->links[link].id, text); },
+};
+
+void prepares(bool mirrors) {
+  running = &controller(PORT);
+  running->mirrors = mirrors;
+  const uint8_t count = running->image->linkCount;
+  Socket sockets[MOST_LINKS];
+  Buffers buffers[MOST_LINKS];
+  for (uint8_t i = 0; i < count; i++) {
+    sockets[i] = socketOf(connections[i]);
+    buffers[i] = {in[i], IN_BYTES, out[i], OUT_BYTES};
+  }
+  const Far& far = prepare(transports, GROUND, lines, count, sockets, buffers);
+  engine = &wires(far, *running);
+  for (uint8_t i = 0; i < count; i++) {
+    listeners[i].caller = &callers[i];
+    listens(transports, i, listenerOf(listeners[i]), socketOf(callers[i]));
+  }
+  begin(transports, *engine);
 }
 
-bool setUpClient() {
-  mosquitto_lib_init();
-  broker.client = mosquitto_new(clientId(), true, nullptr);
-  if (broker.client == nullptr) return false;
+// The first link at another address than the secrets name, with the login of the environment.
+void goesTo(const char* address, uint16_t port) {
   const char* user = std::getenv("VESTIBULE_BROKER_USER");
   const char* password = std::getenv("VESTIBULE_BROKER_PASSWORD");
-  if (user != nullptr) mosquitto_username_pw_set(broker.client, user, password);
-  const std::string status = std::string(running->image->prefix) + "status";
-  // MQTT 3.1.1, 3.1.2.5: the broker publishes the will when the connection ends without DISCONNECT.
-  mosquitto_will_set(broker.client, status.c_str(), 7, "offline", QOS, true);
-  mosquitto_connect_callback_set(broker.client, [](mosquitto*, void*, int code) {
-    broker.connected = code == 0;
-    broker.changed = true;
-  });
-  mosquitto_disconnect_callback_set(broker.client, [](mosquitto*, void*, int) {
-    broker.connected = false;
-    broker.changed = true;
-  });
-  mosquitto_message_callback_set(broker.client, [](mosquitto*, void*, const mosquitto_message* message) {
-    Event event;
-    event.kind = Event::Kind::message;
-    event.topic = message->topic;
-    event.payload.assign(static_cast<const char*>(message->payload), static_cast<size_t>(message->payloadlen));
-    event.retain = message->retain;
-    arrived.push_back(event);
-  });
-  return true;
+  lines[0].address = address;
+  lines[0].port = port;
+  lines[0].login.user = user == nullptr ? "" : user;
+  lines[0].login.password = password == nullptr ? "" : password;
 }
 
 bool readStandardInput(std::string& buffer, std::vector<Event>& events) {
@@ -115,55 +112,43 @@ bool readStandardInput(std::string& buffer, std::vector<Event>& events) {
   return true;
 }
 
+// Until something comes, a millisecond at most: that is as often as the runtime wants to be called.
+bool waits(std::string& buffer, std::vector<Event>& events) {
+  pollfd all[1 + 2 * MOST_LINKS];
+  nfds_t count = 0;
+  all[count++] = {STDIN_FILENO, POLLIN, 0};
+  for (uint8_t i = 0; i < running->image->linkCount; i++) {
+    for (const int handle : {connections[i].handle, listeners[i].handle}) {
+      if (handle >= 0) all[count++] = {handle, POLLIN, 0};
+    }
+  }
+  poll(all, count, 1);
+  return all[0].revents == 0 || readStandardInput(buffer, events);
+}
+
 }  // namespace
 
 int runLive(const char* address, int port, bool mirrors) {
-  broker.address = address;
-  broker.port = port;
-  running = &controller(PORT);
-  running->mirrors = mirrors;
-  if (!setUpClient()) {
-    std::fprintf(stderr, "the MQTT client cannot be set up\n");
-    return 2;
-  }
+  prepares(mirrors);
+  if (address != nullptr) goesTo(address, static_cast<uint16_t>(port));
   std::setvbuf(stdout, nullptr, _IOLBF, 0);
   Event power;
   power.kind = Event::Kind::power;
   power.on = true;
   std::vector<Event> events = {power};
   std::string buffer;
-  std::string unknownPin;
+  std::string unknown;
   for (bool open = true; open;) {
-    if (!applyInstant(*running, nowMs(), events, unknownPin))
-      std::fprintf(stderr, "there is no input \"%s\"\n", unknownPin.c_str());
+    const uint32_t now = nowMs();
+    if (!events.empty() && !applyInstant(*running, now, events, unknown))
+      std::fprintf(stderr, "there is no %s\n", unknown.c_str());
     events.clear();
-    if (broker.wanted) {
-      broker.wanted = false;
-      reach.ask(broker.address.c_str(), broker.port, nowMs());
-    }
-    const Reach::Answer answer = reach.isAsking() ? reach.answer(nowMs()) : Reach::Answer::waiting;
-    if (answer == Reach::Answer::refused ||
-        (answer == Reach::Answer::reached &&
-         mosquitto_connect(broker.client, broker.address.c_str(), broker.port, KEEP_ALIVE_S) != MOSQ_ERR_SUCCESS)) {
-      events.push_back(linkEvent(false));
-    }
-    if (mosquitto_loop(broker.client, 0, 1) == MOSQ_ERR_CONN_LOST && !broker.changed &&
-        running->link == vestibule::LinkState::up) {
-      broker.connected = false;
-      broker.changed = true;
-    }
-    if (broker.changed) {
-      broker.changed = false;
-      events.push_back(linkEvent(broker.connected));
-    }
-    events.insert(events.end(), arrived.begin(), arrived.end());
-    arrived.clear();
-    pollfd waits[2] = {{STDIN_FILENO, POLLIN, 0}, {mosquitto_socket(broker.client), POLLIN, 0}};
-    poll(waits, waits[1].fd < 0 ? 1 : 2, events.empty() ? 1 : 0);
-    if (waits[0].revents != 0) open = readStandardInput(buffer, events);
+    vestibule::begin(*running, now);
+    pass(transports, now);
+    vestibule::finish(*running);
+    goOn(transports, now);
+    open = waits(buffer, events);
   }
-  mosquitto_destroy(broker.client);
-  mosquitto_lib_cleanup();
   return 0;
 }
 

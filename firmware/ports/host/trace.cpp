@@ -18,9 +18,11 @@ vestibule::Device* running = nullptr;
 const vestibule::Port PORT = {
     nullptr,
     [](void*, uint8_t channel, uint8_t contact, bool closed, bool) { writeOut(*running, channel, contact, closed); },
-    [](void*, const char* topic, const char* payload, bool retain) { writePublish(*running, topic, payload, retain); },
-    [](void*, const char* topic) { writeSubscribe(*running, topic); },
-    [](void*) { writeJoin(*running); },
+    [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
+      writePublish(*running, link, topic, payload, retain);
+    },
+    [](void*, uint8_t link, const char* topic) { writeSubscribe(*running, link, topic); },
+    [](void*, uint8_t link) { writeJoin(*running, link); },
     [](void*) { writeStore(*running); },
     [](void*) { writeLine(*running); },
     [](void*, char character) { writeSay(*running, character); },
@@ -39,7 +41,7 @@ int runTrace(bool mirrors) {
   running->mirrors = mirrors;
   std::vector<Event> instant;
   std::string line;
-  std::string unknownPin;
+  std::string unknown;
   size_t number = 0;
   bool first = true;
   const auto play = [&]() {
@@ -55,14 +57,14 @@ int runTrace(bool mirrors) {
       }
       first = false;
     }
-    const bool fine = applyInstant(*running, instant.back().t, instant, unknownPin);
+    const bool fine = applyInstant(*running, instant.back().t, instant, unknown);
     instant.clear();
     return fine;
   };
   while (std::getline(std::cin, line)) {
     number++;
     if (line == "~") {
-      if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+      if (!play()) return refuse(number, "there is no " + unknown);
       std::puts("~");
       running = &controller(PORT);
       running->mirrors = mirrors;
@@ -72,11 +74,10 @@ int runTrace(bool mirrors) {
     if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
     Event event;
     if (!readEvent(line, event)) return refuse(number, "not an event of a trace");
-    if (!instant.empty() && event.t != instant.back().t && !play())
-      return refuse(number, "there is no input \"" + unknownPin + "\"");
+    if (!instant.empty() && event.t != instant.back().t && !play()) return refuse(number, "there is no " + unknown);
     instant.push_back(event);
   }
-  if (!play()) return refuse(number, "there is no input \"" + unknownPin + "\"");
+  if (!play()) return refuse(number, "there is no " + unknown);
   return 0;
 }
 

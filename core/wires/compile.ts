@@ -1,0 +1,255 @@
+import { linksOf, wireOf, type ControllerImage, type ImageLink } from '../image'
+import { controllersOf, serviceKindIn } from '../services'
+import {
+  controllerOf,
+  kindOf,
+  channelOf,
+  type Controller,
+  type HookWire,
+  type HttpWire,
+  type MqttWire,
+  type Point,
+  type Service,
+  type Site,
+  type WireValue,
+} from '../site'
+import { topicPrefix } from '../topics'
+import { aroundValue, textOf, type Places } from './template'
+import type {
+  Coding,
+  ControllerWires,
+  HearRow,
+  HookLink,
+  HttpLink,
+  LinkWire,
+  MqttLink,
+  OwnLink,
+  Place,
+  SayRow,
+  Text,
+} from './types'
+
+/** The broker of the house, by the macros of the secrets file. */
+export const HOUSE_SECRETS = {
+  address: 'broker/address',
+  port: 'broker/port',
+  user: 'broker/user',
+  password: 'broker/password',
+} as const
+const KEEP_ALIVE_S = 15
+const BROKER_PORT = 1_883
+
+/**
+ * The wires of a controller, one for each of its image's links. Throws WireRefused where a text of a wire has a place
+ * that nobody knows.
+ */
+export function compileWires(site: Site, image: ControllerImage): ControllerWires {
+  const controller = controllerOf(site, image.controller)!
+  return {
+    site: image.site,
+    controller: image.controller,
+    prefix: topicPrefix(image.site, image.controller),
+    links: linksOf(image).map((link, index) => wireOfLink(site, controller, image, link, index)),
+  }
+}
+
+/** Wires of a controller whose one link is the house's. */
+export function ownLink(image: Pick<ControllerImage, 'site' | 'controller'>, id = 'house'): OwnLink {
+  return {
+    transport: 'own',
+    id,
+    place: {
+      address: [{ secret: HOUSE_SECRETS.address }],
+      port: BROKER_PORT,
+      portSecret: HOUSE_SECRETS.port,
+      tls: false,
+    },
+    client: [`${image.site}.${image.controller}`],
+    user: [{ secret: HOUSE_SECRETS.user }],
+    password: [{ secret: HOUSE_SECRETS.password }],
+    keepAliveS: KEEP_ALIVE_S,
+  }
+}
+
+function wireOfLink(
+  site: Site,
+  controller: Controller,
+  image: ControllerImage,
+  link: ImageLink,
+  index: number,
+): LinkWire {
+  const service = link.own ? undefined : site.services.find(({ id }) => id === link.id)
+  const wire = service && wireOf(site, service)
+  if (!service || !wire) return ownLink(image, link.id)
+  const context: Context = { site, service, controller, image, index }
+  switch (wire.transport) {
+    case 'mqtt':
+      return mqttLink(context, wire)
+    case 'http':
+      return httpLink(context, wire)
+    case 'hook':
+      return hookLink(context, wire)
+  }
+}
+
+interface Context {
+  readonly site: Site
+  readonly service: Service
+  readonly controller: Controller
+  readonly image: ControllerImage
+  readonly index: number
+}
+
+/** A credential of the service's kind, by the key under which it is stored. */
+function credentialKey({ site, service, controller }: Context): (id: string) => string | undefined {
+  const secrets = serviceKindIn(site, service.kind)?.secrets ?? []
+  return (id) => {
+    const secret = secrets.find((candidate) => candidate.id === id)
+    if (!secret) return undefined
+    if (secret.per === 'service') return `${service.id}/${id}`
+    return controllersOf(site, service.id).includes(controller.id) ? `${service.id}/${id}/${controller.id}` : undefined
+  }
+}
+
+const text = (context: Context, template: string, point?: Point): Text => {
+  const places: Places = { ...context, ...(point ? { point } : {}) }
+  return textOf(template, places, credentialKey(context))
+}
+
+/** Points of this link that the image carries, with their places in the document. */
+function pointsHere({ service, controller, image, index }: Context) {
+  return image.points.flatMap((row) => {
+    if ((row.link ?? 0) !== index) return []
+    const point = service.points.find((candidate) => candidate.controller === controller.id && candidate.vp === row.vp)
+    return point ? [{ row, point }] : []
+  })
+}
+
+function codingOf(value: WireValue, point: Point): Coding {
+  // a reading goes as it was read
+  if (value.form === 'number' || point.carries.kind === 'sensor') return { form: 'number' }
+  return { ...value, min: point.min, max: point.max }
+}
+
+/** What carries a lasting state; a group's wish is one for its members, of which none pulses. */
+function isLasting({ site, service }: Context, point: Point): boolean {
+  if (point.carries.kind !== 'channel') return true
+  const channelId = site.ways.find(
+    (way) => way.kind === 'app' && way.service === service.id && way.point === point.id,
+  )?.channel
+  const channel = channelId && channelOf(site, channelId)
+  return channel ? kindOf(channel).lasting : true
+}
+
+/** Least time between two values: what the point's policy asks for, and what the plan allows. */
+function everyMsOf({ site, service }: Context, { update }: Point): number {
+  const allowed = serviceKindIn(site, service.kind)?.limits.updateMs ?? 0
+  return Math.max(allowed, update.policy === 'every' ? update.everyMs : 0)
+}
+
+const placeOf = (context: Context, wire: { host: string; port: number; tls: boolean }): Place => ({
+  address: text(context, wire.host),
+  port: wire.port,
+  portSecret: wire.host === '{host}' ? `${context.service.id}/port` : null,
+  tls: wire.tls,
+})
+
+const sayRows = (
+  context: Context,
+  wire: { readonly value: WireValue },
+  to: string,
+  payload: string,
+  more: Pick<SayRow, 'qos' | 'retain'>,
+): SayRow[] =>
+  pointsHere(context).flatMap(({ row, point }): SayRow[] => {
+    if (!row.reports) return []
+    const [before, after] = aroundValue(payload)
+    return [
+      {
+        from: `vp/${row.vp}/state`,
+        to: text(context, to, point),
+        before: text(context, before, point),
+        coding: codingOf(wire.value, point),
+        after: text(context, after, point),
+        ...more,
+        everyMs: everyMsOf(context, point),
+      },
+    ]
+  })
+
+/** Points that can be set; readings cannot. */
+const hearRows = (
+  context: Context,
+  wire: { readonly value: WireValue },
+  from: string,
+  pointer: string | null,
+  meaning: HearRow['meaning'],
+): HearRow[] =>
+  pointsHere(context).flatMap(({ row, point }): HearRow[] => {
+    if (row.carries === 'sensor' || point.access === 'read') return []
+    return [
+      {
+        from: text(context, from, point),
+        pointer: pointer === null ? null : plainText(text(context, pointer, point)),
+        to: `vp/${row.vp}`,
+        coding: codingOf(wire.value, point),
+        min: row.min,
+        max: row.max,
+        meaning,
+        lasting: isLasting(context, point),
+      },
+    ]
+  })
+
+/** A pointer holds no secret. */
+const plainText = (parts: Text): string => parts.map((part) => (typeof part === 'string' ? part : '')).join('')
+
+function mqttLink(context: Context, wire: MqttWire): MqttLink {
+  const { status, log, count, say, ask, held } = wire
+  return {
+    transport: 'mqtt',
+    id: context.service.id,
+    place: placeOf(context, wire),
+    client: text(context, wire.client),
+    user: text(context, wire.user),
+    password: text(context, wire.password),
+    keepAliveS: wire.keepAliveS,
+    status: status && { ...status, topic: text(context, status.topic) },
+    log: log === null ? null : text(context, log),
+    says: sayRows(context, wire, say.topic, say.payload, { qos: say.qos, retain: say.retain }),
+    hears: [
+      ...hearRows(context, wire, ask.topic, ask.value, 'wish'),
+      ...(held ? hearRows(context, wire, held.topic, held.value, 'held') : []),
+    ],
+    count: count && { topic: text(context, count.topic), pointer: count.value },
+  }
+}
+
+function httpLink(context: Context, wire: HttpWire): HttpLink {
+  const { write, read } = wire
+  return {
+    transport: 'http',
+    id: context.service.id,
+    place: placeOf(context, wire),
+    headers: wire.headers.map((line) => text(context, line)),
+    method: write?.method ?? 'GET',
+    says: write ? sayRows(context, wire, write.path, write.body, { qos: 0, retain: false }) : [],
+    hears: read ? hearRows(context, wire, read.path, read.value, 'held') : [],
+    read: read && { all: read.of === 'all', everyMs: read.everyMs },
+  }
+}
+
+function hookLink(context: Context, wire: HookWire): HookLink {
+  const { call } = wire
+  const [before] = aroundValue(wire.path)
+  return {
+    transport: 'hook',
+    id: context.service.id,
+    port: wire.port,
+    key: text(context, wire.key),
+    keyInPath: wire.keyIn === 'path',
+    hears: hearRows(context, wire, before, null, 'wish'),
+    call: call && { url: text(context, call.url), headers: [], method: call.request.method },
+    says: call ? sayRows(context, wire, call.request.path, call.request.body, { qos: 0, retain: false }) : [],
+  }
+}

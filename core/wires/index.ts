@@ -1,0 +1,23 @@
+/** What stands between a controller's own topics and the wires of its links (docs/wires.md). */
+export { compileWires, HOUSE_SECRETS, ownLink } from './compile'
+export { LONGEST_VALUE } from './coding'
+export { createWires, type WireEngine } from './engine'
+export { FarEnd, type Said, type WireMessage } from './farEnd'
+export type { DeviceWord, WireAction, WireEvent } from './events'
+export { valueAt } from './pointer'
+export { keyOfPoint, WireRefused } from './template'
+export { readWireTrace, runWireTrace, WireLine, writeWireOutputs, type AnyLine, type AnyOutput } from './trace'
+export type {
+  Coding,
+  ControllerWires,
+  HearRow,
+  HookLink,
+  HttpLink,
+  LinkWire,
+  MqttLink,
+  OwnLink,
+  Place,
+  SayRow,
+  Text,
+  Transport,
+} from './types'

@@ -1,0 +1,275 @@
+#include "engine.h"
+
+namespace vestibule {
+namespace wires {
+
+size_t lengthOf(const char* text) {
+  size_t length = 0;
+  while (text[length] != '\0') length++;
+  return length;
+}
+
+bool same(Piece text, Words words) { return equals(text.at, text.length, words); }
+
+void append(Text& text, Piece piece) {
+  *text.at = '\0';
+  for (size_t i = 0; i < piece.length; i++) vestibule::append(text, piece.at[i]);
+}
+
+static int32_t difference(uint32_t a, uint32_t b) { return static_cast<int32_t>(a - b); }
+
+void linkIs(Engine& engine, uint8_t link, bool up) {
+  engine.links[link].isUp = up;
+  vestibule::link(*engine.device, link, up);
+}
+
+void tell(Engine& engine, uint8_t link, Words to, Words last, const char* payload, bool retain) {
+  char topic[LONGEST_WIRE_TOPIC];
+  Text text = {topic, sizeof topic};
+  vestibule::append(text, engine.tables->prefix);
+  vestibule::append(text, to);
+  vestibule::append(text, last);
+  message(*engine.device, link, topic, payload, lengthOf(payload), retain);
+}
+
+void note(Engine& engine, uint8_t link, Words words) {
+  char text[64];
+  Text out = {text, sizeof text};
+  vestibule::append(out, words);
+  engine.far->note(engine.far->context, link, text);
+}
+
+void forgetRows(Engine& engine, uint8_t link) {
+  for (uint8_t i = 0; i < row(&engine.tables->links[link].sayCount); i++) engine.links[link].rows[i] = SayState();
+}
+
+void prepare(Engine& engine, const Tables& tables, const Far& far, Device& device, LinkState* links, SayState* rows,
+             Value* known) {
+  engine.tables = &tables;
+  engine.far = &far;
+  engine.device = &device;
+  engine.links = links;
+  for (uint8_t i = 0; i < tables.linkCount; i++) {
+    const LinkTable& table = row(tables.links + i);
+    links[i] = LinkState();
+    links[i].reading = NO_ROW;
+    links[i].firstRound = true;
+    links[i].rows = rows;
+    rows += table.sayCount;
+    forgetRows(engine, i);
+    if (!asks(table)) continue;
+    links[i].known = known;
+    known += table.hearCount;
+    for (uint8_t v = 0; v < table.hearCount; v++) links[i].known[v].isSet = false;
+  }
+}
+
+void joins(Engine& engine, uint32_t now, uint8_t link) {
+  if (row(&engine.tables->links[link].transport) == Transport::http) return startHttp(engine, now, link);
+  engine.far->connect(engine.far->context, link);
+}
+
+static bool endsWith(const char* text, Words last) {
+  size_t length = 0;
+  while (charAt(last + length) != '\0') length++;
+  const size_t whole = lengthOf(text);
+  return whole >= length && equals(text + whole - length, length, last);
+}
+
+// A text of the tables in the caller's buffer.
+static const char* copied(Words words, char* buffer, size_t size) {
+  Text text = {buffer, size};
+  vestibule::append(text, words);
+  return buffer;
+}
+
+static bool equalWords(Words a, Words b) {
+  for (; charAt(a) == charAt(b); a++, b++) {
+    if (charAt(a) == '\0') return true;
+  }
+  return false;
+}
+
+// The first subscription after a link-up stands for all that is heard there: each topic once, the count first.
+void subscribes(Engine& engine, uint8_t link, const char* topic) {
+  const LinkTable& table = row(engine.tables->links + link);
+  const Far& far = *engine.far;
+  if (table.transport == Transport::own) return far.hear(far.context, link, topic, 1);
+  if (table.transport != Transport::mqtt || !endsWith(topic, WORDS("vp/+/set"))) return;
+  char filter[LONGEST_WIRE_TOPIC];
+  if (table.countTopic != nullptr) far.hear(far.context, link, copied(table.countTopic, filter, sizeof filter), 0);
+  for (uint8_t i = 0; i < table.hearCount; i++) {
+    Words from = row(&table.hears[i].from);
+    bool before = table.countTopic != nullptr && equalWords(table.countTopic, from);
+    for (uint8_t j = 0; j < i && !before; j++) before = equalWords(row(&table.hears[j].from), from);
+    if (!before) far.hear(far.context, link, copied(from, filter, sizeof filter), 0);
+  }
+}
+
+// What waits of a row goes out.
+static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
+  const Say& say = row(row(&engine.tables->links[link].says) + index);
+  SayState& own = engine.links[link].rows[index];
+  char topic[LONGEST_WIRE_TOPIC];
+  char whole[LONGEST_WIRE_PAYLOAD];
+  Text text = {whole, sizeof whole};
+  vestibule::append(text, say.before);
+  append(text, Piece{own.pending.text, lengthOf(own.pending.text)});
+  vestibule::append(text, say.after);
+  own.pending.isSet = false;
+  if (say.everyMs > 0) {
+    own.isHeld = true;
+    own.freeAt = now + say.everyMs;
+  }
+  engine.far->say(engine.far->context, link, copied(say.to, topic, sizeof topic), whole, say.qos, say.retain);
+}
+
+static void saysRow(Engine& engine, uint32_t now, uint8_t link, const Say& say, uint8_t index, const char* payload) {
+  SayState& own = engine.links[link].rows[index];
+  Text pending = {own.pending.text, sizeof own.pending.text};
+  encode(say.coding, payload, pending);
+  own.pending.isSet = true;
+  if (row(&engine.tables->links[link].transport) == Transport::mqtt && !own.isHeld) sendRow(engine, now, link, index);
+}
+
+void says(Engine& engine, uint32_t now, uint8_t link, const char* topic, const char* payload, bool retain) {
+  const LinkTable& table = row(engine.tables->links + link);
+  const Far& far = *engine.far;
+  if (table.transport == Transport::own) return far.say(far.context, link, topic, payload, 1, retain);
+  for (Words prefix = engine.tables->prefix; charAt(prefix) != '\0'; prefix++) topic++;
+  const Piece from = {topic, lengthOf(topic)};
+  char where[LONGEST_WIRE_TOPIC];
+  char what[LONGEST_WIRE_PAYLOAD];
+  if (table.statusTopic != nullptr && same(from, WORDS("status"))) {
+    const bool online = equals(payload, lengthOf(payload), WORDS("online"));
+    copied(online ? table.online : table.offline, what, sizeof what);
+    return far.say(far.context, link, copied(table.statusTopic, where, sizeof where), what, 1, table.statusRetain);
+  }
+  if (table.log != nullptr && same(from, WORDS("log")))
+    return far.say(far.context, link, copied(table.log, where, sizeof where), payload, 0, false);
+  for (uint8_t i = 0; i < table.sayCount; i++) {
+    const Say& say = row(table.says + i);
+    if (same(from, say.from)) saysRow(engine, now, link, say, i, payload);
+  }
+}
+
+void opens(Engine& engine, uint8_t link, bool open) {
+  if (link >= engine.tables->linkCount || row(&engine.tables->links[link].transport) == Transport::http) return;
+  forgetRows(engine, link);
+  if (!open) stopHttp(engine, link);
+  if (open) engine.links[link].countKnown = false;
+  linkIs(engine, link, open);
+}
+
+static bool readCount(bool there, Piece text, uint32_t& count) {
+  if (!there || text.length == 0 || text.length > 10) return false;
+  uint64_t value = 0;
+  for (size_t i = 0; i < text.length; i++) {
+    if (text.at[i] < '0' || text.at[i] > '9') return false;
+    value = value * 10 + static_cast<uint64_t>(text.at[i] - '0');
+  }
+  count = static_cast<uint32_t>(value);
+  return value <= 0xffffffffull;
+}
+
+static void learnCount(LinkState& state, const LinkTable& table, Piece payload) {
+  Piece said = payload;
+  const bool there = table.countPointer == nullptr || valueAt(payload, table.countPointer, said);
+  uint32_t count = 0;
+  if (!readCount(there, said, count)) return;
+  // it only rises: an old one makes nothing new of what was done
+  if (count > state.countLast) state.countLast = count;
+  state.countKnown = true;
+}
+
+// Was a wish done before, or may it have been? Takes its number where it is new, and cuts it off.
+static bool isStale(LinkState& state, const LinkTable& table, bool inDocument, Piece& payload) {
+  Piece said = {nullptr, 0};
+  bool there = false;
+  if (inDocument) {
+    there = table.countPointer != nullptr && valueAt(payload, table.countPointer, said);
+  } else {
+    size_t blank = payload.length;
+    while (blank > 0 && payload.at[blank - 1] != ' ') blank--;
+    there = blank > 0;
+    if (there) said = Piece{payload.at + blank, payload.length - blank};
+    payload.length = there ? blank - 1 : payload.length;
+  }
+  uint32_t count = 0;
+  if (!readCount(there, said, count) || !state.countKnown || count <= state.countLast) return true;
+  state.countLast = count;
+  return false;
+}
+
+static void hearsRow(Engine& engine, uint8_t link, const Hear& hear, Piece whole, Piece document, bool stale) {
+  Piece value = whole;
+  if (hear.pointer != nullptr && !valueAt(document, hear.pointer, value)) return;
+  char payload[LONGEST_VALUE + 8];
+  Text text = {payload, sizeof payload};
+  if (value.length > LONGEST_VALUE) {
+    vestibule::append(text, '?');
+  } else {
+    decode(hear.coding, value, text);
+  }
+  tell(engine, link, hear.to, hear.wish ? WORDS("/set") : WORDS("/held"), payload, stale);
+}
+
+void hears(Engine& engine, uint8_t link, const char* topic, const char* payload, size_t length, bool stale) {
+  if (link >= engine.tables->linkCount || !engine.links[link].isUp) return;
+  const LinkTable& table = row(engine.tables->links + link);
+  if (table.transport == Transport::own) return message(*engine.device, link, topic, payload, length, stale);
+  if (table.transport != Transport::mqtt) return;
+  const Piece where = {topic, lengthOf(topic)};
+  const Piece document = {payload, length};
+  LinkState& state = engine.links[link];
+  if (table.countTopic != nullptr && same(where, table.countTopic)) return learnCount(state, table, document);
+  Piece whole = document;
+  for (uint8_t i = 0; i < table.hearCount && table.countTopic != nullptr; i++) {
+    const Hear& hear = row(table.hears + i);
+    if (!hear.wish || !same(where, hear.from)) continue;
+    if (isStale(state, table, hear.pointer != nullptr, whole))
+      return note(engine, link, WORDS("a wish that is not new, ignored"));
+    break;
+  }
+  for (uint8_t i = 0; i < table.hearCount; i++) {
+    const Hear& hear = row(table.hears + i);
+    if (same(where, hear.from)) hearsRow(engine, link, hear, whole, document, stale);
+  }
+}
+
+void tick(Engine& engine, uint32_t now) {
+  for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
+    LinkState& state = engine.links[i];
+    const LinkTable& table = row(engine.tables->links + i);
+    for (uint8_t say = 0; say < table.sayCount; say++) {
+      SayState& own = state.rows[say];
+      if (!own.isHeld || difference(own.freeAt, now) > 0) continue;
+      own.isHeld = false;
+      if (own.pending.isSet && table.transport == Transport::mqtt) sendRow(engine, now, i, say);
+    }
+    if (!state.hasDue || difference(state.dueAt, now) > 0) continue;
+    state.hasDue = false;
+    wakeHttp(engine, i);
+  }
+}
+
+static void earlier(uint32_t candidate, bool& any, uint32_t& at) {
+  if (any && difference(candidate, at) >= 0) return;
+  at = candidate;
+  any = true;
+}
+
+bool nextDeadline(const Engine& engine, uint32_t& at) {
+  bool any = false;
+  for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
+    const LinkState& state = engine.links[i];
+    if (state.hasDue) earlier(state.dueAt, any, at);
+    for (uint8_t say = 0; say < row(&engine.tables->links[i].sayCount); say++) {
+      if (state.rows[say].isHeld) earlier(state.rows[say].freeAt, any, at);
+    }
+  }
+  return any;
+}
+
+}  // namespace wires
+}  // namespace vestibule

@@ -1,0 +1,27 @@
+// The memory of the wires that wires_image.h describes, of the right size. For the one file of a port that sees the
+// image.
+#ifndef VESTIBULE_WIRES_MEMORY_H
+#define VESTIBULE_WIRES_MEMORY_H
+
+#include "wires_image.h"
+
+namespace vestibule {
+namespace wires {
+namespace memory {
+
+static LinkState links[wires_image::LINK_COUNT];
+static SayState rows[wires_image::SAY_COUNT == 0 ? 1 : wires_image::SAY_COUNT];
+static Value known[wires_image::KNOWN_COUNT == 0 ? 1 : wires_image::KNOWN_COUNT];
+static Engine engine;
+
+/// Ties tables, memory and transports to a controller.
+static inline Engine& prepared(const Far& far, Device& device) {
+  prepare(engine, wires_image::TABLES, far, device, links, rows, known);
+  return engine;
+}
+
+}  // namespace memory
+}  // namespace wires
+}  // namespace vestibule
+
+#endif

@@ -1,0 +1,237 @@
+import { afterEach, describe, expect, it } from 'vitest'
+import type { RigBoard, RigState, StandInPage } from '../core/api'
+import { intoServer, lampFanStrike } from './kinds.testkit'
+import { testServer, until, type TestServer } from './server.testkit'
+import mqtt, { type MqttClient } from 'mqtt'
+
+// The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware is
+// compiled and run, and fingers, phones and hubs are held against what the pins do.
+
+const open: { close(): Promise<unknown> | void }[] = []
+afterEach(async () => {
+  for (const thing of open.splice(0).reverse()) await thing.close()
+})
+
+class House {
+  constructor(
+    readonly server: TestServer,
+    readonly site: string,
+  ) {}
+
+  static async of(kinds: readonly string[], outage: 'local' | 'service' = 'local'): Promise<House> {
+    const server = await testServer({ seed: false })
+    open.push(server)
+    return new House(server, await intoServer(server, lampFanStrike(kinds, 'Kinds', outage)))
+  }
+
+  path(rest: string): string {
+    return `/api/sites/${this.site}${rest}`
+  }
+  async rig(on: boolean): Promise<void> {
+    const answer = await this.server.ask('PUT', this.path('/rig'), { on })
+    expect(answer.status, answer.text).toBe(200)
+  }
+  async state(): Promise<RigState> {
+    return (await this.server.ask('GET', this.path('/rig'))).json as RigState
+  }
+  async board(): Promise<RigBoard> {
+    return (await this.state()).boards[0]!
+  }
+  async outputs(): Promise<Record<string, number>> {
+    return (await this.board()).outputs
+  }
+  async isUp(link: string): Promise<boolean> {
+    return (await this.board()).links.find(({ id }) => id === link)?.state === 'up'
+  }
+  async ups(...links: string[]): Promise<void> {
+    await until(async () => {
+      const up = await Promise.all(links.map((link) => this.isUp(link)))
+      return up.every(Boolean)
+    }, 60_000)
+  }
+  async said(text: RegExp): Promise<void> {
+    await until(async () => (await this.board()).said.some((line) => text.test(line.text)), 15_000)
+  }
+  /** A finger at a switch. */
+  async press(input: string): Promise<void> {
+    const send = (level: number) => this.server.ask('POST', this.path('/rig/box/events'), { pin: input, level })
+    await send(0)
+    await new Promise((resolve) => setTimeout(resolve, 80))
+    await send(1)
+    await new Promise((resolve) => setTimeout(resolve, 80))
+  }
+  async page(service: string): Promise<StandInPage> {
+    return (await this.server.ask('GET', this.path(`/stand-ins/${service}`))).json as StandInPage
+  }
+  async touch(service: string, widget: string, on: boolean, value?: number): Promise<void> {
+    const body = { on, ...(value === undefined ? {} : { value }) }
+    const answer = await this.server.ask('POST', this.path(`/stand-ins/${service}/widgets/${widget}`), body)
+    expect(answer.status, answer.text).toBe(200)
+  }
+  async faults(service: string, faults: Partial<StandInPage['faults']>): Promise<void> {
+    const body = { stopped: false, slowMs: 0, lose: false, replay: false, ...faults }
+    expect((await this.server.ask('PUT', this.path(`/stand-ins/${service}/faults`), body)).status).toBe(200)
+  }
+  async type(key: string, value: string): Promise<void> {
+    expect((await this.server.ask('PUT', this.path('/credentials'), { key, value })).status).toBe(200)
+  }
+  /** How often a contact has closed. */
+  async closings(output: string): Promise<number> {
+    return (await this.board()).said.filter(({ text }) => text === `${output} closes`).length
+  }
+}
+
+const settled = (ms = 400) => new Promise((resolve) => setTimeout(resolve, ms))
+
+describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
+  it('works from finger to phone and from phone to pin, for lamp, fan and strike', async () => {
+    const house = await House.of([kind])
+    await house.rig(true)
+    await house.ups(kind)
+    expect((await house.page(kind)).online['box']).toBe(true)
+    // finger → controller → service
+    await house.press('lamp-button')
+    await until(async () => (await house.page(kind)).values['lamp'] === 1)
+    // phone → service → controller → pin
+    await settled(1100) // the plan's least time between two values of a point
+    await house.touch(kind, 'lamp', false)
+    await until(async () => (await house.outputs())['lamp'] === 0)
+    await house.touch(kind, 'fan', true, 2)
+    await until(async () =>
+      Object.entries(await house.outputs()).some(([name, on]) => name.startsWith('fan') && on === 1),
+    )
+    await until(async () => (await house.page(kind)).values['fan'] === 2)
+    await house.touch(kind, 'strike', true)
+    await until(async () => (await house.closings('strike')) === 1)
+  }, 120_000)
+
+  it('refuses a wrong key, says so on both sides, and the wall works all the same', async () => {
+    const house = await House.of([kind])
+    const key = kind === 'datapoint' ? 'datapoint/board-key/box' : 'variable/once-key/box'
+    await house.rig(true)
+    await house.ups(kind)
+    await house.type(key, 'another-key-0123456789')
+    await house.said(/closed by the other end/)
+    await house.said(/refused: wrong user or password/)
+    const page = await house.page(kind)
+    expect(page.refused.at(-1)!.text).toMatch(/wrong or missing key/)
+    expect(page.online['box']).toBe(false)
+    await house.press('lamp-button')
+    await until(async () => (await house.outputs())['lamp'] === 1)
+  }, 120_000)
+
+  it.each(['local', 'service'] as const)(
+    'after an outage the %s side wins',
+    async (winner) => {
+      const house = await House.of([kind], winner)
+      await house.rig(true)
+      await house.ups(kind)
+      await house.touch(kind, 'lamp', true)
+      await until(async () => (await house.outputs())['lamp'] === 1)
+      await settled(1100)
+      await house.faults(kind, { stopped: true })
+      await until(async () => !(await house.isUp(kind)))
+      await house.press('lamp-button')
+      await until(async () => (await house.outputs())['lamp'] === 0)
+      expect((await house.page(kind)).values['lamp']).toBe(1)
+      await house.faults(kind, {})
+      await house.ups(kind)
+      if (winner === 'local') await until(async () => (await house.page(kind)).values['lamp'] === 0)
+      else await until(async () => (await house.outputs())['lamp'] === 1)
+    },
+    120_000,
+  )
+
+  it('a service that sends wishes again, at once and after an outage, opens the strike once', async () => {
+    const house = await House.of([kind])
+    await house.rig(true)
+    await house.ups(kind)
+    await house.faults(kind, { replay: true })
+    await house.touch(kind, 'strike', true)
+    await house.said(/a wish that is not new, ignored/)
+    // longer than the pulse and its lockout
+    await settled(7000)
+    await house.faults(kind, { stopped: true, replay: true })
+    await until(async () => !(await house.isUp(kind)))
+    await house.faults(kind, { replay: true })
+    await house.ups(kind)
+    await settled(1500)
+    expect(await house.closings('strike')).toBe(1)
+  }, 120_000)
+})
+
+describe('a hub on the broker of the house', () => {
+  const hub = async (house: House): Promise<MqttClient> => {
+    const { site } = (await house.server.ask('GET', house.path(''))).json as { site: { hubs: { id: string }[] } }
+    expect(site.hubs.length).toBe(1)
+    const secrets = await house.server.ask('POST', house.path('/controllers/box/secrets'))
+    const password = /BROKER_PASSWORD "([^"]+)"/.exec(secrets.text)![1]!
+    const client = mqtt.connect(house.server.brokerUrl, {
+      username: `${house.site}.box`,
+      password,
+      clientId: 'listener',
+      reconnectPeriod: 0,
+      protocolVersion: 4,
+    })
+    await new Promise((resolve, reject) => client.once('connect', resolve).once('error', reject))
+    open.push({ close: () => client.endAsync(true) })
+    return client
+  }
+  it('hears lamp, fan and strike; a wrong password is refused and the wall works all the same', async () => {
+    const house = await House.of(['broker'])
+    const listener = await hub(house)
+    const heard: string[] = []
+    listener.on('message', (topic, payload) => heard.push(`${topic.split('/')[3]} ${payload.toString()}`))
+    await listener.subscribeAsync(`vestibule/${house.site}/box/+/state`)
+    await house.rig(true)
+    await house.ups('house')
+    await house.press('lamp-button')
+    await until(() => heard.some((line) => line.startsWith('lamp {"on":true')))
+    await house.press('strike-button')
+    await until(() => heard.some((line) => line.startsWith('strike {"state":"pulsing"')))
+    const key = 'controller box/broker password'
+    expect((await house.server.ask('DELETE', house.path('/credentials'), { key })).status).toBe(200)
+    await house.said(/refused: not authorised/)
+    await house.press('lamp-button')
+    await until(async () => (await house.outputs())['lamp'] === 0)
+  }, 120_000)
+})
+
+describe('two services and a hub on one controller', () => {
+  it('with one of them dead the others go on unharmed, each with its own point of the lamp', async () => {
+    const house = await House.of(['broker', 'datapoint', 'variable'])
+    await house.rig(true)
+    await house.ups('house', 'datapoint', 'variable')
+    await house.faults('datapoint', { stopped: true })
+    await until(async () => !(await house.isUp('datapoint')))
+    await house.touch('variable', 'lamp', true)
+    await until(async () => (await house.outputs())['lamp'] === 1)
+    await until(async () => (await house.page('variable')).values['lamp'] === 1)
+    expect((await house.page('datapoint')).values['lamp']).toBe(0)
+    expect(await house.isUp('house')).toBe(true)
+    await house.faults('datapoint', {})
+    await house.ups('datapoint')
+    await until(async () => (await house.page('datapoint')).values['lamp'] === 1)
+  }, 120_000)
+})
+
+describe('what a service refuses beside a wrong key', () => {
+  it('a device too many, and a service that loses messages ends with the truth all the same', async () => {
+    const house = await House.of(['datapoint'])
+    await house.rig(true)
+    await house.ups('datapoint')
+    const { site } = (await house.server.ask('GET', house.path(''))).json as {
+      site: { profiles: { services: unknown[] } }
+    }
+    expect(site.profiles.services).toEqual([])
+    await house.faults('datapoint', { lose: true })
+    for (let i = 0; i < 4; i++) {
+      await house.press('lamp-button')
+      await settled(300)
+    }
+    await house.faults('datapoint', {})
+    expect((await house.page('datapoint')).used.month).toBeGreaterThan(0)
+    await house.press('lamp-button')
+    await until(async () => (await house.page('datapoint')).values['lamp'] === (await house.outputs())['lamp'])
+  }, 120_000)
+})

@@ -1,0 +1,167 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { chmod, mkdir, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import { compileSite, linksOf, type BoardTables } from '../core/image'
+import { secretsFile } from '../core/outputs'
+import { controllerOf, speaksAs, type Controller, type Site } from '../core/site'
+import { compileWires } from '../core/wires'
+import type { RigBoard, RigState } from '../core/api'
+import { buildHost, FirmwareRefused } from '../firmware/host'
+import type { Live } from './live'
+import { RigLines } from './rigLines'
+
+/** What the rig needs to know of the house: where it is, and what opens it. All on this machine. */
+export interface RigGround {
+  readonly brokerPort: number
+  readonly brokerTls: boolean
+  readonly doorPort: number
+  readonly reveal: (secret: string) => string
+  readonly brokerPassword: (controller: string) => string
+}
+
+const LOOPBACK = '127.0.0.1'
+/** Screens are told no more often than that, ms. */
+const TELL_MS = 150
+
+interface Running {
+  readonly board: string
+  readonly lines: RigLines
+  child: ChildProcess | null
+  trouble: string | null
+}
+
+/**
+ * The real thing on this machine: the host firmware of every controller of a site, compiled with its secrets, each a
+ * process that speaks to the broker of the house and to the stand-ins with nothing but what the sheets name.
+ */
+export class Rig {
+  private boards: Running[] = []
+  private phase: RigState['phase'] = 'off'
+  private telling: NodeJS.Timeout | null = null
+  /** a start that was stopped meanwhile goes no further */
+  private turn = 0
+
+  constructor(
+    private readonly folder: string,
+    private readonly live: Live,
+    private readonly siteId: string,
+  ) {}
+
+  state(): RigState {
+    return {
+      phase: this.phase,
+      boards: this.boards.map(({ board, lines, child, trouble }): RigBoard => ({
+        controller: board,
+        running: child !== null,
+        trouble,
+        ...lines.state(),
+      })),
+    }
+  }
+
+  /** Compiles and starts every board. One that cannot be built says why, and the others run. */
+  async start(site: Site, ground: RigGround): Promise<void> {
+    this.stop()
+    const turn = ++this.turn
+    this.phase = 'building'
+    const tables = compileSite(site).filter(({ image }) => image.link || controllerIsMirror(site, image.controller))
+    this.boards = tables.map(({ board, image, part }) => ({
+      board,
+      lines: new RigLines(part === 'mirror' ? [] : image.channels, linksOf(image)),
+      child: null,
+      trouble: null,
+    }))
+    this.tell()
+    for (const [index, table] of tables.entries()) {
+      const running = this.boards[index]!
+      await this.startBoard(site, table, running, ground, turn).catch((error: unknown) => {
+        running.trouble = error instanceof FirmwareRefused ? error.message.split('\n')[0]! : String(error)
+      })
+      if (turn !== this.turn) return
+      this.tell()
+    }
+    this.phase = 'on'
+    this.tell()
+  }
+
+  private async startBoard(
+    site: Site,
+    { board, image, part }: BoardTables,
+    running: Running,
+    ground: RigGround,
+    turn: number,
+  ): Promise<void> {
+    const controller = controllerOf(site, board)!
+    await mkdir(this.folder, { recursive: true, mode: 0o700 })
+    const { program } = await buildHost(image, {
+      wires: compileWires(site, image),
+      secrets: secretsOf(site, controller, ground),
+      outDir: this.folder,
+    })
+    await chmod(program, 0o700)
+    if (turn !== this.turn) return
+    const child = spawn(program, ['live', ...(part === 'mirror' ? ['mirror'] : [])], {
+      stdio: ['pipe', 'pipe', 'pipe'],
+      env: {},
+    })
+    running.child = child
+    child.on('error', (error) => this.ends(running, error.message))
+    child.on('exit', (code, signal) => this.ends(running, signal ? null : `ended with ${code}`))
+    child.stdin.on('error', () => undefined)
+    child.stdout.on('data', (data: Buffer) => {
+      running.lines.take(data.toString())
+      this.tell()
+    })
+    child.stderr.on('data', (data: Buffer) => {
+      running.lines.odd(data.toString().trim())
+      this.tell()
+    })
+  }
+
+  private ends(running: Running, trouble: string | null): void {
+    running.child = null
+    if (this.phase !== 'off') running.trouble = trouble
+    this.tell()
+  }
+
+  /** An event of a trace for a board, as a person makes it. False: that board does not run. */
+  event(controller: string, event: object): boolean {
+    const child = this.boards.find(({ board }) => board === controller)?.child
+    return child?.stdin?.write(`${JSON.stringify({ t: 0, ...event })}\n`) ?? false
+  }
+
+  /** Every process is ended, and what was compiled with secrets is gone. */
+  stop(): void {
+    this.turn++
+    for (const { child } of this.boards) child?.kill('SIGKILL')
+    for (const running of this.boards) running.child = null
+    this.phase = 'off'
+    void rm(this.folder, { recursive: true, force: true })
+    this.tell()
+  }
+
+  private tell(): void {
+    this.telling ??= setTimeout(() => {
+      this.telling = null
+      this.live.tell({ kind: 'rig', site: this.siteId })
+    }, TELL_MS).unref()
+  }
+}
+
+const controllerIsMirror = (site: Site, main: string): boolean =>
+  site.controllers.some(({ id }) => id !== main && speaksAs(site, id) === main)
+
+/** secrets.h of a board on this machine: as the sheet says, but for the addresses. */
+function secretsOf(site: Site, controller: Controller, ground: RigGround): string {
+  const speaks = speaksAs(site, controller.id)
+  const broker = {
+    address: LOOPBACK,
+    port: ground.brokerPort,
+    tls: false,
+    user: `${site.id}.${speaks}`,
+    password: ground.brokerPassword(speaks),
+  }
+  return secretsFile(site, controller, broker, ground.reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
+}
+
+export const rigFolder = (data: string, site: string): string => join(data, 'rig', site)
