@@ -148,7 +148,7 @@ describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
     await house.ups(kind)
     await house.faults(kind, { replay: true })
     await house.touch(kind, 'strike', true)
-    await house.said(/a wish that is not new, ignored/)
+    await house.said(/a wish that was sent before, ignored/)
     // longer than the pulse and its lockout
     await settled(7000)
     await house.faults(kind, { stopped: true, replay: true })

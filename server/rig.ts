@@ -64,10 +64,12 @@ export class Rig {
     this.stop()
     const turn = ++this.turn
     this.phase = 'building'
-    const tables = compileSite(site).filter(({ image }) => image.link || controllerIsMirror(site, image.controller))
+    const tables = compileSite(site)
     this.boards = tables.map(({ board, image, part }) => ({
       board,
-      lines: new RigLines(part === 'mirror' ? [] : image.channels, linksOf(image)),
+      lines: new RigLines(part === 'mirror' ? [] : image.channels, linksOf(image), (line) =>
+        this.overLine(site, board, line),
+      ),
       child: null,
       trouble: null,
     }))
@@ -94,7 +96,7 @@ export class Rig {
     const controller = controllerOf(site, board)!
     await mkdir(this.folder, { recursive: true, mode: 0o700 })
     const { program } = await buildHost(image, {
-      wires: compileWires(site, image),
+      wires: compileWires(site, image, controller.link !== 'none'),
       secrets: secretsOf(site, controller, ground),
       outDir: this.folder,
     })
@@ -124,6 +126,14 @@ export class Rig {
     this.tell()
   }
 
+  /** What a board says over its serial line is heard by the one at its other end. */
+  private overLine(site: Site, from: string, said: { line: string } | { char: string }): void {
+    for (const { board } of this.boards) {
+      if (board === from) continue
+      if ('line' in said ? speaksAs(site, board) === from : speaksAs(site, from) === board) this.event(board, said)
+    }
+  }
+
   /** An event of a trace for a board, as a person makes it. False: that board does not run. */
   event(controller: string, event: object): boolean {
     const child = this.boards.find(({ board }) => board === controller)?.child
@@ -147,9 +157,6 @@ export class Rig {
     }, TELL_MS).unref()
   }
 }
-
-const controllerIsMirror = (site: Site, main: string): boolean =>
-  site.controllers.some(({ id }) => id !== main && speaksAs(site, id) === main)
 
 /** secrets.h of a board on this machine: as the sheet says, but for the addresses. */
 function secretsOf(site: Site, controller: Controller, ground: RigGround): string {

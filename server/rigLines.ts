@@ -12,6 +12,7 @@ interface Line {
   readonly link?: string
   readonly note?: string
   readonly line?: string
+  readonly char?: string
   readonly do?: string
 }
 
@@ -22,7 +23,11 @@ export class RigLines {
   private readonly links: { id: string; state: 'down' | 'joining' | 'up'; note: string | null }[]
   private readonly said: { at: string; text: string }[] = []
 
-  constructor(channels: readonly Pick<ImageChannel, 'id' | 'kind' | 'gpios'>[], links: readonly ImageLink[]) {
+  constructor(
+    channels: readonly Pick<ImageChannel, 'id' | 'kind' | 'gpios'>[],
+    links: readonly ImageLink[],
+    private readonly overLine: (said: { line: string } | { char: string }) => void,
+  ) {
     this.outputs = Object.fromEntries(
       channels.flatMap((channel) => channel.gpios.map((_, contact) => [outputName(channel, contact), 0 as const])),
     )
@@ -61,6 +66,8 @@ export class RigLines {
       if (link && words === 'status') Object.assign(link, { state: 'up', note: null })
       return this.odd(`${link?.id ?? ''}: ${words} ${line.pub.payload}`)
     }
+    if (line.line !== undefined) return this.overLine({ line: line.line })
+    if (line.char !== undefined) return this.overLine({ char: line.char })
     if (line.link === 'joining' && link) link.state = 'joining'
     if (line.note !== undefined && link) {
       // a note about a wish that came again ends nothing

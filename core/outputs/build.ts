@@ -144,7 +144,7 @@ export function buildController(site: Site, controllerId: string, firmware: read
   }
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
-    { name: 'firmware/wires_image.h', text: wiresHeader(compileWires(site, image)) },
+    { name: 'firmware/wires_image.h', text: wiresHeader(compileWires(site, image, controller.link !== 'none')) },
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
     ...fixedPart(firmware, portOf(site, controller), {

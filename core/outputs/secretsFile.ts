@@ -38,6 +38,9 @@ export const secretsOf = (site: Site, controller: Controller): CredentialNeed[] 
     (need) => ownersOf(site, controller).some((id) => need.controllers.includes(id)) && !isBrokers(site, need),
   )
 
+const hasSchedules = (site: Site, controller: Controller): boolean =>
+  tablesOf(site, controller.id).image.schedules.length > 0
+
 /** How the broker of the house is found and opened. */
 function brokerLines(broker: BrokerPlace): string[] {
   const hint = '// host name or address only: no scheme, no path, no trailing slash'
@@ -93,7 +96,11 @@ export function secretsFile(
     controller.link !== 'none' && controller.modem
       ? [`#define VESTIBULE_MODEM_APN ${cString(controller.modem.apn)}`]
       : []
-  const lines = [...own, ...links, ...modem]
+  const time =
+    controller.link !== 'none' && hasSchedules(site, controller)
+      ? ['#define VESTIBULE_TIME_SERVER ""  // for schedules: an NTP server by name or address; many routers are one']
+      : []
+  const lines = [...own, ...links, ...modem, ...time]
   return (
     `// Secrets of ${controller.id}: keep this file out of whatever you share.\n#ifndef ` +
     `VESTIBULE_SECRETS_H\n#define ` +

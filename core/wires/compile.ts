@@ -40,16 +40,19 @@ const KEEP_ALIVE_S = 15
 const BROKER_PORT = 1_883
 
 /**
- * The wires of a controller, one for each of its image's links. Throws WireRefused where a text of a wire has a place
+ * The wires of a controller, one for each of its image's links. `speaks`: the board that runs them has a network, as a
+ * coprocessor has for a main board without one. Throws WireRefused where a text of a wire has a place
  * that nobody knows.
  */
-export function compileWires(site: Site, image: ControllerImage): ControllerWires {
+export function compileWires(site: Site, image: ControllerImage, speaks = image.link): ControllerWires {
   const controller = controllerOf(site, image.controller)!
   return {
     site: image.site,
     controller: image.controller,
     prefix: topicPrefix(image.site, image.controller),
-    links: linksOf(image).map((link, index) => wireOfLink(site, controller, image, link, index)),
+    links: linksOf(image).map((link, index) =>
+      speaks ? wireOfLink(site, controller, image, link, index) : noLink(link.id),
+    ),
   }
 }
 
@@ -70,6 +73,17 @@ export function ownLink(image: Pick<ControllerImage, 'site' | 'controller'>, id 
     keepAliveS: KEEP_ALIVE_S,
   }
 }
+
+/** A board without a network never joins; its tables have a link all the same. */
+const noLink = (id: string): OwnLink => ({
+  transport: 'own',
+  id,
+  place: { address: [''], port: BROKER_PORT, portSecret: null, tls: false },
+  client: [''],
+  user: [''],
+  password: [''],
+  keepAliveS: KEEP_ALIVE_S,
+})
 
 function wireOfLink(
   site: Site,

@@ -178,7 +178,7 @@ function heard(state: EngineState, t: number, link: LinkState, { topic, payload,
     const { pointer } = table.count
     const blank = payload.lastIndexOf(' ')
     const said = wish.pointer === null ? (blank < 0 ? undefined : payload.slice(blank + 1)) : valueAt(payload, pointer!)
-    if (isStale(link.count, said)) return act(state, t, link, { note: 'a wish that is not new, ignored' })
+    if (isStale(link.count, said)) return act(state, t, link, { note: 'a wish that was sent before, ignored' })
     if (wish.pointer === null) whole = payload.slice(0, blank)
   }
   for (const row of rows) {

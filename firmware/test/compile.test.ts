@@ -5,13 +5,14 @@ import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { compileController, tablesOf } from '../../core/image'
-import { buildController, imageHeader, portOf } from '../../core/outputs'
+import { buildController, imageHeader, portOf, secretsExample, wiresHeader } from '../../core/outputs'
 import { runTrace, writeOutputs } from '../../core/device'
 import { mirrorTrace, randomTrace } from '../../core/device/random.testkit'
 import { readSite } from '../../core/site'
 import { firmwareFiles } from '../files'
 import { writeTrace } from './fuzz.testkit'
-import { RUNTIME_DIR, runHostTrace, runtimeSources, STRICT_FLAGS } from '../host'
+import { RUNTIME_DIR, runHostTrace, runtimeSources, STRICT_FLAGS, WIRES_DIR } from '../host'
+import { compileWires } from '../../core/wires'
 
 const run = promisify(execFile)
 const FLAGS = [...STRICT_FLAGS, '-Os', '-fno-exceptions', '-fno-rtti', '-ffreestanding', '-c']
@@ -27,6 +28,7 @@ const TARGETS = [
   },
   { name: '8-bit (AVR)', compiler: 'avr-g++', flags: ['-mmcu=avr5'] },
 ]
+const MOCK = join('firmware', 'test', 'mock')
 const installed = (compiler: string) =>
   ['/usr/bin', '/usr/local/bin'].some((folder) => existsSync(join(folder, compiler)))
 
@@ -37,8 +39,8 @@ const site = parsed.value
 describe.each(TARGETS)('the firmware compiles without a warning for $name', ({ compiler, flags }) => {
   it.skipIf(!installed(compiler))(compiler, async () => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-compile-'))
-    for (const source of await runtimeSources())
-      await run(compiler, [...FLAGS, ...flags, `-I${RUNTIME_DIR}`, source, '-o', join(folder, 'runtime.o')])
+    for (const source of [...(await runtimeSources()), ...(await runtimeSources(WIRES_DIR))])
+      await run(compiler, [...FLAGS, ...flags, `-I${RUNTIME_DIR}`, `-I${WIRES_DIR}`, source, '-o', join(folder, 'x.o')])
     for (const controller of site.controllers) {
       writeFileSync(join(folder, 'image.h'), imageHeader(compileController(site, controller.id)))
       writeFileSync(
@@ -69,9 +71,10 @@ describe('the port for board cores of the setup()/loop() style', () => {
       '-fno-rtti',
       '-c',
       `-DVESTIBULE_CORE_HEADER="mockCore.h"`,
-      `-I${join('firmware', 'test')}`,
+      `-I${MOCK}`,
       `-I${here}`,
       `-I${RUNTIME_DIR}`,
+      `-I${WIRES_DIR}`,
       `-I${folder}`,
     ]
     const controllers = site.controllers.filter((controller) => portOf(site, controller) === 'board-core')
@@ -79,10 +82,13 @@ describe('the port for board cores of the setup()/loop() style', () => {
     for (const controller of controllers) {
       const { image, part } = tablesOf(site, controller.id)
       writeFileSync(join(folder, 'image.h'), imageHeader(image))
-      for (const source of ['controller.cpp', 'example.cpp'])
+      writeFileSync(join(folder, 'wires_image.h'), wiresHeader(compileWires(site, image, controller.link !== 'none')))
+      writeFileSync(join(folder, 'secrets.h'), secretsExample(site, controller))
+      for (const source of ['controller.cpp', 'example.cpp', 'wifi.cpp', 'boardStore.cpp'])
         await run('g++', [
           ...words,
           `-DVESTIBULE_COPROCESSOR=${part === 'mirror' ? 1 : 0}`,
+          `-DVESTIBULE_JOINS=${controller.link === 'none' ? 0 : 1}`,
           '-Wno-unused-const-variable',
           join(here, source),
           '-o',
@@ -100,16 +106,18 @@ describe('the port for board cores of the setup()/loop() style', () => {
     const firmware = join(folder, 'firmware')
     await run('make', ['-s', '-C', firmware, 'sketch'])
     const sketch = join(firmware, 'sketch')
-    expect(readdirSync(sketch)).toEqual(expect.arrayContaining(['image.h', 'secrets.h', 'settings.h', 'vestibule.h']))
+    expect(readdirSync(sketch)).toEqual(
+      expect.arrayContaining(['image.h', 'wires_image.h', 'secrets.h', 'settings.h', 'vestibule.h', 'mqtt.h']),
+    )
     const settings = readFileSync(join(sketch, 'settings.h'), 'utf8')
     expect(settings).toContain('#define VESTIBULE_JOINS 1')
     // step 2, and nothing else
     writeFileSync(join(sketch, 'settings.h'), `#define VESTIBULE_CORE_HEADER "mockCore.h"\n${settings}`)
-    copyFileSync(join('firmware', 'test', 'mockCore.h'), join(sketch, 'mockCore.h'))
+    for (const header of readdirSync(MOCK)) copyFileSync(join(MOCK, header), join(sketch, header))
     const sources = readdirSync(sketch).filter((name) => name.endsWith('.cpp'))
     await run(
       'g++',
-      [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-c', ...sources],
+      [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-I.', '-c', ...sources],
       {
         cwd: sketch,
       },
@@ -148,10 +156,12 @@ describe('a build', () => {
 
 describe('the runtime keeps its promises', () => {
   it('uses no heap, no floating point, no standard library beyond integers', async () => {
-    for (const source of [
-      ...(await runtimeSources()),
-      ...['vestibule.h', 'tables.h', 'memory.h', 'inside.h'].map((name) => join(RUNTIME_DIR, name)),
-    ]) {
+    const headers = (folder: string) =>
+      readdirSync(folder)
+        .filter((name) => name.endsWith('.h'))
+        .map((name) => join(folder, name))
+    const wires = [...(await runtimeSources(WIRES_DIR)), ...headers(WIRES_DIR)]
+    for (const source of [...(await runtimeSources()), ...headers(RUNTIME_DIR), ...wires]) {
       const text = readFileSync(source, 'utf8').replace(/\/\/.*$/gm, '')
       expect(text, source).not.toMatch(/\b(new|delete|malloc|free|float|double|std::|throw|dynamic_cast)\b/)
       // the board's own header for reading flash is asked for by a build option only

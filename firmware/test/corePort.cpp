@@ -4,8 +4,8 @@
 // Standard input, in order of time t (ms):
 //   t P pin level            a level at a pin
 //   t C code                 a character on the serial port
-//   t M retain topic payload a message; the payload goes to the end of the line
-//   t L 0|1                  the network is gone, is there
+//   t M link retain topic payload  a message; the payload goes to the end of the line
+//   t L link 0|1             a link is gone, is up
 //   t S sensor value         a reading, thousandths
 //   t T weekMs               the clock is known
 //   t I µs µs …              durations at the receiver, a mark first
@@ -14,9 +14,9 @@
 // Standard output, each with its ms:
 //   D pin level              an output changes
 //   B code                   a byte on the serial port
-//   P retain topic payload   a message
-//   U topic                  a subscription
-//   J                        the port is asked to join
+//   P link retain topic payload  a message
+//   U link topic             a subscription
+//   J link                   the port is asked to join
 //   G pair|reset             the gestures of credentials
 //   R 0|1, W 0|1             (told) the broker refuses; it waits to be paired
 //   X text                   what must not be
@@ -47,41 +47,44 @@ bool written[256];
 
 unsigned long ms() { return static_cast<unsigned long>(nowUs / 1000); }
 
-struct Message {
-  bool retain;
+/// The network as the trace says: what comes is told in the next pass.
+struct Told {
+  bool isMessage;
+  uint8_t link;
+  bool flag;  ///< retained; up
   std::string topic, payload;
 };
 
-/// The network as the trace says: joining until it is told.
-class TraceLink final : public core::LinkBase {
+class TraceNetwork final : public core::Network {
  public:
-  State now = State::down;
-  std::vector<Message> waiting;
+  std::vector<Told> waiting;
   bool saysNo = false;
   bool offered = false;
 
-  void begin() override {
-    std::printf("%lu J\n", ms());
-    now = State::joining;
+  void join(uint8_t link) override { std::printf("%lu J %d\n", ms(), link); }
+  void publish(uint8_t link, const char* topic, const char* payload, bool retain) override {
+    std::printf("%lu P %d %d %s %s\n", ms(), link, retain ? 1 : 0, topic, payload);
   }
-  State state() override { return now; }
-  void publish(const char* topic, const char* payload, bool retain) override {
-    std::printf("%lu P %d %s %s\n", ms(), retain ? 1 : 0, topic, payload);
-  }
-  void subscribe(const char* topic) override { std::printf("%lu U %s\n", ms(), topic); }
+  void subscribe(uint8_t link, const char* topic) override { std::printf("%lu U %d %s\n", ms(), link, topic); }
   void pair() override { std::printf("%lu G pair\n", ms()); }
   void forget() override { std::printf("%lu G reset\n", ms()); }
   bool refused() override { return saysNo; }
   bool waitsToBePaired() override { return offered; }
-  void loop() override {
-    for (const Message& message : waiting)
-      core::controllerHears(message.topic.c_str(), reinterpret_cast<const uint8_t*>(message.payload.data()),
-                            message.payload.size(), message.retain);
+  void before(uint32_t) override {
+    for (const Told& told : waiting) {
+      if (told.isMessage) {
+        core::controllerHears(told.link, told.topic.c_str(), reinterpret_cast<const uint8_t*>(told.payload.data()),
+                              told.payload.size(), told.flag);
+      } else {
+        core::controllerLinkIs(told.link, told.flag);
+      }
+    }
     waiting.clear();
   }
+  void after(uint32_t) override {}
 };
 
-TraceLink network;
+TraceNetwork network;
 uint8_t memory[1024];
 const core::Store STORE = {[](size_t at) -> uint8_t { return memory[at]; },
                            [](size_t at, uint8_t value) { memory[at] = value; }, []() {}};
@@ -113,17 +116,18 @@ void apply(std::istringstream& words, const std::string& what) {
     words >> code;
     serialIn.push_back(code);
   } else if (what == "M") {
-    Message message;
-    int retain;
-    words >> retain >> message.topic;
-    message.retain = retain != 0;
+    Told told = {true, 0, false, "", ""};
+    int link, retain;
+    words >> link >> retain >> told.topic;
+    told.link = static_cast<uint8_t>(link);
+    told.flag = retain != 0;
     words.get();
-    std::getline(words, message.payload);
-    network.waiting.push_back(message);
+    std::getline(words, told.payload);
+    network.waiting.push_back(told);
   } else if (what == "L") {
-    int up;
-    words >> up;
-    network.now = up ? core::LinkBase::State::up : core::LinkBase::State::down;
+    int link, up;
+    words >> link >> up;
+    network.waiting.push_back({false, static_cast<uint8_t>(link), up != 0, "", ""});
   } else if (what == "R") {
     words >> network.saysNo;
   } else if (what == "W") {

@@ -6,7 +6,7 @@ import { promisify } from 'node:util'
 import { describe, expect, it } from 'vitest'
 import { eventOf, isLit, runTrace, type DeviceOutput, type LightState, type TraceLine } from '../../core/device'
 import { randomImage, randomPair, randomTrace, mirrorTrace } from '../../core/device/random.testkit'
-import { NO_INPUT, NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
+import { linksOf, NO_INPUT, NO_PIN, tablesOf, type ControllerImage, type PairRole } from '../../core/image'
 import { encodeFrame } from '../../core/infrared'
 import { imageHeader } from '../../core/outputs'
 import { readSite } from '../../core/site'
@@ -24,7 +24,7 @@ const FLAGS = [
   '-fno-rtti',
   '-Wno-unused-const-variable',
   '-DVESTIBULE_CORE_HEADER="mockCore.h"',
-  `-I${resolve('firmware', 'test')}`,
+  `-I${resolve('firmware', 'test', 'mock')}`,
   `-I${resolve(PORT)}`,
   `-I${RUNTIME_DIR}`,
 ]
@@ -113,9 +113,9 @@ function wordsOf(image: ControllerImage, line: TraceLine): string[] {
     case 'message':
       return /[\n\0 ]/.test(event.topic + event.payload) || event.topic === ''
         ? []
-        : [`${line.t} M ${event.retain ? 1 : 0} ${event.topic} ${event.payload}`]
+        : [`${line.t} M ${event.of ?? 0} ${event.retain ? 1 : 0} ${event.topic} ${event.payload}`]
     case 'link':
-      return [`${line.t} L ${event.up ? 1 : 0}`]
+      return [`${line.t} L ${event.of ?? 0} ${event.up ? 1 : 0}`]
     case 'sensor':
       return [`${line.t} S ${event.sensor} ${event.value}`]
     case 'clock':
@@ -151,9 +151,11 @@ function portWords(image: ControllerImage, outputs: readonly DeviceOutput[]): st
       const { gpio, low } = contacts.get(output.out)!
       return [`${output.t} D ${gpio} ${(output.level === 1) !== low ? 1 : 0}`]
     }
-    if ('pub' in output) return [`${output.t} P ${output.pub.retain ? 1 : 0} ${output.pub.topic} ${output.pub.payload}`]
-    if ('sub' in output) return [`${output.t} U ${output.sub}`]
-    if ('link' in output) return [`${output.t} J`]
+    const link = 'of' in output ? linksOf(image).findIndex(({ id }) => id === output.of) : 0
+    if ('pub' in output)
+      return [`${output.t} P ${link} ${output.pub.retain ? 1 : 0} ${output.pub.topic} ${output.pub.payload}`]
+    if ('sub' in output) return [`${output.t} U ${link} ${output.sub}`]
+    if ('link' in output) return [`${output.t} J ${link}`]
     if ('line' in output) return [...output.line, '\n'].map((character) => `${output.t} B ${character.charCodeAt(0)}`)
     if ('do' in output) return [`${output.t} G ${output.do}`]
     if ('char' in output) return [`${output.t} B ${output.char.charCodeAt(0)}`]
@@ -221,9 +223,11 @@ describe('the port for board cores, on a stand-in for such a core', () => {
   it.each([0, 1] as const)(
     'shows on the board’s own light how its link stands (lit at level %i)',
     async (lit) => {
-      const image = { ...withPins(randomImage(2)), link: true, keys: [], receiver: NO_PIN, light: { gpio: 77, lit } }
+      const { links: _several, ...plain } = withPins(randomImage(2))
+      const points = plain.points.map(({ link: _link, ...point }) => point)
+      const image = { ...plain, points, link: true, keys: [], receiver: NO_PIN, light: { gpio: 77, lit } }
       const child = run(await build(image, 'main'), [], { maxBuffer: 1 << 26 })
-      const told = ['1200 R 1', '3100 R 0', '3100 L 1', '5000 W 1', '8050 W 0', '9000 L 0', '11000 E']
+      const told = ['1200 R 1', '3100 R 0', '3100 L 0 1', '5000 W 1', '8050 W 0', '9000 L 0 0', '11000 E']
       child.child.stdin!.end(`${told.join('\n')}\n`)
       const edges = (await child).stdout.split('\n').flatMap((line) => {
         const [, t, level] = /^(\d+) D 77 (\d)$/.exec(line) ?? []
@@ -283,7 +287,7 @@ describe('the port for board cores, on a stand-in for such a core', () => {
     const child = run(await build(image, 'main', false, ['-DVESTIBULE_SERIAL_LOG=1']), [], { maxBuffer: 1 << 26 })
     const topic = (id: string) => `vestibule/${image.site}/${image.controller}/${id}/set`
     child.child.stdin!.end(
-      ['10 L 1', `100 M 0 ${topic('lamp1')} on`, `900 M 0 ${topic('lamp1')} off`, '1500 E'].join('\n') + '\n',
+      ['10 L 0 1', `100 M 0 0 ${topic('lamp1')} on`, `900 M 0 0 ${topic('lamp1')} off`, '1500 E'].join('\n') + '\n',
     )
     const bytes = (await child).stdout.split('\n').flatMap((line) => {
       const [, t, code] = /^(\d+) B (\d+)$/.exec(line) ?? []

@@ -1,6 +1,5 @@
-#include <string.h>
-
 #include "head.h"
+#include "bytes.h"
 #include "request.h"
 
 namespace vestibule {
@@ -26,11 +25,11 @@ void ends(Server& server) {
 
 // RFC 9112, 3: "POST /path HTTP/1.1"
 bool readLine(Server& server) {
-  char* path = strchr(server.line, ' ');
+  char* path = bytes::find(server.line, ' ');
   if (path == nullptr || path - server.line >= static_cast<long>(sizeof server.method)) return false;
   *path++ = '\0';
-  char* version = strchr(path, ' ');
-  if (version == nullptr || strncmp(version + 1, "HTTP/1.", 7) != 0) return false;
+  char* version = bytes::find(path, ' ');
+  if (version == nullptr || !bytes::begins(version + 1, "HTTP/1.")) return false;
   *version = '\0';
   copies(server.method, sizeof server.method, server.line);
   copies(server.path, sizeof server.path, path);
@@ -111,12 +110,12 @@ void prepare(Server& server, const wires::Listener& listener, const wires::Socke
 void reply(Server& server, uint16_t status) {
   static const char BEGINS[] = "HTTP/1.1 ";
   static const char REST[] = " -\r\nContent-Length: 0\r\nConnection: close\r\n\r\n";
-  memcpy(server.answer, BEGINS, sizeof BEGINS - 1);
+  bytes::copy(server.answer, BEGINS, sizeof BEGINS - 1);
   char* at = server.answer + sizeof BEGINS - 1;
   *at++ = static_cast<char>('0' + status / 100);
   *at++ = static_cast<char>('0' + status / 10 % 10);
   *at++ = static_cast<char>('0' + status % 10);
-  memcpy(at, REST, sizeof REST - 1);
+  bytes::copy(at, REST, sizeof REST - 1);
   server.answerUsed = static_cast<uint8_t>(at - server.answer + static_cast<long>(sizeof REST) - 1);
   server.answerSent = 0;
 }

@@ -228,7 +228,7 @@ void hears(Engine& engine, uint8_t link, const char* topic, const char* payload,
     const Hear& hear = row(table.hears + i);
     if (!hear.wish || !same(where, hear.from)) continue;
     if (isStale(state, table, hear.pointer != nullptr, whole))
-      return note(engine, link, WORDS("a wish that is not new, ignored"));
+      return note(engine, link, WORDS("a wish that was sent before, ignored"));
     break;
   }
   for (uint8_t i = 0; i < table.hearCount; i++) {

@@ -1,6 +1,5 @@
 #include "mqtt.h"
-
-#include <string.h>
+#include "bytes.h"
 
 namespace vestibule {
 namespace mqtt {
@@ -30,7 +29,7 @@ constexpr uint8_t READS_IN_A_PASS = 8;
 constexpr uint8_t LONGEST_LENGTH = 4;  // 2.2.3
 constexpr uint8_t HEADER = 1 + LONGEST_LENGTH;
 
-size_t lengthOf(const char* text) { return strlen(text); }
+size_t lengthOf(const char* text) { return bytes::length(text); }
 
 void ends(Client& client, End why) {
   client.socket->close(client.socket->context);
@@ -54,7 +53,7 @@ void putNumber(Writer& writer, uint16_t number) {
 void putText(Writer& writer, const char* text) {
   const uint16_t length = static_cast<uint16_t>(lengthOf(text));
   putNumber(writer, length);
-  memcpy(writer.at, text, length);
+  bytes::copy(writer.at, text, length);
   writer.at += length;
 }
 size_t textBytes(const char* text) { return 2 + lengthOf(text); }
@@ -108,7 +107,7 @@ void dropFirst(Client& client) {
   const size_t length = firstLength(client);
   client.outUsed = static_cast<uint16_t>(client.outUsed - length);
   client.outSent = 0;
-  memmove(client.out, client.out + length, client.outUsed);
+  bytes::moveDown(client.out, client.out + length, client.outUsed);
 }
 
 bool isQos1(uint8_t first) { return (first & 0xf0) == PUBLISH && (first & 0x06) != 0; }
@@ -195,7 +194,7 @@ void hearsMessage(Client& client, uint8_t first, uint8_t* body, uint16_t length)
   const uint16_t id = qos > 0 ? numberAt(body + 2 + topic) : 0;
   if (qos > 0 && id == 0) return ends(client, End::broken);  // [MQTT-2.3.1-1]
   // the topic moves over its length, so that it can end with a nought
-  memmove(body, body + 2, topic);
+  bytes::moveDown(body, body + 2, topic);
   body[topic] = '\0';
   const uint16_t from = static_cast<uint16_t>(topic + head);
   // 1.5.3: a nought in a topic is none [MQTT-1.5.3-2]; wildcards stand in no message [MQTT-3.3.2-2]
@@ -366,7 +365,7 @@ bool publish(Client& client, const char* topic, const char* payload, uint8_t qos
     return false;
   putText(writer, topic);
   if (qos > 0) putNumber(writer, nextId(client));  // [MQTT-2.3.1-5]: none at QoS 0
-  memcpy(writer.at, payload, length);
+  bytes::copy(writer.at, payload, length);
   return true;
 }
 

@@ -1,8 +1,7 @@
 #include "request.h"
+#include "bytes.h"
 
 #include "head.h"
-
-#include <string.h>
 
 namespace vestibule {
 namespace http {
@@ -21,12 +20,12 @@ struct Writer {
   bool fits;
 };
 void put(Writer& writer, const char* text) {
-  const size_t length = strlen(text);
+  const size_t length = bytes::length(text);
   if (length > writer.left) {
     writer.fits = false;
     return;
   }
-  memcpy(writer.at, text, length);
+  bytes::copy(writer.at, text, length);
   writer.at += length;
   writer.left -= length;
 }
@@ -117,7 +116,7 @@ void breaks(Client& client) {
 // RFC 9112, 4: "HTTP/1.1 200 …"
 bool readStatus(Client& client) {
   const char* line = client.line;
-  if (client.lineUsed < 12 || memcmp(line, "HTTP/1.", 7) != 0 || line[8] != ' ') return false;
+  if (client.lineUsed < 12 || !bytes::begins(line, "HTTP/1.") || line[8] != ' ') return false;
   uint16_t status = 0;
   for (uint8_t i = 9; i < 12; i++) {
     if (line[i] < '0' || line[i] > '9') return false;
@@ -262,7 +261,7 @@ void prepare(Client& client, const wires::Socket& socket, const Answer& answer, 
 bool ask(Client& client, const char* address, uint16_t port, bool tls, const char* method, const char* path,
          const char* headers, const char* body, uint32_t nowMs) {
   if (client.state != State::idle) return false;
-  const size_t length = strlen(body);
+  const size_t length = bytes::length(body);
   Writer writer = {client.out, client.outSize, true};
   put(writer, method);
   put(writer, " ");
@@ -279,7 +278,7 @@ bool ask(Client& client, const char* address, uint16_t port, bool tls, const cha
     put(writer, "Content-Length: ");
     putNumber(writer, length);
     put(writer, "\r\n");
-  } else if (strcmp(method, "GET") != 0) {
+  } else if (!bytes::same(method, "GET")) {
     put(writer, "Content-Length: 0\r\n");  // RFC 9110, 8.6
   }
   put(writer, "\r\n");
@@ -290,7 +289,7 @@ bool ask(Client& client, const char* address, uint16_t port, bool tls, const cha
   client.port = port;
   client.tls = tls;
   client.beganAt = nowMs;
-  client.again = strcmp(method, "POST") != 0 && strcmp(method, "PATCH") != 0;
+  client.again = !bytes::same(method, "POST") && !bytes::same(method, "PATCH");
   if (!opens(client)) fails(client);
   return true;
 }

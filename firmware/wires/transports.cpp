@@ -1,7 +1,5 @@
 #include "transports.h"
 
-#include <string.h>
-
 #include "engine.h"
 
 #ifdef VESTIBULE_FLASH_TABLES

@@ -23,9 +23,8 @@ constexpr uint16_t LONGEST_US = 65535;
 constexpr unsigned long LOG_BAUD = 115200;
 
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
-LinkBase* link = nullptr;
+Network* network = nullptr;
 Store store = {nullptr, nullptr, nullptr};
-bool wasUp = false;
 bool storeWaits = false;
 
 constexpr bool MIRRORS = VESTIBULE_COPROCESSOR != 0;
@@ -84,9 +83,11 @@ const Port PORT = {
     [](void*, uint8_t channel, uint8_t contact, bool, bool level) {
       writePin(row(image::IMAGE.outputPins + row(&image::IMAGE.channels[channel].firstOutput) + contact), level);
     },
-    [](void*, uint8_t, const char* topic, const char* payload, bool retain) { link->publish(topic, payload, retain); },
-    [](void*, uint8_t, const char* topic) { link->subscribe(topic); },
-    [](void*, uint8_t) { link->begin(); },
+    [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
+      network->publish(link, topic, payload, retain);
+    },
+    [](void*, uint8_t link, const char* topic) { network->subscribe(link, topic); },
+    [](void*, uint8_t link) { network->join(link); },
     [](void*) { storeWaits = true; },
     [](void*) {
       char character;
@@ -95,9 +96,9 @@ const Port PORT = {
     [](void*, char character) { VESTIBULE_LINE.write(static_cast<uint8_t>(character)); },
     [](void*, bool reset) {
       if (reset) {
-        link->forget();
+        network->forget();
       } else {
-        link->pair();
+        network->pair();
       }
     },
 };
@@ -156,15 +157,22 @@ void hearMain(char character) {
 
 constexpr bool HAS_LIGHT = image::STATUS_LIGHT_PIN != NO_PIN;
 
-/// Pairing goes before all; a controller that has a link and is not up tries to join.
-Light lightNow(bool isUp) {
-  if (link->waitsToBePaired()) return Light::pairing;
-  if (isUp) return Light::up;
-  return link->refused() ? Light::refused : Light::joining;
+bool allUp() {
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (device.links[i].state != LinkState::up) return false;
+  }
+  return true;
 }
 
-void showLight(bool isUp) {
-  const bool lit = isLit(lightNow(isUp), static_cast<uint32_t>(millis()));
+/// Pairing goes before all; a controller that has links and is not up on each tries to join.
+Light lightNow() {
+  if (network->waitsToBePaired()) return Light::pairing;
+  if (allUp()) return Light::up;
+  return network->refused() ? Light::refused : Light::joining;
+}
+
+void showLight() {
+  const bool lit = isLit(lightNow(), static_cast<uint32_t>(millis()));
   digitalWrite(image::STATUS_LIGHT_PIN, lit == image::STATUS_LIGHT_LIT_HIGH ? HIGH : LOW);
 }
 
@@ -174,11 +182,11 @@ bool frameHasEnded() {
 
 }  // namespace
 
-void controllerSetup(LinkBase& theLink, const Store& theStore) {
+void controllerSetup(Network& theNetwork, const Store& theStore) {
   // what tells the relays must speak before the first of them is told
   if (TOLD && !MIRRORS) Serial.begin(image::TOLD_BAUD);
   if (!MIRRORS) makePins();
-  link = &theLink;
+  network = &theNetwork;
   store = theStore;
   vestibule::memory::prepared(PORT).mirrors = MIRRORS;
   if (!MIRRORS) loadRecord(device, MEMORY);
@@ -202,13 +210,10 @@ void controllerSetup(LinkBase& theLink, const Store& theStore) {
 }
 
 void controllerLoop() {
-  begin(device, static_cast<uint32_t>(millis()));
-  link->loop();
-  const bool isUp = link->state() == LinkBase::State::up;
-  if (isUp != wasUp || (!isUp && device.links[0].state == LinkState::joining && link->state() == LinkBase::State::down))
-    vestibule::link(device, 0, isUp);
-  wasUp = isUp;
-  if (HAS_LIGHT) showLight(isUp);
+  const uint32_t now = static_cast<uint32_t>(millis());
+  begin(device, now);
+  network->before(now);
+  if (HAS_LIGHT) showLight();
   if (!MIRRORS) readLevels(false);
   if (!MIRRORS && image::RECEIVER_PIN != NO_PIN && frameHasEnded()) {
     edges(device, durations, durationCount);
@@ -225,17 +230,18 @@ void controllerLoop() {
     }
   }
   finish(device);
+  network->after(now);
   if (!storeWaits) return;
   storeWaits = false;
   saveRecord(device, MEMORY);
   store.commit();
 }
 
-// What comes between two passes comes now, not at the pass before.
-void controllerHears(const char* topic, const uint8_t* payload, size_t length, bool retained) {
-  begin(device, static_cast<uint32_t>(millis()));
-  message(device, 0, topic, reinterpret_cast<const char*>(payload), length, retained);
+void controllerLinkIs(uint8_t link, bool up) { vestibule::link(device, link, up); }
+void controllerHears(uint8_t link, const char* topic, const uint8_t* payload, size_t length, bool retained) {
+  message(device, link, topic, reinterpret_cast<const char*>(payload), length, retained);
 }
+// What comes between two passes comes now, not at the pass before.
 void controllerReads(uint8_t number, int32_t thousandths) {
   begin(device, static_cast<uint32_t>(millis()));
   sensor(device, number, thousandths);
@@ -244,7 +250,7 @@ void controllerKnowsTime(uint32_t weekMs) {
   begin(device, static_cast<uint32_t>(millis()));
   vestibule::clock(device, weekMs);
 }
-const char* controllerId() { return image::CLIENT_ID; }
-const char* controllerStatusTopic() { return image::STATUS_TOPIC; }
+vestibule::Device& controllerDevice() { return device; }
+bool controllerWantsTime() { return !MIRRORS && image::IMAGE.scheduleCount > 0; }
 
 }  // namespace core

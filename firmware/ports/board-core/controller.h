@@ -1,5 +1,4 @@
-// The controller for board cores of the setup()/loop() style. Your sketch calls these two, and `controllerHears` from
-// its message client's callback. See example.cpp.
+// The controller for board cores of the setup()/loop() style. A sketch calls the first two; see example.cpp.
 #ifndef VESTIBULE_CORE_CONTROLLER_H
 #define VESTIBULE_CORE_CONTROLLER_H
 
@@ -26,18 +25,22 @@ struct Expander {
 };
 extern const Expander EXPANDER;
 
-void controllerSetup(LinkBase& link, const Store& store);
+/// The board's own store, by the names of settings.h.
+Store boardStore();
+void controllerSetup(Network& network, const Store& store);
 /// Must be called again and again, at least each millisecond or two; it never waits.
 void controllerLoop();
-/// A message from the broker.
-void controllerHears(const char* topic, const uint8_t* payload, size_t length, bool retained);
+/// From within Network::before: a link is up, or gone or could not be had; a message came over it.
+void controllerLinkIs(uint8_t link, bool up);
+void controllerHears(uint8_t link, const char* topic, const uint8_t* payload, size_t length, bool retained);
 /// A reading of a sensor, thousandths; the number is its place in image.h.
 void controllerReads(uint8_t sensor, int32_t thousandths);
 /// Local time, ms since Monday 00:00; schedules need it.
 void controllerKnowsTime(uint32_t weekMs);
-/// "<site>.<controller>", and the topic of the last will.
-const char* controllerId();
-const char* controllerStatusTopic();
+/// The controller itself, for a network that speaks to it directly.
+vestibule::Device& controllerDevice();
+/// Schedules, of which a clock would be news.
+bool controllerWantsTime();
 
 }  // namespace core
 

@@ -1,4 +1,4 @@
-// The one file to fill in for your board core.
+// What your board's core is called. One line must be filled in: the first.
 #ifndef VESTIBULE_CORE_SETTINGS_H
 #define VESTIBULE_CORE_SETTINGS_H
 
@@ -6,6 +6,84 @@
 // attachInterrupt and Serial.
 #ifndef VESTIBULE_CORE_HEADER
 #error "Name your board core's header here, as in: #define VESTIBULE_CORE_HEADER <board.h>"
+#endif
+
+// ---- the rest fits the usual kind of Wi-Fi core as it stands; each line can be another ----
+
+// Wi-Fi: the header, how one joins, and whether one has.
+#ifndef VESTIBULE_WIFI_HEADER
+#define VESTIBULE_WIFI_HEADER <WiFi.h>
+#endif
+#ifndef VESTIBULE_WIFI_BEGIN
+#define VESTIBULE_WIFI_BEGIN(name, password) WiFi.begin(name, password)
+#endif
+#ifndef VESTIBULE_WIFI_JOINED
+#define VESTIBULE_WIFI_JOINED() (WiFi.status() == WL_CONNECTED)
+#endif
+
+// Connections: the class of one, of one with TLS (none: a service with TLS is not reached), of what listens for calls,
+// and of datagrams.
+#ifndef VESTIBULE_CLIENT
+#define VESTIBULE_CLIENT WiFiClient
+#endif
+#ifndef VESTIBULE_LISTENER
+#define VESTIBULE_LISTENER WiFiServer
+#endif
+#ifndef VESTIBULE_UDP_HEADER
+#define VESTIBULE_UDP_HEADER <WiFiUdp.h>
+#endif
+#ifndef VESTIBULE_UDP
+#define VESTIBULE_UDP WiFiUDP
+#endif
+// as in: #define VESTIBULE_SECURE_CLIENT WiFiClientSecure, and below it how it takes its certificate, which secrets.h
+// holds as VESTIBULE_ROOT_CERTIFICATE
+#ifndef VESTIBULE_SECURE_BEGIN
+#define VESTIBULE_SECURE_BEGIN(client) client.setCACert(VESTIBULE_ROOT_CERTIFICATE)
+#endif
+
+// On most cores connecting waits for the other end. Where yours has tasks, name the one that starts one here, so that a
+// press never waits for a service that does not answer; `work` is a function, `what` its argument:
+//   #define VESTIBULE_TASK(work, what) xTaskCreate(work, "connect", 4096, what, 1, nullptr)
+// and how a task ends, if it must say so. Without tasks a press waits while a link connects, this long at most, ms.
+#ifndef VESTIBULE_TASK_ENDS
+#define VESTIBULE_TASK_ENDS()
+#endif
+#ifndef VESTIBULE_CONNECT_MS
+#define VESTIBULE_CONNECT_MS 400
+#endif
+
+// The store: the header, and how its bytes are begun, read, written and kept.
+#ifndef VESTIBULE_STORE_HEADER
+#define VESTIBULE_STORE_HEADER <EEPROM.h>
+#endif
+#ifndef VESTIBULE_STORE_BEGIN
+#define VESTIBULE_STORE_BEGIN(bytes) EEPROM.begin(bytes)
+#endif
+#ifndef VESTIBULE_STORE_READ
+#define VESTIBULE_STORE_READ(at) EEPROM.read(at)
+#endif
+#ifndef VESTIBULE_STORE_WRITE
+#define VESTIBULE_STORE_WRITE(at, value) EEPROM.write(at, value)
+#endif
+#ifndef VESTIBULE_STORE_COMMIT
+#define VESTIBULE_STORE_COMMIT() EEPROM.commit()
+#endif
+
+// Local time, for schedules: minutes east of Greenwich, and the rule of summer time (wires/sntp.h: none, lastSundays,
+// secondSunday). The time server stands in secrets.h.
+#ifndef VESTIBULE_UTC_OFFSET_MINUTES
+#define VESTIBULE_UTC_OFFSET_MINUTES 0
+#endif
+#ifndef VESTIBULE_SUMMER_TIME
+#define VESTIBULE_SUMMER_TIME none
+#endif
+#ifndef VESTIBULE_TIME_PORT
+#define VESTIBULE_TIME_PORT 123
+#endif
+
+// Room for what waits to be sent on each link, bytes.
+#ifndef VESTIBULE_OUT_BYTES
+#define VESTIBULE_OUT_BYTES 4096
 #endif
 
 // Which bytes of the board's store are the controller's, from this address on.
