@@ -47,7 +47,7 @@ module.exports = {
     only('wiring', ['boards', 'electrics', 'pins', 'site']),
     only('ways', ['infrared', 'services', 'site', 'topics']),
     only('image', ['boards', 'infrared', 'pins', 'services', 'site']),
-    only('wires', ['device', 'image', 'services', 'site', 'topics']),
+    only('wires', ['boards', 'device', 'image', 'services', 'site', 'topics']),
     only('device', ['image', 'infrared', 'site', 'topics']),
     only('trial', ['device', 'image', 'site', 'topics', 'voice']),
     only('findings', [

@@ -1,5 +1,7 @@
 import type { TraceLine } from '../core/device'
+import { linksOf, tablesOf, type ImageLink } from '../core/image'
 import { encodeFrame } from '../core/infrared'
+import { fernhollow } from './demoSites'
 
 /**
  * A trace for each board of the pottery, that walks through every clause of docs/behaviour.md that its tables know.
@@ -14,15 +16,26 @@ class Story {
   readonly lines: TraceLine[] = []
   private t = 0
   private readonly controller: string
+  private readonly links: readonly ImageLink[]
 
   constructor(controller: string) {
     this.controller = controller
+    this.links = linksOf(tablesOf(fernhollow(), controller).image)
     this.tell({ power: 'on' })
   }
 
   tell(...happenings: Happening[]): this {
-    for (const happening of happenings) this.lines.push({ t: this.t, ...happening } as TraceLine)
+    for (const happening of happenings.flatMap((one) => this.overLinks(one)))
+      this.lines.push({ t: this.t, ...happening } as TraceLine)
     return this
+  }
+  /** All links come and go together, as they do with the network; a point's message comes over its service's own. */
+  private overLinks(happening: Happening): Happening[] {
+    if ('link' in happening)
+      return this.links.map(({ id }, i) => (i === 0 ? happening : { ...happening, of: id })) as Happening[]
+    if ('msg' in happening && happening.msg.topic.includes('/vp/') && this.links.some(({ id }) => id === 'app'))
+      return [{ ...happening, of: 'app' }]
+    return [happening]
   }
   after(ms: number, ...happenings: Happening[]): this {
     this.t += ms

@@ -1,4 +1,7 @@
-import { cleanPasted, credentialsNeeded, serviceKindIn, type CredentialNeed } from '../services'
+import { cleanPasted, credentialsNeeded, keepServiceKind, serviceKindIn, type CredentialNeed } from '../services'
+import { linksWanted, MOST_LINKS, wireOf } from '../image'
+import { hasNetwork, secretsRead, wireTrouble } from '../wires'
+import { plainCopy, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
 
 const atNeed = (need: CredentialNeed): Where => ({
@@ -151,6 +154,103 @@ export const newerThanFlash: Check = (site, record) => {
     }))
 }
 
+/** Secrets that some program of the site reads. */
+const readSomewhere = (site: Site): ReadonlySet<string> =>
+  new Set(site.controllers.flatMap((controller) => [...secretsRead(site, controller.id).keys()]))
+
+/** C08 credential that no program reads, one for each owner */
+export const readByNothing: Check = (site) => {
+  const read = readSomewhere(site)
+  const networked = (need: CredentialNeed): boolean =>
+    site.controllers.some((controller) => need.controllers.includes(controller.id) && hasNetwork(site, controller))
+  const unread = credentialsNeeded(site).filter(
+    // what goes into no board is not for a program; what a person is asked for at pairing stands on a label
+    // without a network nothing is read, which another finding says
+    (need) => networked(need) && !need.made && !need.pairs && !read.has(need.key),
+  )
+  return [...new Set(unread.map(({ owner }) => owner))].map((owner): Finding => {
+    const own = unread.filter((need) => need.owner === owner)
+    return {
+      id: 'C08',
+      severity: 'note',
+      title: 'Credential not read by the firmware',
+      where: atNeed(own[0]!),
+      what: `${owner}: ${own.map((need) => need.label).join('; ')} ${own.length === 1 ? 'is' : 'are'} in secrets.h, and no program reads ${own.length === 1 ? 'it' : 'them'}.`,
+      why: 'The build does not reach this service with it until the wire of its kind is entered.',
+      fixes: [],
+    }
+  })
+}
+
+/** Names and addresses that lead nowhere but into the house: RFC 1918, RFC 6762, loopback, a name without a dot. */
+const inHouse = (host: string): boolean =>
+  /^(10\.|127\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.]+$)|\.(local|lan|home\.arpa)$/.test(host.split(':')[0]!)
+
+/** C09 credentials that leave the house unencrypted */
+export const inTheClear: Check = (site) =>
+  site.services.flatMap((service): Finding[] => {
+    const wire = wireOf(site, service)
+    if (!wire || wire.transport === 'hook' || wire.tls) return []
+    if (service.host === '' || inHouse(service.host)) return []
+    return [
+      {
+        id: 'C09',
+        severity: 'warning',
+        title: 'Credentials sent unencrypted',
+        where: { thing: 'service', id: service.id, name: service.name, step: 'ways', side: 'services' },
+        what: `${service.name} at ${service.host} is reached without TLS.`,
+        why: 'Whoever reads along on the way has the key, and works your lamps and doors with it.',
+        fixes: [
+          {
+            label: 'Set: TLS on',
+            change: (draft) => {
+              const kind = serviceKindIn(draft, service.kind)!
+              keepServiceKind(draft, { ...plainCopy(kind), wire: { ...wire, tls: true } })
+            },
+          },
+        ],
+      },
+    ]
+  })
+
+/** C10 a wire with a place that is not known */
+export const wireNotFilled: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const trouble = wireTrouble(site, controller.id)
+    return trouble === null
+      ? []
+      : [
+          {
+            id: 'C10',
+            severity: 'error',
+            title: 'Wire cannot be filled in',
+            where: { thing: 'controller', id: controller.id, name: controller.name, step: 'ways', side: 'services' },
+            what: `${trouble}.`,
+            why: 'Without it the firmware cannot be built.',
+            fixes: [],
+          },
+        ]
+  })
+
+/** C11 more connections than a controller keeps */
+export const tooManyLinks: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const wanted = linksWanted(site, controller)
+    if (controller.link === 'none' || wanted.length <= MOST_LINKS) return []
+    const nameOf = (id: string): string => site.services.find((one) => one.id === id)?.name ?? 'the broker of the house'
+    return [
+      {
+        id: 'C11',
+        severity: 'error',
+        title: 'Too many connections',
+        where: { thing: 'controller', id: controller.id, name: controller.name, step: 'ways', side: 'services' },
+        what: `${controller.name} would need ${wanted.length} connections: ${wanted.map(({ id }) => nameOf(id)).join(', ')}.`,
+        why: `A controller has up to ${MOST_LINKS}; the others are not reached.`,
+        fixes: [],
+      },
+    ]
+  })
+
 export const credentialChecks: readonly Check[] = [
   missing,
   hostNotClean,
@@ -158,4 +258,8 @@ export const credentialChecks: readonly Check[] = [
   openRules,
   usualPin,
   newerThanFlash,
+  readByNothing,
+  inTheClear,
+  wireNotFilled,
+  tooManyLinks,
 ]

@@ -69,6 +69,8 @@ describe('what is fine has no finding', () => {
     ['a sensor point', both(sensor, (s) => void addSensorPoint(s, s.sensors[0]!))],
     ['two spoken names', voice('bench lamp', 'shelf rail')],
   ])('%s', (_, change) => {
-    expect(checkSite(changed(change)).map((finding) => `${finding.id} ${finding.what}`)).toEqual([])
+    // the voice bridge’s kind has no wire yet, which is a note (C08)
+    const found = checkSite(changed(change)).filter(({ id }) => id !== 'C08')
+    expect(found.map((finding) => `${finding.id} ${finding.what}`)).toEqual([])
   })
 })

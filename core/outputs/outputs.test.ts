@@ -28,6 +28,7 @@ describe('build', () => {
     const { files } = buildController(cleanSite(), 'corner', runtime)
     expect(files.map((file) => file.name)).toEqual([
       'firmware/image.h',
+      'firmware/wires_image.h',
       'firmware/secrets.example.h',
       'firmware/Makefile',
       'firmware/runtime/vestibule.h',

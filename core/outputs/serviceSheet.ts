@@ -26,10 +26,12 @@ import {
   type Way,
 } from '../site'
 import { topics } from '../topics'
+import { HOUSE_SECRETS, reachOf, secretsRead, type Transport } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
 import { LACKS_NETWORK, lacksNetwork } from './ports'
 import { rangeOf } from './pointsTable'
+import { macroFor } from './macros'
 import { macroOf, secretsOf } from './secretsFile'
 import { section, table, type Lines } from './sheetTable'
 
@@ -112,10 +114,11 @@ function credentialLines(site: Site, controller: Controller, holder: string): Li
     : [
         '',
         table(
-          ['credential', 'in secrets.h', ''],
+          ['credential', 'in secrets.h', 'read by', ''],
           needs.map((need) => [
             need.label,
             macroOf(need),
+            secretsRead(site, controller.id).get(need.key) ?? 'no program',
             need.shownOnce ? 'shown one time only: store it at once' : '',
           ]),
         ),
@@ -141,6 +144,44 @@ function pairingLines(site: Site, controller: Controller, kind: string): Lines {
   ]
 }
 
+/** How each transport reaches its service, for somebody at the bench. */
+const BY: Readonly<Record<Transport, string>> = {
+  own: 'over the broker of the house, by the topics below',
+  mqtt: 'over a broker of the service’s own (MQTT 3.1.1)',
+  http: 'by requests (HTTP), as often as its wire says',
+  hook: 'by calls to the controller’s own port, with a key',
+}
+
+/** Whether this build reaches a service or a hub, and what is missing. */
+function reachWords(site: Site, controller: Controller, holder: Service | Hub): string {
+  const reached = reachOf(site, controller, holder)
+  const kind = serviceKindIn(site, holder.kind)?.name ?? holder.kind
+  switch (reached.how) {
+    case 'reached':
+      return `**Reached by this build**, ${BY[reached.by]}. ${placeWords(holder, reached.by)}`
+    case 'no wire':
+      return (
+        `**Reached after the wire of this kind is entered** (Services, ${kind}: host, login, topics, values). Until ` +
+        'then its points are on the broker of the house, by the topics below.'
+      )
+    case 'no network':
+      return `**Not reached**: the program of ${controller.name} has no network.`
+    case 'not programmed':
+      return '**Not programmed**: set the parameters of the set-up steps; the board’s own firmware reaches the hub.'
+    case 'too many':
+      return '**Not reached**: a controller has up to three connections, and this one would be the fourth.'
+  }
+}
+
+/** The macros that name where it is. */
+function placeWords(holder: Service | Hub, by: Transport): string {
+  if (by === 'hook') return 'Its port and paths are in wires_image.h; the key is in secrets.h.'
+  const [address, port] = (
+    by === 'own' ? [HOUSE_SECRETS.address, HOUSE_SECRETS.port] : [`${holder.id}/address`, `${holder.id}/port`]
+  ).map(macroFor)
+  return `Its address is ${address} and ${port} in secrets.h, read by wires_image.h.`
+}
+
 /** An app service as one controller's maker sets it up; nothing where the controller has no point there. */
 function serviceLines(site: Site, service: Service, controller: Controller): Lines {
   const points = service.points.filter((point) => point.controller === controller.id)
@@ -162,8 +203,7 @@ function serviceLines(site: Site, service: Service, controller: Controller): Lin
       ? ['', 'Widgets. None is inverted: only the firmware inverts.', '', widgetTable(widgets, points)]
       : []),
     '',
-    'This build says and hears these points on the broker of the house, by the topics below. A service outside the ' +
-      'house is reached by what carries those topics to it.',
+    reachWords(site, controller, service),
   ]
 }
 
@@ -212,15 +252,6 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
   ]
 }
 
-/** What a hub of each kind asks of this build. */
-const REACHED: Readonly<Record<string, string>> = {
-  broker: 'This build sends and receives commands and states by the topics of the table.',
-  mesh: 'It reaches mesh boards by itself; this build reaches it only through a broker.',
-}
-const NOT_REACHED =
-  'This build speaks to a message broker and to nothing else: a hub of this kind needs one that it listens to, or the ' +
-  'wire is yours to write.'
-
 function hubLines(site: Site, hub: Hub, controller: Controller): Lines {
   const scheme = topics(site.id, controller.id)
   const rows = site.ways.flatMap((way) => {
@@ -243,7 +274,7 @@ function hubLines(site: Site, hub: Hub, controller: Controller): Lines {
     '',
     table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], rows),
     '',
-    programmed ? (REACHED[hub.kind] ?? NOT_REACHED) : 'The board is not flashed: the hub reaches it by itself.',
+    reachWords(site, controller, hub),
     ...watchLines(hub, site, controller),
   ]
 }

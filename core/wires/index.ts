@@ -6,6 +6,7 @@ export { FarEnd, type Said, type WireMessage } from './farEnd'
 export type { DeviceWord, WireAction, WireEvent } from './events'
 export { valueAt } from './pointer'
 export { keyOfPoint, WireRefused } from './template'
+export { hasNetwork, reachOf, secretsRead, wireTrouble, type Reached } from './reach'
 export { readWireTrace, runWireTrace, WireLine, writeWireOutputs, type AnyLine, type AnyOutput } from './trace'
 export type {
   Coding,
