@@ -6,7 +6,18 @@ import { LARGEST_SITE_BYTES } from '../core/site'
 import { FirmwareRefused } from '../firmware/host'
 import { exportSite } from './exportCommand'
 import { irDecode, irEncode } from './infrared'
-import { build, check, importTable, pins, readFile, run, Unusable, type Answer, type Source } from './commands'
+import {
+  build,
+  check,
+  importTable,
+  loadSite,
+  pins,
+  readFile,
+  run,
+  Unusable,
+  type Answer,
+  type Source,
+} from './commands'
 import { COMMANDS, HELP, helpOf, OPTIONS, type Option } from './usage'
 
 const LARGEST_PEM_BYTES = 1024 * 1024
@@ -83,6 +94,19 @@ async function serve({ values }: Words): Promise<Answer> {
   return { exit: 0, text: `Vestibule is at ${server.url} (broker ${server.brokerUrl.replace(/\/\/[^@/]*@/, '//')})\n` }
 }
 
+async function live(source: Source, { values }: Words): Promise<Answer> {
+  const { startLive } = await import('./live')
+  const run = await startLive(loadSite(source), portOf(values.port, 4100, '--port'))
+  const stop = () => void run.close().then(() => process.exit(0))
+  process.once('SIGINT', stop)
+  process.once('SIGTERM', stop)
+  const print = async (): Promise<void> => {
+    for (const line of await run.news()) process.stdout.write(`${line}\n`)
+  }
+  setInterval(() => void print().catch(() => undefined), 300)
+  return { exit: 0, text: `The rig is at ${run.url}\n` }
+}
+
 function infrared({ values, positionals }: Words, readInput: () => string): Answer {
   const [, what, path] = positionals
   if (what === 'decode') return irDecode(path, readInput, { json: values.json === true, lines: values.lines === true })
@@ -132,6 +156,8 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
   switch (command) {
     case 'serve':
       return serve(words)
+    case 'live':
+      return live(site(), words)
     case 'backup':
     case 'restore':
       return keepCopy(command, path, words)

@@ -3,13 +3,14 @@ import { dirname, join, relative } from 'node:path'
 import { boardIn } from '../core/boards'
 import { planPins } from '../core/pins'
 import { checkSite, findingRow, isBlocking, uncheckedOf } from '../core/findings'
-import { tablesOf, type ControllerImage } from '../core/image'
+import { tablesOf, type ControllerImage, type PairRole } from '../core/image'
 import { readTrace, runTrace, writeOutputs, type TraceLine } from '../core/device'
 import { buildController, type BuildFile } from '../core/outputs'
 import { importChannels, importPoints } from '../core/imports'
 import { applyOperations, readSite, writeSite, type Site } from '../core/site'
 import { firmwareFiles } from '../firmware/files'
 import { buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
+import { buildRiscv, riscvSupported, runRiscvTraces } from '../firmware/riscv'
 import { buildHost, runHostTrace } from '../firmware/host'
 
 /** The input cannot be used: exit 2 with this one line. */
@@ -203,9 +204,20 @@ export function build(source: Source, out: string, only: string | undefined, jso
   }
 }
 
+const ENGINES: readonly string[] = ['core', 'firmware', 'simavr', 'riscv']
+
+/** What the firmware prints on the RISC-V of a small Wi-Fi board, under an emulator. */
+async function onRiscv(image: ControllerImage, trace: string, part: PairRole): Promise<string> {
+  if (!riscvSupported())
+    throw new Unusable(
+      '--engine riscv: install the emulator (Debian: apt-get install qemu-system-misc gcc-riscv64-unknown-elf ' +
+        'picolibc-riscv64-unknown-elf)',
+    )
+  return (await runRiscvTraces(await buildRiscv(image), [trace], part))[0]!
+}
+
 export async function run(source: Source, controller: string, { text }: Source, engine: string): Promise<Answer> {
-  if (engine !== 'core' && engine !== 'firmware' && engine !== 'simavr')
-    throw new Unusable(`--engine ${engine}: is none of core, firmware, simavr`)
+  if (!ENGINES.includes(engine)) throw new Unusable(`--engine ${engine}: is none of ${ENGINES.join(', ')}`)
   const site = loadSite(source)
   if (!site.controllers.some((candidate) => candidate.id === controller))
     throw new Unusable(
@@ -221,6 +233,7 @@ export async function run(source: Source, controller: string, { text }: Source, 
     throw new Unusable(`--engine simavr: controller ${image.controller} is no 8-bit board`)
   if (engine === 'simavr') return { exit: 0, text: await onSimulator(image, trace) }
   if (engine === 'core') return { exit: 0, text: writeOutputs(outputs) }
+  if (engine === 'riscv') return { exit: 0, text: await onRiscv(image, text, part) }
   const { program } = await buildHost(image)
   return { exit: 0, text: await runHostTrace(program, text, 0, part) }
 }

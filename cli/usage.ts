@@ -23,7 +23,7 @@ export const OPTIONS = {
   out: { type: 'string', what: 'where it is written' },
   controller: { type: 'string', what: 'the id of one controller' },
   trace: { type: 'string', what: 'a trace, one JSON line an instant (docs/formats.md); - is standard input' },
-  engine: { type: 'string', what: 'core (usual), firmware, simavr' },
+  engine: { type: 'string', what: 'core (usual), firmware, simavr, riscv' },
   format: { type: 'string', what: 'what is written' },
   channels: { type: 'string', what: 'a table of channels (CSV)' },
   points: { type: 'string', what: 'a table of points (CSV)' },
@@ -80,10 +80,20 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     options: ['out', 'controller', 'json'],
   },
   run: {
-    usage: ['run SITE.json --controller ID --trace FILE [--engine core|firmware|simavr]'],
+    usage: ['run SITE.json --controller ID --trace FILE [--engine core|firmware|simavr|riscv]'],
     what: ['Plays a trace, and prints what the controller does.', STDIN],
     words: [1, 1],
     options: ['controller', 'trace', 'engine'],
+  },
+  live: {
+    usage: ['live SITE.json [--port N]'],
+    what: [
+      'Compiles the firmware of every controller for this machine and runs it against the broker and the services, with',
+      'credentials made up for the run; prints what the boards say, and serves the pages, until Ctrl-C.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['port'],
   },
   import: {
     usage: ['import SITE.json --channels FILE | --points FILE [--out FILE] [--json]'],

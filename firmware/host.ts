@@ -130,14 +130,14 @@ export interface HostBuild {
 }
 
 /** All links over the broker of the house, as it is without wires. */
-const houseWires = (image: ControllerImage): ControllerWires => ({
+export const houseWires = (image: ControllerImage): ControllerWires => ({
   site: image.site,
   controller: image.controller,
   prefix: topicPrefix(image.site, image.controller),
   links: linksOf(image).map(({ id }) => ownLink(image, id)),
 })
 
-const NO_SECRETS = `#define VESTIBULE_BROKER_ADDRESS "127.0.0.1"
+export const NO_SECRETS = `#define VESTIBULE_BROKER_ADDRESS "127.0.0.1"
 #define VESTIBULE_BROKER_PORT 1883
 #define VESTIBULE_BROKER_USER ""
 #define VESTIBULE_BROKER_PASSWORD ""

@@ -59,7 +59,7 @@ export async function intoServer(server: TestServer, site: Site): Promise<string
   const { site: stored } = (await server.ask('GET', `/api/sites/${id}`)).json as { site: Site }
   for (const need of credentialsNeeded(stored)) {
     if (need.made) continue
-    const value = need.shape === 'host' ? '127.0.0.1' : `${need.key.replace(/[^a-z]+/g, '-')}-0123456789`
+    const value = need.shape === 'host' ? '127.0.0.1' : `${need.key.replace(/[^a-z0-9]+/g, '-')}-0123456789`
     const put = await server.ask('PUT', `/api/sites/${id}/credentials`, { key: need.key, value })
     if (put.status !== 200) throw new Error(`${need.key}: ${put.text}`)
   }

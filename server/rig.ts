@@ -77,7 +77,8 @@ export class Rig {
     for (const [index, table] of tables.entries()) {
       const running = this.boards[index]!
       await this.startBoard(site, table, running, ground, turn).catch((error: unknown) => {
-        running.trouble = error instanceof FirmwareRefused ? error.message.split('\n')[0]! : String(error)
+        running.trouble =
+          error instanceof FirmwareRefused ? error.message.split('\n').slice(0, 2).join(' ') : String(error)
       })
       if (turn !== this.turn) return
       this.tell()

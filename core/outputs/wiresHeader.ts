@@ -195,12 +195,12 @@ function linkRow(words: Words, link: LinkWire, index: number): { row: string; ta
   const c = columnsOf(link)
   const tables =
     table(
-      'Say',
+      'SayRow',
       `SAYS_${index}`,
       c.says.map((say) => sayRow(words, say)),
     ) +
     table(
-      'Hear',
+      'HearRow',
       `HEARS_${index}`,
       c.hears.map((hear) => hearRow(words, hear)),
     ) +

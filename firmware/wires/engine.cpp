@@ -108,7 +108,7 @@ void subscribes(Engine& engine, uint8_t link, const char* topic) {
 
 // What waits of a row goes out.
 static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
-  const Say& say = row(row(&engine.tables->links[link].says) + index);
+  const SayRow& say = row(row(&engine.tables->links[link].says) + index);
   SayState& own = engine.links[link].rows[index];
   char topic[LONGEST_WIRE_TOPIC];
   char whole[LONGEST_WIRE_PAYLOAD];
@@ -124,7 +124,7 @@ static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
   engine.far->say(engine.far->context, link, copied(say.to, topic, sizeof topic), whole, say.qos, say.retain);
 }
 
-static void saysRow(Engine& engine, uint32_t now, uint8_t link, const Say& say, uint8_t index, const char* payload) {
+static void saysRow(Engine& engine, uint32_t now, uint8_t link, const SayRow& say, uint8_t index, const char* payload) {
   SayState& own = engine.links[link].rows[index];
   Text pending = {own.pending.text, sizeof own.pending.text};
   encode(say.coding, payload, pending);
@@ -148,7 +148,7 @@ void says(Engine& engine, uint32_t now, uint8_t link, const char* topic, const c
   if (table.log != nullptr && same(from, WORDS("log")))
     return far.say(far.context, link, copied(table.log, where, sizeof where), payload, 0, false);
   for (uint8_t i = 0; i < table.sayCount; i++) {
-    const Say& say = row(table.says + i);
+    const SayRow& say = row(table.says + i);
     if (same(from, say.from)) saysRow(engine, now, link, say, i, payload);
   }
 }
@@ -201,7 +201,7 @@ static bool isStale(LinkState& state, const LinkTable& table, bool inDocument, P
   return false;
 }
 
-static void hearsRow(Engine& engine, uint8_t link, const Hear& hear, Piece whole, Piece document, bool stale) {
+static void hearsRow(Engine& engine, uint8_t link, const HearRow& hear, Piece whole, Piece document, bool stale) {
   Piece value = whole;
   if (hear.pointer != nullptr && !valueAt(document, hear.pointer, value)) return;
   char payload[LONGEST_VALUE + 8];
@@ -225,14 +225,14 @@ void hears(Engine& engine, uint8_t link, const char* topic, const char* payload,
   if (table.countTopic != nullptr && same(where, table.countTopic)) return learnCount(state, table, document);
   Piece whole = document;
   for (uint8_t i = 0; i < table.hearCount && table.countTopic != nullptr; i++) {
-    const Hear& hear = row(table.hears + i);
+    const HearRow& hear = row(table.hears + i);
     if (!hear.wish || !same(where, hear.from)) continue;
     if (isStale(state, table, hear.pointer != nullptr, whole))
       return note(engine, link, WORDS("a wish that was sent before, ignored"));
     break;
   }
   for (uint8_t i = 0; i < table.hearCount; i++) {
-    const Hear& hear = row(table.hears + i);
+    const HearRow& hear = row(table.hears + i);
     if (same(where, hear.from)) hearsRow(engine, link, hear, whole, document, stale);
   }
 }

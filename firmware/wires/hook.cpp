@@ -61,7 +61,7 @@ static void wrongKey(LinkState& state, uint32_t now) {
 
 static bool is(const char* text, Words words) { return same(Piece{text, lengthOf(text)}, words); }
 
-static const Hear* rowOf(const LinkTable& table, const char*& path) {
+static const HearRow* rowOf(const LinkTable& table, const char*& path) {
   for (uint8_t i = 0; i < table.hearCount; i++) {
     const char* at = path;
     Words from = row(&table.hears[i].from);
@@ -92,9 +92,9 @@ static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char*
   state.isClosed = false;
   const bool post = is(method, WORDS("POST"));
   if (!post && !is(method, WORDS("GET"))) return 405;
-  const Hear* at = rowOf(table, path);
+  const HearRow* at = rowOf(table, path);
   if (at == nullptr) return 404;
-  const Hear& hear = row(at);
+  const HearRow& hear = row(at);
   char value[LONGEST_VALUE + 8];
   Text text = {value, sizeof value};
   const Piece said = {path, lengthOf(path)};

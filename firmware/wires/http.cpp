@@ -81,7 +81,7 @@ static void pumpLink(Engine& engine, uint32_t now, uint8_t link) {
     own.pending.isSet = false;
     state.onItsWay = OnItsWay::write;
     state.row = i;
-    const Say& say = row(table.says + i);
+    const SayRow& say = row(table.says + i);
     if (say.everyMs > 0) {
       own.isHeld = true;
       own.freeAt = now + say.everyMs;
@@ -173,7 +173,7 @@ static bool isSame(const Value& known, Piece value) {
   return true;
 }
 
-static void tellValue(Engine& engine, uint8_t link, const Hear& hear, const Value& value, Words last) {
+static void tellValue(Engine& engine, uint8_t link, const HearRow& hear, const Value& value, Words last) {
   char payload[LONGEST_VALUE + 8];
   Text text = {payload, sizeof payload};
   decode(hear.coding, Piece{value.text, lengthOf(value.text)}, text);
@@ -184,7 +184,7 @@ static void tellValue(Engine& engine, uint8_t link, const Hear& hear, const Valu
 static void take(Engine& engine, uint8_t link, uint8_t index, Piece body, bool round) {
   LinkState& state = engine.links[link];
   const LinkTable& table = row(engine.tables->links + link);
-  const Hear& hear = row(table.hears + index);
+  const HearRow& hear = row(table.hears + index);
   Piece value = body;
   if (hear.pointer != nullptr && !valueAt(body, hear.pointer, value)) return;
   if (isBeingWritten(state, table, hear.to)) return;
@@ -207,7 +207,7 @@ static void readDone(Engine& engine, uint32_t now, uint8_t link, Piece body) {
   for (uint8_t i = first; i < end; i++) take(engine, link, i, body, round);
   if (!isOver) return;
   for (uint8_t i = 0; round && i < table.hearCount; i++) {
-    const Hear& hear = row(table.hears + i);
+    const HearRow& hear = row(table.hears + i);
     if (state.known[i].isSet && hear.lasting) tellValue(engine, link, hear, state.known[i], WORDS("/held"));
   }
   state.firstRound = false;

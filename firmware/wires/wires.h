@@ -28,7 +28,7 @@ struct Coding {
 };
 
 /// What the controller says under one of its topics.
-struct Say {
+struct SayRow {
   Words from;    ///< behind the controller's prefix: "vp/7/state"
   Words to;      ///< topic, or path
   Words before;  ///< of the value
@@ -40,7 +40,7 @@ struct Say {
 };
 
 /// What the wire says, for one of the controller's points.
-struct Hear {
+struct HearRow {
   Words from;     ///< topic; path that is asked; path of a call up to its value
   Words pointer;  ///< JSON Pointer (RFC 6901), or null: the whole
   Words to;       ///< "vp/7"
@@ -68,9 +68,9 @@ struct LinkTable {
   Words log;           ///< topic; null: none
   Words countTopic;    ///< null: wishes bear no number
   Words countPointer;  ///< null: the whole, and behind a blank of a wish
-  const Say* says;
+  const SayRow* says;
   uint8_t sayCount;
-  const Hear* hears;
+  const HearRow* hears;
   uint8_t hearCount;
   Words headers;  ///< lines of a request's head, each with its end
   Words method;   ///< of a write; null: nothing is written

@@ -1,6 +1,7 @@
 import { LIVE_PATH, type LiveMessage } from '../../core/api'
 import { askNow } from './away'
 import { catchUp, heardEdit } from './editing'
+import { tellNews } from './liveNews'
 import { loadCredentials, loadLogbook } from './logbook'
 import { siteActions } from './siteSlice'
 import type { Dispatch } from './store'
@@ -9,6 +10,7 @@ const AGAIN_MS = 2_000
 
 /** What a message of the server makes a tab do. */
 function hear(site: string, message: LiveMessage, dispatch: Dispatch): void {
+  tellNews(message)
   if (message.kind === 'edit') void dispatch(heardEdit(site, message))
   if (message.kind === 'gone') dispatch(siteActions.failed('It was deleted, here or in another tab.'))
   if (message.kind === 'logbook') void dispatch(loadLogbook(site))

@@ -5,6 +5,7 @@ import type { TrialAction, TrialSnapshot } from '../../../core/trial'
 import { isTyping } from '../../parts/typing'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
+import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
 import { ViewHead } from '../../parts/ViewHead'
 import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
@@ -21,8 +22,28 @@ import { WallPlate } from './WallPlate'
 import { Weather } from './Weather'
 import { useTrial } from './useTrial'
 
-/** The same controllers in a simulated house: press, tap, break things, and see what each screen believes. */
+/** A simulated house, and beside it the firmware itself as processes of this machine. */
+const SIDES = [
+  { id: 'house', name: 'Simulated house', View: SimulatedHouse },
+  side('rig', 'Live rig', async () => (await import('./rig/Rig')).Rig),
+]
+
 export function TrialView() {
+  const [current, pick] = useSide(SIDES)
+  return (
+    <div className="flex flex-col pt-2 @3xl:h-full">
+      <div className="px-5">
+        <SideTabs label="Sides of the trial" sides={SIDES} current={current.id} onPick={pick} />
+      </div>
+      <div className="@3xl:min-h-0 @3xl:flex-1 @3xl:overflow-auto">
+        <SideView side={current} />
+      </div>
+    </div>
+  )
+}
+
+/** The same controllers in a simulated house: press, tap, break things, and see what each screen believes. */
+function SimulatedHouse() {
   const whole = useAppSelector((state) => state.site.site)!
   const controller = useAppSelector(selectShown)
   // a controller without a board profile cannot be simulated
@@ -41,7 +62,7 @@ export function TrialView() {
       </p>
     )
   return (
-    <div className="flex flex-col px-5 pt-4 @3xl:h-full" data-testid="trial">
+    <div className="flex flex-col px-5 pt-2 @3xl:h-full" data-testid="trial">
       <TrialHead snapshot={snapshot} restart={restart} />
       <Breakers site={site} snapshot={snapshot} act={act} />
       <House site={site} snapshot={snapshot} act={act} />
