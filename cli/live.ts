@@ -26,23 +26,31 @@ function madeUp(shape: string): string {
   return randomBytes(15).toString('hex')
 }
 
+/** What the boards have said since it was asked last. */
+function newsOf(state: () => Promise<RigState>): () => Promise<string[]> {
+  const printed = new Map<string, string>()
+  const troubled = new Set<string>()
+  return async () =>
+    (await state()).boards.flatMap(({ controller, trouble, said }) => {
+      const last = printed.get(controller) ?? ''
+      const fresh = said.filter(({ at }) => at > last)
+      if (fresh.length > 0) printed.set(controller, fresh.at(-1)!.at)
+      const lines = fresh.map(({ text }) => `${controller} ${text}`)
+      if (!trouble || troubled.has(controller)) return lines
+      troubled.add(controller)
+      return [`${controller}: ${trouble}`, ...lines]
+    })
+}
+
+const OPTIONS = {
+  ...{ host: '127.0.0.1', names: [], brokerPort: 0, doorPort: 0, brokerHost: null, tls: null, brokerUrl: null },
+  ...{ passphrase: null, seed: false, quiet: false },
+}
+
 export async function startLive(site: Site, port: number): Promise<LiveRun> {
   const { startServer } = await import('../server')
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-live-'))
-  const server = await startServer({
-    dataFolder: folder,
-    port,
-    host: '127.0.0.1',
-    names: [],
-    brokerPort: 0,
-    doorPort: 0,
-    brokerHost: null,
-    tls: null,
-    brokerUrl: null,
-    passphrase: null,
-    seed: false,
-    quiet: false,
-  })
+  const server = await startServer({ ...OPTIONS, dataFolder: folder, port })
   const ask = async (method: string, path: string, body?: unknown): Promise<unknown> => {
     const answer = await fetch(`${server.url}${path}`, {
       method,
@@ -57,21 +65,10 @@ export async function startLive(site: Site, port: number): Promise<LiveRun> {
     if (!need.made) await ask('PUT', `/api/sites/${id}/credentials`, { key: need.key, value: madeUp(need.shape) })
   await ask('PUT', `/api/sites/${id}/rig`, { on: true })
   const state = async () => (await ask('GET', `/api/sites/${id}/rig`)) as RigState
-  const printed = new Map<string, string>()
-  const troubled = new Set<string>()
   return {
     url: `${server.url}/${id}/trial?side=rig`,
     state,
-    news: async () =>
-      (await state()).boards.flatMap(({ controller, trouble, said }) => {
-        const last = printed.get(controller) ?? ''
-        const fresh = said.filter(({ at }) => at > last)
-        if (fresh.length > 0) printed.set(controller, fresh.at(-1)!.at)
-        const lines = fresh.map(({ text }) => `${controller} ${text}`)
-        if (!trouble || troubled.has(controller)) return lines
-        troubled.add(controller)
-        return [`${controller}: ${trouble}`, ...lines]
-      }),
+    news: newsOf(state),
     close: async () => {
       await server.close()
       rmSync(folder, { recursive: true, force: true })

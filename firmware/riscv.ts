@@ -12,8 +12,9 @@ import type { ControllerWires } from '../core/wires'
 import { FirmwareRefused, houseWires, NO_SECRETS, RUNTIME_DIR, runtimeSources, STRICT_FLAGS, WIRES_DIR } from './host'
 
 /**
- * A further instruction set on the desk: the firmware compiled for the RISC-V of a small Wi-Fi board (rv32imc), run under
- * an emulator with files of the current folder. Needs gcc-riscv64-unknown-elf, picolibc and qemu-system-riscv32.
+ * A further instruction set on the desk: the firmware compiled for the RISC-V of a small Wi-Fi board (rv32imc), run
+ * under an emulator with files of the current folder. Needs gcc-riscv64-unknown-elf, picolibc and qemu-system-
+ * riscv32.
  */
 
 const run = promisify(execFile)

@@ -4,8 +4,8 @@ import { intoServer, lampFanStrike } from './kinds.testkit'
 import { testServer, until, type TestServer } from './server.testkit'
 import mqtt, { type MqttClient } from 'mqtt'
 
-// The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware is
-// compiled and run, and fingers, phones and hubs are held against what the pins do.
+// The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware
+// is compiled and run, and fingers, phones and hubs are held against what the pins do.
 
 const open: { close(): Promise<unknown> | void }[] = []
 afterEach(async () => {

@@ -10,9 +10,9 @@ import { testServer } from '../server/server.testkit'
 import type { RigState } from '../core/api'
 
 /**
- * `npm run load -- [CONTROLLERS] [SECONDS] [COMMANDS A SECOND]`: so many host controllers, each a process of its own, on
- * one broker and one service's stand-in. A hub commands lamps; each command is a message there, a state back, and a point
- * to the service. Meanwhile fingers press, and the time until the phone shows it is taken.
+ * `npm run load -- [CONTROLLERS] [SECONDS] [COMMANDS A SECOND]`: so many host controllers, each a process of its own,
+ * on one broker and one service's stand-in. A hub commands lamps; each command is a message there, a state back, and
+ * a point to the service. Meanwhile fingers press, and the time until the phone shows it is taken.
  */
 const [count = 200, seconds = 60, rate = 340] = process.argv.slice(2).map(Number)
 
@@ -52,7 +52,8 @@ for (;;) {
   if (up === count) break
   if (state.boards.some(({ trouble }) => trouble))
     throw new Error(state.boards.find(({ trouble }) => trouble)!.trouble!)
-  if (Date.now() - began > (15 + count * 3) * 1000) throw new Error(`${up} of ${count} came up: ${JSON.stringify(state.boards[0])}`)
+  if (Date.now() - began > (15 + count * 3) * 1000)
+    throw new Error(`${up} of ${count} came up: ${JSON.stringify(state.boards[0])}`)
   await pause(1000)
 }
 console.log(`${count} controllers compiled, started and connected in ${Math.round((Date.now() - began) / 1000)} s`)

@@ -31,6 +31,7 @@ import {
   NO_PIN,
   type PairRole,
   type ControllerImage,
+  type ImageBinding,
   type ImageChannel,
   type ImageInput,
 } from './types'
@@ -62,15 +63,7 @@ export function compileController(site: Site, controllerId: string): ControllerI
     ...toldOf(board),
     ...lightOf(controller, board),
     receiver: receiverOf(site, controller),
-    inputs: inputs.map((input, i) =>
-      compileInput(
-        site,
-        controller,
-        input,
-        bindings.some((b) => b.input === i && b.gesture === 'hold'),
-        inputs,
-      ),
-    ),
+    inputs: inputs.map((input, i) => compileInput(site, controller, input, holdIsBound(bindings, i), inputs)),
     channels: channels.map((channel) => compileChannel(site, controller, channel, inputs)),
     groups: groupsOf(site, channels),
     bindings,
@@ -83,6 +76,9 @@ export function compileController(site: Site, controllerId: string): ControllerI
   }
   return { ...tables, hash: hashOf(tables) }
 }
+
+const holdIsBound = (bindings: readonly ImageBinding[], input: number): boolean =>
+  bindings.some((binding) => binding.input === input && binding.gesture === 'hold')
 
 /** What is told once for the whole controller; times in ms. */
 const settingsOf = (site: Site, controller: Controller, board: string) => ({
@@ -175,7 +171,7 @@ function compileInput(
   site: Site,
   controller: Controller,
   input: Input,
-  holdIsBound: boolean,
+  isHeld: boolean,
   inputs: readonly Input[],
 ): ImageInput {
   const gate = input.kind === 'selector' && input.gate ? inputs.findIndex(({ id }) => id === input.gate) : -1
@@ -188,7 +184,7 @@ function compileInput(
     closedLevel: input.closedLevel === 'low' ? 0 : 1,
     settle: input.settle,
     settleMs: input.settleMs,
-    holdMs: input.kind === 'momentary' && holdIsBound ? input.holdMs : 0,
+    holdMs: input.kind === 'momentary' && isHeld ? input.holdMs : 0,
     table: input.kind === 'selector' ? input.table.map((level) => level ?? NO_LEVEL) : [],
     ...(gate < 0 ? {} : { gate }),
   }

@@ -97,11 +97,7 @@ export function pointsOf(
   sensors: readonly Sensor[],
   links: readonly ImageLink[],
 ): ImagePoint[] {
-  /** the service's own link, else the first */
-  const over = (service: string): { link?: number } => {
-    const link = links.findIndex(({ id }) => id === service)
-    return link > 0 ? { link } : {}
-  }
+  const over = (service: string): { link?: number } => linkOver(links, service)
   const mine = site.services.flatMap((service) =>
     service.points
       .filter((point) => point.controller === controller.id)
@@ -131,6 +127,12 @@ export function pointsOf(
     return index < 0 ? [] : [{ vp, carries: 'sensor', index, min, max, reports: access !== 'write', ...link }]
   })
   return [...ofChannels, ...others]
+}
+
+/** A service's own link, else the first, which is not said. */
+function linkOver(links: readonly ImageLink[], service: string): { link?: number } {
+  const link = links.findIndex(({ id }) => id === service)
+  return link > 0 ? { link } : {}
 }
 
 /** The watch of the hub that a feed here belongs to; null: no feed, or no hub with a heartbeat. */

@@ -62,7 +62,10 @@ export interface ImageLink {
   readonly id: string
   /** who wins after an outage of this link */
   readonly outage: 'local' | 'service'
-  /** it carries what the controller says of itself: channels, gestures, sensors, mode, and what a hub sets; one at most */
+  /**
+   * it carries what the controller says of itself: channels, gestures, sensors, mode, and what a hub sets; one
+   * at most
+   */
   readonly own: boolean
   /** log lines go there */
   readonly logs: boolean

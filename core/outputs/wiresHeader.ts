@@ -205,9 +205,14 @@ function linkRow(words: Words, link: LinkWire, index: number): { row: string; ta
       c.hears.map((hear) => hearRow(words, hear)),
     ) +
     '\n'
+  return { row: `{${cells(words, link, c, index).join(', ')}}`, tables }
+}
+
+/** A link's row, cell by cell, in the order of LinkTable. */
+function cells(words: Words, link: LinkWire, c: Columns, index: number): (string | number)[] {
   const [statusTopic, online, offline, retain] = c.status
   const [countTopic, pointer] = c.count
-  const row = [
+  return [
     `Transport::${link.transport}`,
     words.add(plain(link.id)),
     words.add(c.address),
@@ -233,5 +238,4 @@ function linkRow(words: Words, link: LinkWire, index: number): { row: string; ta
     words.add(c.key),
     flag(c.keyInPath),
   ]
-  return { row: `{${row.join(', ')}}`, tables }
 }

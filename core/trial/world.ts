@@ -63,7 +63,10 @@ export class World {
   private readonly closed: Record<string, number> = {}
   private readonly broken = new Set<Breakable>()
   private readonly timeline: TimelineEntry[] = []
-  /** when each link went (by "controller/link"), each channel's contact moved, each point was touched; world time, ms */
+  /**
+   * when each link went (by "controller/link"), each channel's contact moved, each point was touched; world
+   * time, ms
+   */
   private readonly lostAt = new Map<string, number>()
   private readonly movedAt = new Map<string, number>()
   private readonly touchedAt = new Map<string, number>()

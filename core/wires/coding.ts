@@ -17,8 +17,8 @@ export function encodeValue(coding: Coding, said: string): string {
 }
 
 /**
- * What the wire says, for the controller; what is no value of the coding goes through, so that the controller refuses it
- * by name.
+ * What the wire says, for the controller; what is no value of the coding goes through, so that the controller refuses
+ * it by name.
  */
 export function decodeValue(coding: Coding, heard: string): string {
   if (coding.form === 'words')

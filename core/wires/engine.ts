@@ -11,8 +11,8 @@ import type { ControllerWires } from './types'
 /**
  * The wire engine of a controller: what its runtime says under its own topics goes out as each link's wire wants it,
  * and what the wires say comes in under the controller's topics. It is told what happens and answers with what is to be
- * done; it does no I/O, and knows the time only as it is told (ms, wrapping at 2^32). firmware/wires does the same, byte
- * for byte (firmware/test/wires.test.ts).
+ * done; it does no I/O, and knows the time only as it is told (ms, wrapping at 2^32). firmware/wires does the same,
+ * byte for byte (firmware/test/wires.test.ts).
  */
 export interface WireEngine {
   /** The runtime's own doings. */

@@ -14,8 +14,8 @@ import {
 
 /**
  * A link of requests (RFC 9110): one at a time, writes before reads. It is up when a first round of reading has
- * succeeded. What is read is a state and no command: first as what the service holds, later, when it has become another,
- * as a wish; and never for what only pulses or moves.
+ * succeeded. What is read is a state and no command: first as what the service holds, later, when it has become
+ * another, as a wish; and never for what only pulses or moves.
  */
 type Asked = NonNullable<HttpState['onItsWay']>
 type Table = Extract<PlainLink, { transport: 'http' | 'hook' }>

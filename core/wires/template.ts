@@ -39,8 +39,8 @@ function filled({ site, service, controller, point }: Places, word: string): str
 }
 
 /**
- * A text with its places filled in; credentials stay for the secrets file. `{host}` is the address of the service. Where
- * `{value}` is allowed it splits the text in two. Throws WireRefused on a place that nobody knows.
+ * A text with its places filled in; credentials stay for the secrets file. `{host}` is the address of the service.
+ * Where `{value}` is allowed it splits the text in two. Throws WireRefused on a place that nobody knows.
  */
 export function textOf(template: string, places: Places, credentialKey: (id: string) => string | undefined): Text {
   const parts: (string | { secret: string })[] = []

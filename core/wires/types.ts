@@ -1,6 +1,6 @@
 /**
- * The tables of a controller's wires: what stands between its own topics and each of its links. Plain data, in the order
- * of the image's links; both engines (core/wires and firmware/wires) run them.
+ * The tables of a controller's wires: what stands between its own topics and each of its links. Plain data, in the
+ * order of the image's links; both engines (core/wires and firmware/wires) run them.
  */
 export interface ControllerWires {
   readonly site: string

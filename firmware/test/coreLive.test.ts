@@ -14,8 +14,8 @@ import { firmwareFiles } from '../files'
 import { STRICT_FLAGS } from '../host'
 import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
 
-// What a maker of a hub's controller does: `make sketch`, one line in settings.h, secrets.h filled in, and nothing else.
-// The sketch runs on a stand-in for the core whose sockets are real ones.
+// What a maker of a hub's controller does: `make sketch`, one line in settings.h, secrets.h filled in, and nothing
+// else. The sketch runs on a stand-in for the core whose sockets are real ones.
 
 const run = promisify(execFile)
 afterEach(closeAll)

@@ -7,8 +7,8 @@ import { NO_SECRETS } from '../host'
 import { buildRiscv, riscvSupported, runRiscvTraces } from '../riscv'
 import { writeTrace } from './fuzz.testkit'
 
-// A fourth witness beside interpreter, host and 8-bit board: the same traces on the RISC-V of the small Wi-Fi board, under
-// an emulator, byte for byte.
+// A fourth witness beside interpreter, host and 8-bit board: the same traces on the RISC-V of the small Wi-Fi board,
+// under an emulator, byte for byte.
 
 const written = (lines: readonly object[]): string => lines.map((line) => `${JSON.stringify(line)}\n`).join('')
 

@@ -6,8 +6,8 @@ import { runWireTrace, writeWireOutputs } from '../../core/wires'
 import { randomWired, randomWireTrace, revealed, SECRETS_FILE } from '../../core/wires/random.testkit'
 import { buildHost, runHostTraces, WIRES_DIR } from '../host'
 
-// The wire engine in TypeScript and in C++, over random wires and traffic, byte by byte; and small changes of meaning in
-// the C++, each of which must be seen.
+// The wire engine in TypeScript and in C++, over random wires and traffic, byte by byte; and small changes of meaning
+// in the C++, each of which must be seen.
 
 const CONTROLLERS = 40
 const TRACES = 60

@@ -28,12 +28,13 @@ interface Board {
 }
 
 const LONGEST_LIST = 40
+const TELL_MS = 5
 /** wishes that a service which replays has at hand */
 const REPLAYED = 3
 
 /**
- * A service with a wire of its own, as a small stand-in: it holds points with their last values, knows its boards by the
- * credentials that the sheet names, refuses what a real one refuses, and counts what is used of the plan.
+ * A service with a wire of its own, as a small stand-in: it holds points with their last values, knows its boards by
+ * the credentials that the sheet names, refuses what a real one refuses, and counts what is used of the plan.
  */
 export class WiredStandIn {
   private state: AppServiceState
@@ -47,6 +48,7 @@ export class WiredStandIn {
   private used = { day: 0, month: 0, dayOf: '', monthOf: '' }
   /** number of the last wish: ms since 2020, so that it rises over restarts */
   private count: number
+  private telling: NodeJS.Timeout | null = null
   private readonly waiting = new Map<Point, number>()
   private readonly past = new Map<string, WireMessage[]>()
   faults: Faults = NO_FAULTS
@@ -242,7 +244,8 @@ export class WiredStandIn {
   }
 
   close(): void {
-    for (const line of this.lines.values()) line.cut()
+    if (this.telling) clearTimeout(this.telling)
+    for (const line of [...this.lines.values()]) line.cut()
   }
 
   // ---- within ----
@@ -304,7 +307,15 @@ export class WiredStandIn {
     this.tell()
   }
 
+  /** Screens are told once for all that comes in a moment: a busy service says a thousand things a second. */
   private tell(): void {
+    this.telling ??= setTimeout(() => {
+      this.telling = null
+      this.tellNow()
+    }, TELL_MS).unref()
+  }
+
+  private tellNow(): void {
     const { values, online } = this.state
     const about = { site: this.site.id, service: this.service.id }
     this.live.tell({ kind: 'points', ...about, values: { ...values }, online: { ...online } })

@@ -112,17 +112,34 @@ bool readStandardInput(std::string& buffer, std::vector<Event>& events) {
   return true;
 }
 
-// Until something comes, a millisecond at most: that is as often as the runtime wants to be called.
+/// Nothing here is so slow to be noticed that it needs more.
+constexpr int LONGEST_WAIT_MS = 20;
+
+// How long nothing is due by itself, ms.
+int untilDue() {
+  int32_t longest = LONGEST_WAIT_MS;
+  uint32_t at = 0;
+  const uint32_t now = nowMs();
+  const auto sooner = [&]() {
+    const int32_t left = static_cast<int32_t>(at - now);
+    if (left < longest) longest = left < 0 ? 0 : left;
+  };
+  if (vestibule::nextDeadline(*running, at)) sooner();
+  if (vestibule::wires::nextDeadline(*engine, at)) sooner();
+  return longest;
+}
+
+// Until something comes or is due.
 bool waits(std::string& buffer, std::vector<Event>& events) {
-  pollfd all[1 + 2 * MOST_LINKS];
+  pollfd all[1 + 3 * MOST_LINKS];
   nfds_t count = 0;
   all[count++] = {STDIN_FILENO, POLLIN, 0};
   for (uint8_t i = 0; i < running->image->linkCount; i++) {
-    for (const int handle : {connections[i].handle, listeners[i].handle}) {
+    for (const int handle : {connections[i].handle, listeners[i].handle, callers[i].handle}) {
       if (handle >= 0) all[count++] = {handle, POLLIN, 0};
     }
   }
-  poll(all, count, 1);
+  poll(all, count, untilDue());
   return all[0].revents == 0 || readStandardInput(buffer, events);
 }
 

@@ -1,0 +1,51 @@
+import { bench, hang, planned } from './setups.testkit'
+import { FANS } from '../boards'
+import { addServiceOfKind } from '../services'
+import { newInput, newPulsed, newStepped, newSwitched, type Channel, type Controller, type Site } from '../site'
+import { addAppWay, addHubWay, addWallWay } from '../ways'
+
+/** A site of one lamp, one fan and one strike, each with a switch, and reached through the kinds that are named. */
+
+const STRIKE = { type: 'coil', watts: 6, supply: 'low-voltage', suppression: 'diode' } as const
+const DOOR = { lock: 'fail-secure', place: 'inside', closesUnattended: false, warningDevice: false } as const
+
+function ways(site: Site, box: Controller, channel: Channel, kinds: readonly string[], first: number): void {
+  const input = newInput(site, `${channel.name} button`, box, 'momentary')
+  site.inputs.push(input)
+  addWallWay(site, channel, input)
+  for (const kind of kinds) {
+    if (kind === 'broker') {
+      addHubWay(site, channel)
+      continue
+    }
+    const service = site.services.find((one) => one.kind === kind)!
+    addAppWay(site, channel, service.id, first)
+    const point = service.points.at(-1)!
+    point.key = channel.id
+    if (channel.kind === 'stepped') Object.assign(point, { min: 0, max: channel.patterns.length - 1 })
+    service.widgets = service.widgets.filter(({ point: of }) => of !== point.id)
+    service.widgets.push({
+      id: channel.id as never,
+      name: channel.name,
+      kind: channel.kind === 'stepped' ? 'slider' : 'switch',
+      point: point.id,
+      inverted: false,
+      labels: null,
+      width: 'full',
+    })
+  }
+}
+
+export function lampFanStrike(kinds: readonly string[], name = 'Kinds', outage: 'local' | 'service' = 'local'): Site {
+  const { site, box } = bench({ outage, minReportMs: 200 })
+  site.name = name
+  for (const kind of kinds) if (kind !== 'broker') addServiceOfKind(site, kind)
+  const fan = FANS[0]!
+  const channels = [
+    hang(site, newSwitched(site, 'Lamp', box), { type: 'led', watts: 20 }),
+    hang(site, newStepped(site, 'Fan', box, fan), { type: 'motor', watts: 60, suppression: 'snubber' }),
+    hang(site, newPulsed(site, 'Strike', box, { door: DOOR }), STRIKE),
+  ]
+  channels.forEach((channel, i) => ways(site, box, channel, kinds, i + 1))
+  return planned(site)
+}
