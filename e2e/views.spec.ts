@@ -51,6 +51,7 @@ const LOOKS: readonly Look[] = [
   ['/fernhollow/ways?side=tables', 'tables'],
   ['/fernhollow/build', 'build'],
   ['/fernhollow/trial', 'trial', (page) => page.locator('[data-link="power:throwing"]').waitFor()],
+  ['/fernhollow/trial?side=rig', 'live rig', (page) => page.getByRole('article').first().waitFor()],
   ['/fernhollow/logbook', 'logbook'],
   ['/fernhollow/logbook?run=1', 'test run', (page) => page.getByTestId('tested').waitFor()],
   ['/studio-corner/paper', 'paper'],

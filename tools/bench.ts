@@ -3,10 +3,12 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createDevice, instant } from '../core/device'
-import { imageHeader } from '../core/outputs'
-import type { ControllerImage } from '../core/image'
+import { imageHeader, secretsExample, wiresHeader } from '../core/outputs'
+import { lampFanStrike } from '../core/outputs/kinds.testkit'
+import { compileController, type ControllerImage } from '../core/image'
+import { compileWires } from '../core/wires'
 import { avrSize, buildAvr, runAvrTrace, simulatorSupported } from '../firmware/avr'
-import { RUNTIME_DIR, runtimeSources } from '../firmware/host'
+import { RUNTIME_DIR, runtimeSources, WIRES_DIR } from '../firmware/host'
 import { busyTrace, plainImage } from '../firmware/test/avr.testkit'
 
 /**
@@ -79,6 +81,60 @@ console.log(
     `|\n| native runtime, -O2 | ${million(native.perSecond)} |\n| ratio | ` +
     `${(native.perSecond / interpreter.perSecond).toFixed(1)} |\n`,
 )
+
+await wiresBench()
+
+/** Speed of engine and client with the runtime behind them, and what each transport costs on the 8-bit core. */
+async function wiresBench(): Promise<void> {
+  const site = lampFanStrike(['datapoint'])
+  const own = compileController(site, 'box')
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-bench-'))
+  writeFileSync(join(folder, 'image.h'), imageHeader(own))
+  writeFileSync(join(folder, 'wires_image.h'), wiresHeader(compileWires(site, own)))
+  const controller = site.controllers[0]!
+  writeFileSync(join(folder, 'secrets.h'), secretsExample(site, controller))
+  const program = join(folder, 'wires')
+  const includes = [`-I${RUNTIME_DIR}`, `-I${WIRES_DIR}`, `-I${folder}`]
+  const sources = [...(await runtimeSources()), ...(await runtimeSources(WIRES_DIR))]
+  execFileSync('g++', ['-std=c++11', '-O2', ...includes, 'firmware/bench/wires.cpp', ...sources, '-o', program])
+  const [perSecond, longest] = execFileSync(program, ['500000'], { encoding: 'utf8' }).trim().split(' ').map(Number)
+  console.log(
+    '\n| wires | |\n|---|---|\n' +
+      `| engine, client and runtime together: messages a second, a wish in and a state out | ${perSecond!.toLocaleString('en')} |\n` +
+      `| longest pass, µs (this machine's scheduler included) | ${longest} |\n\n` +
+      '| on the 8-bit core | flash, bytes | memory beside its buffers, bytes |\n|---|---|---|',
+  )
+  const memory = { mqtt: 'mqtt::Client', request: 'http::Client', callers: 'hook::Server', engine: 'wires::LinkState' }
+  for (const [name, files] of Object.entries({
+    mqtt: ['mqtt.cpp'],
+    request: ['request.cpp'],
+    callers: ['callers.cpp'],
+    engine: ['engine.cpp', 'coding.cpp', 'pointer.cpp', 'http.cpp', 'hook.cpp'],
+  })) {
+    const flags = ['-mmcu=atmega1284p', '-std=c++11', '-Os', '-fno-exceptions', '-fno-rtti', ...includes, '-c']
+    const flash = files.reduce((sum, file) => {
+      execFileSync('avr-g++', [...flags, join(WIRES_DIR, file), '-o', join(folder, 'one.o')])
+      return (
+        sum +
+        Number(
+          execFileSync('avr-size', [join(folder, 'one.o')], { encoding: 'utf8' })
+            .split('\n')[1]!
+            .trim()
+            .split(/\s+/)[0],
+        )
+      )
+    }, 0)
+    const type = memory[name as keyof typeof memory]
+    writeFileSync(join(folder, 'size.cpp'), `#include "transports.h"\nchar bytes[sizeof(vestibule::${type})];\n`)
+    execFileSync('avr-g++', [...flags, join(folder, 'size.cpp'), '-o', join(folder, 'size.o')])
+    const bytes = execFileSync('avr-size', [join(folder, 'size.o')], { encoding: 'utf8' })
+      .split('\n')[1]!
+      .trim()
+      .split(/\s+/)[2]
+    console.log(`| ${name} | ${flash} | ${bytes} |`)
+  }
+  console.log('')
+}
 
 if (simulatorSupported()) {
   console.log(

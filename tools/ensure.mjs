@@ -72,6 +72,8 @@ const DEBIAN = [
   ['/usr/bin/pdftotext', 'poppler-utils', 'the check of what is printed'],
   ['/usr/bin/make', 'make', 'building what a maker builds'],
   ['/usr/bin/xtensa-lx106-elf-g++', 'gcc-xtensa-lx106', 'compiling for the single-core Wi-Fi board'],
+  ['/usr/lib/picolibc', 'picolibc-riscv64-unknown-elf', 'running the firmware on RISC-V'],
+  ['/usr/bin/qemu-system-riscv32', 'qemu-system-misc', 'running the firmware on RISC-V'],
   ['/usr/bin/riscv64-unknown-elf-g++', 'gcc-riscv64-unknown-elf', 'compiling for the RISC-V Wi-Fi board'],
 ]
 

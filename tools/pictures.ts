@@ -160,6 +160,24 @@ const VIEWS: Record<string, View> = {
       await pause(600)
     },
   },
+  'trial-rig': {
+    path: '/studio-corner/trial?side=rig',
+    prepare: async (page) => {
+      await page.evaluate(async () => {
+        for (const key of ['app/board-pattern', 'app/board-key/corner'])
+          await fetch('/api/sites/studio-corner/credentials', {
+            method: 'PUT',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ key, value: `${key.slice(4, 13)}-0123456789` }),
+          })
+      })
+      await page.getByRole('button', { name: 'Compile and run' }).click()
+      await page.getByText('App service: connected').waitFor({ timeout: 60_000 })
+      await page.getByRole('button', { name: 'Set Desk lamp to 1' }).click()
+      await page.getByText('■ closed').waitFor()
+      await pause(400)
+    },
+  },
   logbook: { path: '/fernhollow/logbook' },
   'test-run': {
     path: '/fernhollow/logbook',
