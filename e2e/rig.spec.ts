@@ -1,7 +1,7 @@
 import { expect, test } from './server'
 
-// The firmware itself, from the page: compiled, connected with the stored credentials, worked from the phone and from the
-// switch; a service that is stopped is seen to be gone, and the switch works all the same.
+// The firmware itself, from the page: compiled, connected with the stored credentials, worked from the phone and from
+// the switch; a service that is stopped is seen to be gone, and the switch works all the same.
 test('the live rig runs the firmware with the stored credentials, and says what is refused', async ({
   page,
   served,
@@ -27,7 +27,7 @@ test('the live rig runs the firmware with the stored credentials, and says what 
   await page.getByRole('button', { name: 'Set Desk lamp to 1' }).click()
   const relay = board.getByRole('row', { name: /Desk lamp/ })
   await expect(relay).toContainText('closed')
-  await page.getByLabel('Stopped').check()
+  await page.getByLabel('Stopped').click()
   await expect(board.getByText('App service: connected')).toBeHidden()
   const press = board.getByRole('button', { name: /^Press / }).first()
   await press.hover()

@@ -13,7 +13,7 @@ async function serve(): Promise<{ served: Served; child: ChildProcess }> {
   const data = mkdtempSync(join(tmpdir(), 'vestibule-e2e-'))
   const child = spawn(
     process.execPath,
-    ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data],
+    ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--service-port', '0', '--data', data],
     { stdio: ['ignore', 'pipe', 'inherit'] },
   )
   const url = await new Promise<string>((resolve, reject) => {

@@ -13,6 +13,13 @@ import { AppServiceStandIn } from './standIns/appService'
 import { ServiceDoor } from './standIns/door'
 import { WiredStandIn } from './standIns/wired'
 
+/** The port of the services' stand-ins is somebody else's. */
+export class DoorPortTaken extends Error {
+  constructor(port: number) {
+    super(`service port ${port} is taken: choose another with --service-port, or 0 for any that is free`)
+  }
+}
+
 /** Credential that opens the broker for a controller. */
 export const BROKER_PASSWORD = 'broker password'
 const ownerOf = (controller: string): string => `controller ${controller}`
@@ -59,7 +66,9 @@ export class House {
         passwordOf: (user) => this.passwordOf(user),
         trouble: this.trouble,
       })
-    await this.door.listen(options.address, options.doorPort)
+    await this.door.listen(options.address, options.doorPort).catch((error: NodeJS.ErrnoException) => {
+      throw error.code === 'EADDRINUSE' ? new DoorPortTaken(options.doorPort) : error
+    })
     for (const { id } of this.db.sites.list()) this.follow(this.db.sites.get(id)!.site)
   }
 

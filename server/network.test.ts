@@ -159,6 +159,9 @@ describe('a server that cannot start says why in one line', () => {
     await expect(start({ host: '127.0.0.1', brokerPort: port, dataFolder: join(data, 'other') })).rejects.toThrow(
       `broker port ${port} is taken: choose another with --broker-port, or 0 for any that is free`,
     )
+    await expect(start({ host: '127.0.0.1', doorPort: port, dataFolder: join(data, 'door') })).rejects.toThrow(
+      `service port ${port} is taken: choose another with --service-port, or 0 for any that is free`,
+    )
     await new Promise((resolve) => other.close(resolve))
   })
 })

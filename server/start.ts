@@ -12,7 +12,7 @@ import { BrokerPortTaken } from './broker/broker'
 import { storeTrouble } from './refusal'
 import { openDatabase, StoreRefused, type Database } from './db'
 import { makeGuard, type Guard } from './guard'
-import { House } from './house'
+import { DoorPortTaken, House } from './house'
 import { attachLive, Live } from './live'
 import type { Context } from './context'
 import { seedDemo } from './seed'
@@ -125,7 +125,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
   const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed, doorPort: options.doorPort }
   await house.start(broker).catch((error: unknown) => {
     db.close()
-    throw error instanceof BrokerPortTaken ? new StartRefused(error.message) : error
+    throw error instanceof BrokerPortTaken || error instanceof DoorPortTaken ? new StartRefused(error.message) : error
   })
   const guard = guardOf(options, slowed)
   const app = makeApp(context, guard, join(ROOT, 'dist', 'web'), logger)

@@ -13,7 +13,18 @@ export interface Started {
 /** The program itself, in a process of its own. `shell`: a line that starts it, with "$@" for its words. */
 export const startProgram = (data: string, shell?: string): Promise<Started> =>
   new Promise((resolve, reject) => {
-    const words = ['cli/vestibule.mjs', 'serve', '--port', '0', '--broker-port', '0', '--data', data]
+    const words = [
+      'cli/vestibule.mjs',
+      'serve',
+      '--port',
+      '0',
+      '--broker-port',
+      '0',
+      '--service-port',
+      '0',
+      '--data',
+      data,
+    ]
     const options = { stdio: ['ignore', 'pipe', 'inherit'] as ['ignore', 'pipe', 'inherit'] }
     const child =
       shell === undefined

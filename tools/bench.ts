@@ -104,6 +104,12 @@ async function wiresBench(): Promise<void> {
       `| longest pass, µs (this machine's scheduler included) | ${longest} |\n\n` +
       '| on the 8-bit core | flash, bytes | memory beside its buffers, bytes |\n|---|---|---|',
   )
+  transportSizes(folder, includes)
+  console.log('')
+}
+
+/** Flash and memory of each transport on the 8-bit core. */
+function transportSizes(folder: string, includes: readonly string[]): void {
   const memory = { mqtt: 'mqtt::Client', request: 'http::Client', callers: 'hook::Server', engine: 'wires::LinkState' }
   for (const [name, files] of Object.entries({
     mqtt: ['mqtt.cpp'],
@@ -133,7 +139,6 @@ async function wiresBench(): Promise<void> {
       .split(/\s+/)[2]
     console.log(`| ${name} | ${flash} | ${bytes} |`)
   }
-  console.log('')
 }
 
 if (simulatorSupported()) {
