@@ -20,5 +20,6 @@ export {
   type Cleaned,
   type CredentialNeed,
 } from './credentials'
-export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, voiceCount } from './limitsUsed'
+export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, setWire, voiceCount } from './limitsUsed'
+export { DATAPOINT_WIRE, VARIABLE_WIRE } from './shippedWires'
 export { neverSent } from './neverSent'

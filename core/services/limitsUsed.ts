@@ -1,5 +1,5 @@
 import { idFromName, plainCopy } from '../site'
-import type { Hub, HubId, Limits, Service, ServiceId, Site } from '../site'
+import type { Hub, HubId, Limits, Service, ServiceId, Site, Wire } from '../site'
 import { controllersOf } from './credentials'
 import type { Quota } from './quota'
 import { familyOf, keepServiceKind, serviceKindIn } from './serviceKinds'
@@ -42,6 +42,12 @@ export function setLimit(site: Site, kind: string, limit: keyof Limits, value: n
   if (!present) return
   const copy = plainCopy(present)
   keepServiceKind(site, { ...copy, limits: { ...copy.limits, [limit]: value } })
+}
+
+/** Corrects how builds reach a kind, in the site's own copy of it. Changes a draft. */
+export function setWire(site: Site, kind: string, wire: Wire): void {
+  const present = serviceKindIn(site, kind)
+  if (present) keepServiceKind(site, { ...plainCopy(present), wire })
 }
 
 /** A service or a hub of a kind, named after it. Changes a draft. */

@@ -10,6 +10,7 @@ import { LimitFields } from './LimitFields'
 import { PointsTable } from './PointsTable'
 import { QuotaTable } from './QuotaTable'
 import { WatchFields } from './WatchFields'
+import { WireFields } from './WireFields'
 
 type Item = Service | Hub
 const isHub = (item: Item): item is Hub => 'watch' in item
@@ -66,6 +67,24 @@ const SCREENS = field.choice(
   ],
   { what: 'screens', when: (item) => (asService(item)?.widgets.length ?? 0) > 0 },
 )
+const OUTAGE = field.choice(
+  'After an outage',
+  {
+    read: (item) => (asService(item)?.outage ?? '') as string,
+    write: (item, outage) => {
+      const service = asService(item)
+      if (!service) return
+      if (outage === 'local' || outage === 'service') service.outage = outage
+      else delete service.outage
+    },
+  },
+  [
+    ['', 'as the controller does'],
+    ['local', 'the controller wins'],
+    ['service', 'the service wins'],
+  ],
+  { what: 'after an outage', when: (item) => (asService(item)?.points.length ?? 0) > 0 },
+)
 const RULES = [
   field.tick(
     'Open: anyone may read and write',
@@ -100,6 +119,7 @@ export function ServiceDetail({ item }: { item: Item }) {
       )}
       {isHub(item) && <WatchFields hub={item} />}
       {kind && <LimitFields kind={kind} item={item} quota={quota} />}
+      {kind && kind.family !== 'voice' && <WireFields kind={kind} />}
       {quota && quota.rows.length > 0 && <QuotaTable quota={quota} />}
       {modems.map((one) => (
         <QuotaTable key={one.service} quota={one} />
@@ -119,7 +139,7 @@ function Settings({ item }: { item: Item }) {
   const out = takeOut(item.name, (draft) => (hub ? removeHub(draft, item.id) : removeService(draft, item.id)))
   return (
     <div className="grid grid-cols-2 @md:grid-cols-4 gap-3">
-      <Fields rows={[...fieldsFor(kinds), accountField(site, item.id), SCREENS]} of={item} change={change} />
+      <Fields rows={[...fieldsFor(kinds), accountField(site, item.id), SCREENS, OUTAGE]} of={item} change={change} />
       <div className="self-center">
         <Fields rows={RULES} of={item} change={change} />
         <button type="button" className="press-quiet -ml-1.5" onClick={() => dispatch(out)}>

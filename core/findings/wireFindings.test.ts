@@ -1,0 +1,60 @@
+import { produce } from 'immer'
+import { describe, expect, it } from 'vitest'
+import { lampFanStrike } from '../outputs/kinds.testkit'
+import { addServiceOfKind, DATAPOINT_WIRE, keepServiceKind, serviceKindIn, setWire } from '../services'
+import { applyOperations, plainCopy, type Site } from '../site'
+import { addAppWay } from '../ways'
+import { checkSite, fixEdit } from '.'
+
+const found = (site: Site, id: string) => checkSite(site).filter((finding) => finding.id === id)
+const withKind = (kind: string): Site => lampFanStrike([kind])
+
+describe('how builds reach their services', () => {
+  it('C08 is there when no program reads a credential, and is not when a wire does', () => {
+    const store = withKind('room-store')
+    expect(found(store, 'C08').map(({ what }) => what)).toEqual([
+      'Room store: Store address; Store key are in secrets.h, and no program reads them.',
+    ])
+    expect(found(withKind('datapoint'), 'C08')).toEqual([])
+    expect(found(withKind('variable'), 'C08')).toEqual([])
+    const wired = produce(store, (draft) =>
+      setWire(draft, 'room-store', {
+        ...DATAPOINT_WIRE,
+        host: '{credential:host}',
+        user: '',
+        password: '{credential:store-key}',
+      }),
+    )
+    expect(found(wired, 'C08')).toEqual([])
+  })
+  it('C09 is there when a key leaves the house unencrypted, and its fix turns TLS on', () => {
+    const at = (host: string): Site =>
+      produce(withKind('datapoint'), (draft) => {
+        draft.services[0]!.host = host
+      })
+    for (const host of ['', '192.168.1.9', 'broker.local', 'server']) expect(found(at(host), 'C09'), host).toEqual([])
+    const outside = at('things.example.org')
+    const [finding] = found(outside, 'C09')
+    expect(finding!.what).toBe('Datapoint app service at things.example.org is reached without TLS.')
+    const mended = applyOperations(outside, fixEdit(outside, finding!, finding!.fixes[0]!).patch)
+    expect(found(mended, 'C09')).toEqual([])
+    expect(serviceKindIn(mended, 'datapoint')!.wire).toMatchObject({ tls: true })
+  })
+  it('C10 is there when a wire has a place that is not known, and names it', () => {
+    const wrong = produce(withKind('datapoint'), (draft) =>
+      setWire(draft, 'datapoint', { ...DATAPOINT_WIRE, password: '{credential:no-such}' }),
+    )
+    expect(found(wrong, 'C10')[0]!.what).toContain('{credential:no-such}, which is not known')
+    expect(found(withKind('datapoint'), 'C10')).toEqual([])
+  })
+  it('C11 is there when a controller would need a fourth connection, and is not at three', () => {
+    const three = lampFanStrike(['broker', 'datapoint', 'variable'])
+    expect(found(three, 'C11')).toEqual([])
+    const four = produce(three, (draft) => {
+      keepServiceKind(draft as Site, { ...plainCopy(serviceKindIn(three, 'datapoint')!), id: 'another' })
+      addServiceOfKind(draft as Site, 'another')
+      addAppWay(draft as Site, draft.channels[0]! as Site['channels'][number], draft.services[2]!.id, 9)
+    })
+    expect(found(four, 'C11')[0]!.what).toMatch(/^Box would need 4 connections: the broker of the house, /)
+  })
+})
