@@ -1,3 +1,4 @@
+import { wireOf } from '../image'
 import { SOURCES } from '../device'
 import { stringify } from 'yaml'
 import {
@@ -171,7 +172,10 @@ const groupTopics = (site: Site, controller: Controller): Topic[] =>
 function controllerTopics(site: Site, controller: Controller): Topic[] {
   const scheme = topics(site.id, controller.id)
   const { id, name } = controller
-  const points = site.services.flatMap((service) => service.points.filter((point) => point.controller === id))
+  // a service with a wire of its own is spoken to over that, and not on the broker of the house
+  const points = site.services.flatMap((service) =>
+    wireOf(site, service) ? [] : service.points.filter((point) => point.controller === id),
+  )
   const byNumber = [...new Map(points.map((point) => [point.vp, point])).values()]
   const sensors = controller.link === 'none' ? [] : sensorsOn(site, id)
   return [

@@ -26,7 +26,8 @@ import {
   type Way,
 } from '../site'
 import { topics } from '../topics'
-import { HOUSE_SECRETS, reachOf, secretsRead, type Transport } from '../wires'
+import { tablesOf, wireOf } from '../image'
+import { compileWires, HOUSE_SECRETS, reachOf, secretsRead, wireTrouble, type Text, type Transport } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
 import { LACKS_NETWORK, lacksNetwork } from './ports'
@@ -173,6 +174,39 @@ function reachWords(site: Site, controller: Controller, holder: Service | Hub): 
   }
 }
 
+/** A text of a wire, with the macros of what secrets.h fills in. */
+const wireText = (text: Text): string =>
+  text.map((part) => (typeof part === 'string' ? part : `<${macroFor(part.secret)}>`)).join('')
+
+/** What goes over a service's own wire, from the tables that the board runs. */
+function wireLines(site: Site, controller: Controller, service: Service): Lines {
+  if (!wireOf(site, service) || wireTrouble(site, controller.id) !== null) return []
+  const { image } = tablesOf(site, controller.id)
+  const link = compileWires(site, image, true).links.find(({ id }) => id === service.id)
+  if (!link || link.transport === 'own') return []
+  const rows = image.points.flatMap(({ vp }) => {
+    const own = service.points.find((point) => point.controller === controller.id && point.vp === vp)
+    const say = link.says.find(({ from }) => from === `vp/${vp}/state`)
+    const heard = (meaning: 'wish' | 'held'): string => {
+      const row = link.hears.find((one) => one.to === `vp/${vp}` && one.meaning === meaning)
+      return row ? `${wireText(row.from)}${row.pointer ? ` at ${row.pointer}` : ''}` : ''
+    }
+    if (!own) return []
+    const said = say ? `${wireText(say.to)}: ${wireText(say.before)}value${wireText(say.after)}` : ''
+    return [[`vp${vp}`, said, heard('wish'), heard('held')]]
+  })
+  const columns = ['point', 'sent by the controller', 'set by a person', 'value held by the service']
+  const count = link.transport === 'mqtt' ? link.count : null
+  const counted = count
+    ? [
+        'A value that a person sets has a number that only rises, ' +
+          `${count.pointer === null ? 'behind a blank' : `at ${count.pointer}`}: one that is sent again does nothing. The last ` +
+          `number is on ${wireText(count.topic)}.`,
+      ]
+    : []
+  return section('Over its wire', columns, rows, ...counted)
+}
+
 /** The macros that name where it is. */
 function placeWords(holder: Service | Hub, by: Transport): string {
   if (by === 'hook') return 'Its port and paths are in wires_image.h; the key is in secrets.h.'
@@ -204,6 +238,7 @@ function serviceLines(site: Site, service: Service, controller: Controller): Lin
       : []),
     '',
     reachWords(site, controller, service),
+    ...wireLines(site, controller, service),
   ]
 }
 
@@ -329,8 +364,9 @@ function groupLines(site: Site, controller: Controller): Lines {
 
 function pointTopicLines(site: Site, controller: Controller): Lines {
   const scheme = topics(site.id, controller.id)
+  // those of a service with a wire of its own go over that, and stand with it
   const points = site.services.flatMap((service) =>
-    service.points.filter((point) => point.controller === controller.id),
+    wireOf(site, service) ? [] : service.points.filter((point) => point.controller === controller.id),
   )
   const byNumber = [...new Map(points.map((point) => [point.vp, point])).values()]
   const rows = byNumber.map(({ vp, carries, access }) => [

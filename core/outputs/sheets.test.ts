@@ -67,10 +67,12 @@ describe('service sheet', () => {
   })
   it('lists each widget with its point, and the topics', () => {
     expect(sheet).toContain('| Fan | slider | vp3 |')
-    expect(sheet).toContain(
-      '| vp1 | vestibule/test-bench/corner/vp/1/set | vestibule/test-bench/corner/vp/1/held | ' +
-        'vestibule/test-bench/corner/vp/1/state |',
-    )
+    // a service with a wire of its own is spoken to over that, and its points are not on the broker of the house
+    expect(sheet).toContain('| vp1 | point/1/is: value | point/1/ask | point/1/kept |')
+    expect(sheet).toContain('The last number is on entry/count.')
+    expect(sheet).not.toContain('corner/vp/1/set')
+    expect(sheet).toContain('**Reached by this build**, over a broker of the service’s own')
+    expect(sheet).toMatch(/VESTIBULE_APP_BOARD_KEY \| wires_image\.h/)
     expect(sheet).toContain(
       '| Bench lamp | vestibule/test-bench/corner/bench-lamp/set | on, off, toggle | ' +
         'vestibule/test-bench/corner/bench-lamp/state |',

@@ -49,6 +49,7 @@ function WireEditor({ kind }: { kind: ServiceProfile }) {
   const [text, setText] = useState(before)
   const answer = read(text)
   const wrong = 'wrong' in answer ? answer.wrong : null
+  const isSaved = kind.wire !== undefined && text === before
   const save = () => {
     if ('wire' in answer) dispatch(edit(`${kind.name}: wire`, (draft) => setWire(draft, kind.id, answer.wire)))
   }
@@ -63,10 +64,7 @@ function WireEditor({ kind }: { kind: ServiceProfile }) {
         </p>
       )}
       <label className="mt-1 block text-note">
-        <span className="text-soft">
-          Addresses, topics and values. Fill-ins: {'{host} {controller} {number} {key} {value} {credential:ID}'}, with
-          ID one of {kind.secrets.map(({ id }) => id).join(', ') || 'none'}.
-        </span>
+        <FillIns kind={kind} />
         <textarea
           className="field mt-1 h-64 w-full font-mono text-note"
           spellCheck={false}
@@ -76,14 +74,16 @@ function WireEditor({ kind }: { kind: ServiceProfile }) {
           onChange={(event) => setText(event.target.value)}
         />
       </label>
-      <button
-        type="button"
-        className="press mt-1"
-        disabled={wrong !== null || (kind.wire && text === before)}
-        onClick={save}
-      >
+      <button type="button" className="press mt-1" disabled={wrong !== null || isSaved} onClick={save}>
         Save wire
       </button>
     </details>
   )
 }
+
+const FillIns = ({ kind }: { kind: ServiceProfile }) => (
+  <span className="text-soft">
+    Addresses, topics and values. Fill-ins: {'{host} {controller} {number} {key} {value} {credential:ID}'}, with ID one
+    of {kind.secrets.map(({ id }) => id).join(', ') || 'none'}.
+  </span>
+)
