@@ -12,6 +12,8 @@ afterEach(async () => {
   for (const thing of open.splice(0).reverse()) await thing.close()
 })
 
+const settled = (ms = 400) => new Promise((resolve) => setTimeout(resolve, ms))
+
 class House {
   constructor(
     readonly server: TestServer,
@@ -48,6 +50,8 @@ class House {
       const up = await Promise.all(links.map((link) => this.isUp(link)))
       return up.every(Boolean)
     }, 60_000)
+    // the first levels are learned, and fire nothing
+    await settled(200)
   }
   async said(text: RegExp): Promise<void> {
     await until(async () => (await this.board()).said.some((line) => text.test(line.text)), 15_000)
@@ -80,8 +84,6 @@ class House {
     return (await this.board()).said.filter(({ text }) => text === `${output} closes`).length
   }
 }
-
-const settled = (ms = 400) => new Promise((resolve) => setTimeout(resolve, ms))
 
 describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
   it('works from finger to phone and from phone to pin, for lamp, fan and strike', async () => {

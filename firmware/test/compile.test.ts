@@ -97,7 +97,7 @@ describe('the port for board cores of the setup()/loop() style', () => {
     }
     expect(controllers.some((controller) => tablesOf(site, controller.id).part === 'mirror')).toBe(true)
   })
-  it.each(['throwing', 'glaze', 'drying-radio'])('its README, taken literally, gives a sketch of %s', async (id) => {
+  it.each(['throwing', 'drying-radio'])('its README, taken literally, gives a sketch of %s', async (id) => {
     const folder = mkdtempSync(join(tmpdir(), 'vestibule-sketch-'))
     for (const file of buildController(site, id, firmwareFiles()).files) {
       mkdirSync(dirname(join(folder, file.name)), { recursive: true })
@@ -134,7 +134,7 @@ describe('the port for board cores of the setup()/loop() style', () => {
 })
 
 describe('a build', () => {
-  it.each(['throwing', 'drying', 'drying-radio'])(
+  it.each(['drying', 'drying-radio'])(
     'of %s compiles as it is, and its program does what the interpreter does',
     async (id) => {
       const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))

@@ -127,3 +127,11 @@ export async function shrinkDisagreement(
     return actual !== writeOutputs(runTrace(image, part))
   })
 }
+
+/**
+ * `npm run firmware` looks at everything; a run of all tests plays fewer traces (tools/test.mjs), every other mutant, and
+ * leaves out the further instruction set.
+ */
+const asked = process.env['VESTIBULE_FUZZ']
+export const THOROUGH = asked === undefined || Number(asked) >= 20_000
+export const everyOther = <T>(list: readonly T[]): T[] => list.filter((_, i) => THOROUGH || i % 2 === 0)

@@ -288,9 +288,9 @@ describe('a press acts, whatever the server does', () => {
       console.log(
         `${name}: press to output ${took[6]!.toFixed(1)} ms in the middle, ${took.at(-1)!.toFixed(1)} at most`,
       )
-      // settle + 1 ms by the controller's clock; what this machine's pipes and scheduler add is theirs
-      expect(took[6]!).toBeLessThan(SETTLE_MS + 4)
-      expect(took.at(-1)!).toBeLessThan(SETTLE_MS + 60)
+      // settle + 1 ms on a quiet machine (docs/benchmarks.md); whoever waited for the server would be late by far more
+      expect(took[6]!).toBeLessThan(SETTLE_MS + 15)
+      expect(took.at(-1)!).toBeLessThan(SETTLE_MS + 150)
     },
     30_000,
   )

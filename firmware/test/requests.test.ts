@@ -208,7 +208,7 @@ describe('a store that is asked', () => {
       const board = await run(httpWires(port))
       await until(() => board.lines.some((line) => note.test(line)), 'it says so')
       expect(asked.every((line) => line.startsWith('GET /rooms/1'))).toBe(true)
-      expect(await board.press()).toBeLessThan(SETTLE_MS + 60)
+      expect(await board.press()).toBeLessThan(SETTLE_MS + 150)
     },
     30_000,
   )
@@ -283,8 +283,8 @@ describe('a press acts, whatever the store does', () => {
       console.log(
         `${name}: press to output ${took[5]!.toFixed(1)} ms in the middle, ${took.at(-1)!.toFixed(1)} at most`,
       )
-      expect(took[5]!).toBeLessThan(SETTLE_MS + 4)
-      expect(took.at(-1)!).toBeLessThan(SETTLE_MS + 60)
+      expect(took[5]!).toBeLessThan(SETTLE_MS + 15)
+      expect(took.at(-1)!).toBeLessThan(SETTLE_MS + 150)
     },
     30_000,
   )
@@ -395,7 +395,7 @@ describe('a controller that is called', () => {
     })
     const took: number[] = []
     for (let i = 0; i < 10; i++) took.push(await board.press())
-    expect(took.sort((a, b) => a - b)[5]!).toBeLessThan(SETTLE_MS + 4)
+    expect(took.sort((a, b) => a - b)[5]!).toBeLessThan(SETTLE_MS + 15)
     expect(sockets).toHaveLength(4)
     const lit = board.outs('lamp')
     expect(await call('GET', '/open-sesame/set/1/1')).toBe(200)
