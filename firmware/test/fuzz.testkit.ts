@@ -129,8 +129,8 @@ export async function shrinkDisagreement(
 }
 
 /**
- * `npm run firmware` looks at everything; a run of all tests plays fewer traces (tools/test.mjs), every other mutant, and
- * leaves out the further instruction set.
+ * `npm run firmware` looks at everything; a run of all tests plays fewer traces (tools/test.mjs), every other mutant,
+ * and leaves out the further instruction set.
  */
 const asked = process.env['VESTIBULE_FUZZ']
 export const THOROUGH = asked === undefined || Number(asked) >= 20_000
