@@ -82,7 +82,7 @@ const MUTATIONS: { file: string; from: string; to: string }[] = [
   { file: 'coding.cpp', from: 'value == coding.min ? coding.off', to: 'value <= coding.min ? coding.on' },
   { file: 'coding.cpp', from: '+ span - 1) / span', to: ') / span' },
   { file: 'coding.cpp', from: "text.at[i] != '0'", to: 'false' },
-  { file: 'coding.cpp', from: 'value > coding.most', to: 'value > 9999' },
+  { file: 'coding.cpp', from: '(value - coding.min) *', to: '(value - coding.min + 1) *' },
   { file: 'pointer.cpp', from: "c = next == '0' ? '~' : '/';", to: "c = '~';" },
   { file: 'pointer.cpp', from: "c == '\"' || c == '\\\\'", to: "c == '\"'" },
   { file: 'pointer.cpp', from: '!same(value, WORDS("null"))', to: 'true' },
