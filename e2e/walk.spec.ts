@@ -66,7 +66,7 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await page.getByRole('button', { name: 'Build Corner', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'Corner: connections' })).toBeVisible()
   await page.getByText(/^Firmware/).click()
-  await page.getByRole('button', { name: 'image.h' }).click()
+  await page.getByRole('button', { name: 'image.h', exact: true }).click()
   // only the lines in sight are drawn
   await page.locator('.cm-content').click()
   await page.keyboard.press('Control+End')
