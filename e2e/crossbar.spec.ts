@@ -112,7 +112,7 @@ test('a finding leads to the very thing: its service is open, and its credential
   const lead = (id: string) =>
     page.getByRole('complementary').locator(`[data-finding="${id}"]`).first().getByRole('button').first().click()
   await lead('C02')
-  await expect(page.locator('[data-thing]:focus').getByLabel('Host')).toBeVisible()
+  await expect(page.locator('[data-thing]:focus').getByRole('textbox', { name: 'Host', exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Credentials', exact: true }).click()
   await expect(page.getByRole('region', { name: /App service|Wi-Fi/ }).first()).toBeVisible()
 })

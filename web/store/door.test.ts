@@ -155,6 +155,7 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   addServiceOfKind: (s) => services.addServiceOfKind(s, services.SERVICE_KINDS[0]!.id),
   keepServiceKind: (s) => services.keepServiceKind(s, { ...services.SERVICE_KINDS[0]!, name: 'Ours' }),
   setLimit: (s) => services.setLimit(s, app(s).kind, 'devices', 3),
+  setWire: (s) => services.setWire(s, app(s).kind, { ...services.DATAPOINT_WIRE, port: 1884 }),
 }
 
 const CHANGES = /^(add|bind|duplicate|fill|give|keep|make|move|remove|rename|renumber|set|swap)[A-Z]/
