@@ -144,22 +144,26 @@ describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
     120_000,
   )
 
-  it('a service that sends wishes again, at once and after an outage, opens the strike once', async () => {
-    const house = await House.of([kind])
-    await house.rig(true)
-    await house.ups(kind)
-    await house.faults(kind, { replay: true })
-    await house.touch(kind, 'strike', true)
-    await house.said(/a wish that was sent before, ignored/)
-    // longer than the pulse and its lockout
-    await settled(7000)
-    await house.faults(kind, { stopped: true, replay: true })
-    await until(async () => !(await house.isUp(kind)))
-    await house.faults(kind, { replay: true })
-    await house.ups(kind)
-    await settled(1500)
-    expect(await house.closings('strike')).toBe(1)
-  }, 120_000)
+  it.skipIf(kind === 'variable')(
+    'a service that sends wishes again, at once and after an outage, opens the strike once',
+    async () => {
+      const house = await House.of([kind])
+      await house.rig(true)
+      await house.ups(kind)
+      await house.faults(kind, { replay: true })
+      await house.touch(kind, 'strike', true)
+      await house.said(/a wish that was sent before, ignored/)
+      // longer than the pulse and its lockout
+      await settled(7000)
+      await house.faults(kind, { stopped: true, replay: true })
+      await until(async () => !(await house.isUp(kind)))
+      await house.faults(kind, { replay: true })
+      await house.ups(kind)
+      await settled(1500)
+      expect(await house.closings('strike')).toBe(1)
+    },
+    120_000,
+  )
 })
 
 describe('a hub on the broker of the house', () => {
