@@ -4,13 +4,14 @@ import type { Service, Site } from '../core/site'
 import type { Faults, StandInPage } from '../core/api'
 import { NO_FAULTS } from '../core/api'
 import { startBroker, type BrokerOptions, type RunningBroker } from './broker/broker'
-import { usersOf, type BrokerUser } from './broker/rights'
+import { nameOfUser, usersOf, type BrokerUser } from './broker/rights'
 import type { Database } from './db'
 import type { Live } from './live'
 import { addressOf } from './secretAddress'
 import { Rig, rigFolder } from './rig'
-import { AppServiceStandIn } from './standIns/appService'
+import { AppServiceStandIn, type BrokerLogin } from './standIns/appService'
 import { ServiceDoor } from './standIns/door'
+import { HubStandIn } from './standIns/hub'
 import { WiredStandIn } from './standIns/wired'
 
 /** The port of the services' stand-ins is somebody else's. */
@@ -20,9 +21,12 @@ export class DoorPortTaken extends Error {
   }
 }
 
-/** Credential that opens the broker for a controller. */
+/** Credential that opens the broker for a controller, and for the hub. */
 export const BROKER_PASSWORD = 'broker password'
-const ownerOf = (controller: string): string => `controller ${controller}`
+/** Users whose passwords are kept: boards and hubs come back with them. */
+type StoredUser = Exclude<BrokerUser, { kind: 'service' }>
+const ownerOf = (user: StoredUser): string =>
+  user.kind === 'controller' ? `controller ${user.controller}` : 'hub of the house'
 
 /**
  * The broker and the stand-ins around it: one app service a site. `VESTIBULE_BROKER_URL` points the stand-ins to a
@@ -33,8 +37,9 @@ export class House {
   /** services with a wire of their own, by "site/service" */
   private readonly wired = new Map<string, WiredStandIn>()
   private readonly rigs = new Map<string, Rig>()
+  private readonly hubs = new Map<string, HubStandIn>()
   private readonly door = new ServiceDoor(() => [...this.wired.values()])
-  /** passwords of the stand-ins: new at each start, never stored */
+  /** passwords of the app services' stand-ins, by site: new at each start, never stored */
   private readonly own = new Map<string, string>()
   /** who may come, by site */
   private readonly controllers = new Map<string, ReadonlySet<string>>()
@@ -64,6 +69,7 @@ export class House {
       this.broker = await startBroker({
         ...options,
         passwordOf: (user) => this.passwordOf(user),
+        turnedAway: (user) => this.hubs.get(user.site)?.turnedAway(nameOfUser(user)),
         trouble: this.trouble,
       })
     await this.door.listen(options.address, options.doorPort).catch((error: NodeJS.ErrnoException) => {
@@ -84,19 +90,35 @@ export class House {
     this.recheck(site)
     for (const gone of before) if (!now.has(gone)) this.broker?.forget(`vestibule/${site.id}/${gone}/`)
     this.followWired(site)
+    this.hubs.get(site.id)?.follow(site)
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
     if (site.services.every((service) => wireOf(site, service))) return
-    const login = this.externalUrl
-      ? { url: this.externalUrl }
-      : {
-          url: this.url,
-          username: `${site.id}.@service`,
-          password: this.passwordOf({ kind: 'service', site: site.id })!,
-          // our own broker, on this machine: its certificate names what boards call it
-          rejectUnauthorized: false,
-        }
+    const login = this.loginOf({ kind: 'service', site: site.id })
     this.standIns.set(site.id, new AppServiceStandIn(site, login, this.db, this.live, this.trouble))
+  }
+
+  /** How a stand-in opens the broker. */
+  private loginOf(user: BrokerUser): BrokerLogin {
+    if (this.externalUrl) return { url: this.externalUrl }
+    return {
+      url: this.url,
+      username: nameOfUser(user),
+      password: this.passwordOf(user) ?? '',
+      // our own broker, on this machine: its certificate names what boards call it
+      rejectUnauthorized: false,
+    }
+  }
+
+  /** The hub's stand-in, where the site has a hub on the broker of the house. */
+  hub(site: Site): HubStandIn | undefined {
+    if (!site.hubs.some(({ kind }) => kind === 'broker')) return undefined
+    const known = this.hubs.get(site.id)
+    if (known) return known
+    const login = () => this.loginOf({ kind: 'hub', site: site.id })
+    const hub = new HubStandIn(site, login, this.live, () => new Date())
+    this.hubs.set(site.id, hub)
+    return hub
   }
 
   /** A password may be another now: whoever came with the old one is cut. */
@@ -112,13 +134,16 @@ export class House {
     this.standIns.delete(site)
     this.rigs.get(site)?.stop()
     this.rigs.delete(site)
+    const hub = this.hubs.get(site)
+    this.hubs.delete(site)
+    await hub?.close()
     for (const [key, wired] of this.wired) {
       if (!key.startsWith(`${site}/`)) continue
       wired.close()
       this.wired.delete(key)
     }
     this.controllers.delete(site)
-    for (const key of this.own.keys()) if (key.startsWith(`${site}.`)) this.own.delete(key)
+    this.own.delete(site)
     await standIn?.close()
     this.broker?.recheck(site)
     this.broker?.forget(`vestibule/${site}/`)
@@ -165,15 +190,22 @@ export class House {
     const place = new URL(this.url || 'mqtt://127.0.0.1:1883')
     const tls = place.protocol === 'mqtts:'
     const reveal = this.revealOf(site.id)
+    this.hub(site)?.start()
     void this.rig(site.id)
       .start(site, {
         brokerPort: Number(place.port || (tls ? 8883 : 1883)),
         brokerTls: tls,
         doorPort: this.doorPort,
         reveal,
-        brokerPassword: (controller) => this.brokerPassword(site.id, controller) ?? '',
+        brokerPassword: (controller) => this.brokerPassword({ kind: 'controller', site: site.id, controller }) ?? '',
       })
       .catch(this.trouble)
+  }
+
+  /** Firmware and hub are gone. */
+  stopRig(site: string): void {
+    this.rig(site).stop()
+    void this.hubs.get(site)?.stop().catch(this.trouble)
   }
 
   /** What a service's stand-in knows; undefined: there is none. */
@@ -225,40 +257,37 @@ export class House {
 
   async close(): Promise<void> {
     for (const rig of this.rigs.values()) rig.stop()
+    await Promise.all([...this.hubs.values()].map((hub) => hub.close()))
     for (const wired of this.wired.values()) wired.close()
     await Promise.all([...this.standIns.values()].map((standIn) => standIn.close()))
     await this.door.close()
     await this.broker?.close()
   }
 
-  brokerPassword(site: string, controller: string): string | undefined {
-    return this.db.credentials.reveal(site, ownerOf(controller), BROKER_PASSWORD)
+  brokerPassword(user: StoredUser): string | undefined {
+    return this.db.credentials.reveal(user.site, ownerOf(user), BROKER_PASSWORD)
   }
 
   private passwordOf(user: BrokerUser): string | undefined {
     // a password outlives its controller, so that an undo brings both back
     const controllers = this.controllers.get(user.site)
     if (!controllers) return undefined
-    if (user.kind === 'controller')
-      return controllers.has(user.controller) ? this.brokerPassword(user.site, user.controller) : undefined
-    const key = `${user.site}.${user.kind}`
-    if (!this.own.has(key)) this.own.set(key, randomBytes(18).toString('base64url'))
-    return this.own.get(key)
+    if (user.kind === 'controller') return controllers.has(user.controller) ? this.brokerPassword(user) : undefined
+    // a hub of the maker's own keeps its login over restarts; the stand-in of the app service needs none
+    if (user.kind === 'hub') return this.brokerPassword(user)
+    if (!this.own.has(user.site)) this.own.set(user.site, randomBytes(18).toString('base64url'))
+    return this.own.get(user.site)
   }
 
-  /** Every controller gets a password of its own the first time it is seen. */
+  /** Every controller, and the hub, gets a password of its own the first time it is seen. */
   private giveBrokerPasswords(site: Site): void {
     for (const user of usersOf(site)) {
+      if (user.kind === 'service') continue
+      const owner = ownerOf(user)
       // one that is there and cannot be read stays: a new one would lock the board out without a word
-      if (user.kind === 'controller' && !this.db.credentials.has(site.id, ownerOf(user.controller), BROKER_PASSWORD)) {
-        this.db.credentials.put(
-          site.id,
-          ownerOf(user.controller),
-          BROKER_PASSWORD,
-          randomBytes(18).toString('base64url'),
-          new Date().toISOString(),
-        )
-      }
+      if (this.db.credentials.has(site.id, owner, BROKER_PASSWORD)) continue
+      const password = randomBytes(18).toString('base64url')
+      this.db.credentials.put(site.id, owner, BROKER_PASSWORD, password, new Date().toISOString())
     }
   }
 }

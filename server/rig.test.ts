@@ -1,5 +1,7 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import type { RigBoard, RigState, StandInPage } from '../core/api'
+import { parse } from 'yaml'
+import type { HubPage, RigBoard, RigState, StandInPage } from '../core/api'
+import type { Site } from '../core/site'
 import { intoServer, lampFanStrike } from './kinds.testkit'
 import { testServer, until, type TestServer } from './server.testkit'
 import mqtt, { type MqttClient } from 'mqtt'
@@ -66,6 +68,24 @@ class House {
   }
   async page(service: string): Promise<StandInPage> {
     return (await this.server.ask('GET', this.path(`/stand-ins/${service}`))).json as StandInPage
+  }
+  async hub(): Promise<HubPage> {
+    return (await this.server.ask('GET', this.path('/hub'))).json as HubPage
+  }
+  async hubFaults(faults: Partial<HubPage['faults']>): Promise<void> {
+    const body = { stopped: false, slowMs: 0, lose: false, replay: false, ...faults }
+    expect((await this.server.ask('PUT', this.path('/hub/faults'), body)).status).toBe(200)
+  }
+  /** "hub/entity" of a channel. */
+  async entity(channel: string): Promise<string> {
+    const { site } = (await this.server.ask('GET', this.path(''))).json as { site: Site }
+    const { id, entities } = site.hubs[0]!
+    return `${id}/${entities.find((entity) => entity.channel === channel)!.id}`
+  }
+  async says(channel: string, command: string): Promise<void> {
+    const [hub, entity] = (await this.entity(channel)).split('/')
+    const answer = await this.server.ask('POST', this.path('/hub/commands'), { kind: 'hub', hub, entity, command })
+    expect(answer.status, answer.text).toBe(200)
   }
   async touch(service: string, widget: string, on: boolean, value?: number): Promise<void> {
     const body = { on, ...(value === undefined ? {} : { value }) }
@@ -167,39 +187,88 @@ describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
 })
 
 describe('a hub on the broker of the house', () => {
-  const hub = async (house: House): Promise<MqttClient> => {
-    const { site } = (await house.server.ask('GET', house.path(''))).json as { site: { hubs: { id: string }[] } }
-    expect(site.hubs.length).toBe(1)
-    const secrets = await house.server.ask('POST', house.path('/controllers/box/secrets'))
-    const password = /BROKER_PASSWORD "([^"]+)"/.exec(secrets.text)![1]!
-    const client = mqtt.connect(house.server.brokerUrl, {
-      username: `${house.site}.box`,
-      password,
-      clientId: 'listener',
-      reconnectPeriod: 0,
-      protocolVersion: 4,
-    })
-    await new Promise((resolve, reject) => client.once('connect', resolve).once('error', reject))
-    open.push({ close: () => client.endAsync(true) })
-    return client
-  }
-  it('hears lamp, fan and strike; a wrong password is refused and the wall works all the same', async () => {
+  it('works from finger to screen and from screen to pin, for lamp, fan and strike', async () => {
     const house = await House.of(['broker'])
-    const listener = await hub(house)
-    const heard: string[] = []
-    listener.on('message', (topic, payload) => heard.push(`${topic.split('/')[3]} ${payload.toString()}`))
-    await listener.subscribeAsync(`vestibule/${house.site}/box/+/state`)
     await house.rig(true)
     await house.ups('house')
+    await until(async () => (await house.hub()).connected)
+    await until(async () => (await house.hub()).online['box'] === true)
     await house.press('lamp-button')
-    await until(() => heard.some((line) => line.startsWith('lamp {"on":true')))
-    await house.press('strike-button')
-    await until(() => heard.some((line) => line.startsWith('strike {"state":"pulsing"')))
+    await until(async () => (await house.hub()).beliefs[await house.entity('lamp')] === 1)
+    await house.says('lamp', 'off')
+    await until(async () => (await house.outputs())['lamp'] === 0)
+    await house.says('fan', '2')
+    await until(async () =>
+      Object.entries(await house.outputs()).some(([name, on]) => name.startsWith('fan') && on === 1),
+    )
+    await until(async () => (await house.hub()).beliefs[await house.entity('fan')] === 2)
+    await house.says('strike', 'pulse')
+    await until(async () => (await house.closings('strike')) === 1)
+    await house.says('lamp', 'nonsense')
+    expect((await house.hub()).refused.at(-1)!.text).toMatch(/“nonsense” is no command/)
+    // with the rig the hub ends: nobody is left to send a heartbeat
+    await house.rig(false)
+    await until(async () => !(await house.hub()).running)
+  }, 120_000)
+
+  it('a wrong password is refused, said on both sides, and the wall works all the same', async () => {
+    const house = await House.of(['broker'])
+    await house.rig(true)
+    await house.ups('house')
     const key = 'controller box/broker password'
     expect((await house.server.ask('DELETE', house.path('/credentials'), { key })).status).toBe(200)
     await house.said(/refused: not authorised/)
+    await until(async () => (await house.hub()).refused.some(({ text }) => /\.box: wrong user or password/.test(text)))
+    await until(async () => (await house.hub()).online['box'] === false)
     await house.press('lamp-button')
-    await until(async () => (await house.outputs())['lamp'] === 0)
+    await until(async () => (await house.outputs())['lamp'] === 1)
+  }, 120_000)
+
+  it('while it is stopped the wall works; when it is back it knows; what it says twice opens a strike once', async () => {
+    const house = await House.of(['broker'])
+    await house.rig(true)
+    await house.ups('house')
+    await until(async () => (await house.hub()).connected)
+    await house.hubFaults({ stopped: true })
+    await until(async () => !(await house.hub()).connected)
+    await house.says('lamp', 'on')
+    expect((await house.hub()).refused.at(-1)!.text).toMatch(/the hub is stopped/)
+    await house.press('lamp-button')
+    await until(async () => (await house.outputs())['lamp'] === 1)
+    await house.hubFaults({ replay: true })
+    await until(async () => (await house.hub()).beliefs[await house.entity('lamp')] === 1)
+    await house.says('strike', 'pulse')
+    await until(async () => (await house.closings('strike')) === 1)
+    await settled(1500)
+    expect(await house.closings('strike')).toBe(1)
+  }, 120_000)
+
+  it('opens the broker with what its own secrets file says, the same each time, and with nothing else', async () => {
+    const house = await House.of(['broker'])
+    const { site } = (await house.server.ask('GET', house.path(''))).json as { site: { hubs: { id: string }[] } }
+    const hub = site.hubs[0]!.id
+    const secrets = async (): Promise<Record<string, string>> =>
+      parse((await house.server.ask('POST', house.path(`/hubs/${hub}/secrets`))).text) as Record<string, string>
+    const file = await secrets()
+    expect(await secrets()).toEqual(file)
+    const enter = async (password: string): Promise<MqttClient> => {
+      const client = mqtt.connect(house.server.brokerUrl, {
+        ...{ username: file[`${hub}/user`]!, password, clientId: 'a-hub', reconnectPeriod: 0, protocolVersion: 4 },
+      })
+      open.push({ close: () => client.endAsync(true) })
+      await new Promise((resolve, reject) => client.once('connect', resolve).once('error', reject))
+      return client
+    }
+    await expect(enter('another')).rejects.toThrow(/Not authorized/)
+    await house.rig(true)
+    await house.ups('house')
+    const client = await enter(file[`${hub}/password`]!)
+    const heard: string[] = []
+    client.on('message', (topic, payload) => heard.push(`${topic.split('/')[3]} ${payload.toString()}`))
+    await client.subscribeAsync(`vestibule/${house.site}/+/+/state`)
+    await client.publishAsync(`vestibule/${house.site}/box/lamp/set`, 'on')
+    await until(() => heard.some((line) => line.startsWith('lamp {"on":true')))
+    expect((await house.outputs())['lamp']).toBe(1)
   }, 120_000)
 })
 

@@ -8,6 +8,8 @@ import {
   DoorRow,
   EXAMPLES,
   Faults,
+  HubCommand,
+  HubPage,
   FindingRow,
   LogEntry,
   Outcome,
@@ -175,6 +177,16 @@ export const CONTRACT = {
     summary: 'What a stand-in of a service knows: values, who is online, what it refused, what is used of the plan',
     answer: StandInPage,
   },
+  hubPage: {
+    summary: 'What the stand-in of the hub believes, who is online, what was refused',
+    answer: HubPage,
+  },
+  hubCommand: { summary: 'Have the stand-in of the hub say something', body: HubCommand, answer: Done },
+  setHubFaults: {
+    summary: 'Stop the stand-in of the hub, slow it, make it lose messages or say commands again',
+    body: Faults,
+    answer: Done,
+  },
   rig: {
     summary: 'The firmware of every controller, as processes of this machine: pins, links, messages',
     answer: RigState,
@@ -206,8 +218,13 @@ export const CONTRACT = {
   },
   deleteCredential: { summary: 'Forget a credential', body: CredentialKey, answer: Done },
   secrets: {
-    summary: 'The secrets file of a controller, filled in: with the pairing label the only place where secrets leave',
+    summary:
+      'The secrets file of a controller, filled in: with the pairing label and the hub’s file the only place where secrets leave',
     answer: 'text/plain',
+  },
+  hubSecrets: {
+    summary: 'The secrets file of a hub, filled in: where the broker is, and its own user and password there',
+    answer: 'application/yaml',
   },
   pairingLabel: {
     summary: 'The label that pairs a controller, with its code to scan: it opens the controller',

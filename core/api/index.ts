@@ -18,6 +18,7 @@ export type {
   TrialRow,
   UndoLabels,
   WireRow,
+  HubPage,
   RigBoard,
   RigState,
   StandInPage,

@@ -15,9 +15,11 @@ export const LiveMessage = z.discriminatedUnion('kind', [
     values: z.record(z.string(), z.number()),
     online: z.record(z.string(), z.boolean()),
   }),
-  /** something on a stand-in's page is another */
   /** something at the rig is another */
   z.strictObject({ kind: z.literal('rig'), site }),
+  /** something on the page of the hub's stand-in is another */
+  z.strictObject({ kind: z.literal('hub'), site }),
+  /** something on a stand-in's page is another */
   z.strictObject({ kind: z.literal('standIn'), site, service: z.string() }),
 ])
 export type LiveMessage = z.infer<typeof LiveMessage>

@@ -24,6 +24,9 @@ export const ROUTES = {
   setTestItem: ['put', '/api/test-runs/:run/items/:key'],
   newTrial: ['post', '/api/sites/:site/trials'],
   standIn: ['get', '/api/sites/:site/stand-ins/:service'],
+  hubPage: ['get', '/api/sites/:site/hub'],
+  hubCommand: ['post', '/api/sites/:site/hub/commands'],
+  setHubFaults: ['put', '/api/sites/:site/hub/faults'],
   rig: ['get', '/api/sites/:site/rig'],
   turnRig: ['put', '/api/sites/:site/rig'],
   rigEvent: ['post', '/api/sites/:site/rig/:controller/events'],
@@ -33,6 +36,7 @@ export const ROUTES = {
   putCredential: ['put', '/api/sites/:site/credentials'],
   deleteCredential: ['delete', '/api/sites/:site/credentials'],
   secrets: ['post', '/api/sites/:site/controllers/:controller/secrets'],
+  hubSecrets: ['post', '/api/sites/:site/hubs/:hub/secrets'],
   pairingLabel: ['post', '/api/sites/:site/controllers/:controller/pairing-label'],
 } as const satisfies Record<string, readonly ['get' | 'post' | 'put' | 'patch' | 'delete', `/api/${string}`]>
 

@@ -235,6 +235,36 @@ export const StandInPage = z.strictObject({
 })
 export type StandInPage = z.infer<typeof StandInPage>
 
+/** What a stand-in of the hub shows of itself. */
+export const HubPage = z.strictObject({
+  /** it runs beside the rig */
+  running: z.boolean(),
+  /** it is let in at the broker */
+  connected: z.boolean(),
+  /** level by "hub/entity"; null: nothing heard yet */
+  beliefs: z.record(z.string(), z.number().nullable()),
+  /** entities whose controller has said that it waits to turn on */
+  waits: z.array(z.string()),
+  /** lamps behind a feed, by channel */
+  lamps: z.record(z.string(), z.boolean()),
+  online: z.record(z.string(), z.boolean()),
+  /** logins that the broker refused, and commands that nothing understands */
+  refused: z.array(Said),
+  heard: z.array(Said),
+  /** messages of today, both ways */
+  messages: z.int(),
+  faults: Faults,
+})
+export type HubPage = z.infer<typeof HubPage>
+const id = z.string().max(80)
+const command = z.string().min(1).max(40)
+/** What a person has a hub say: to a channel, to a group, or to a controller's auto mode. */
+export const HubCommand = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('hub'), hub: id, entity: id, command }),
+  z.strictObject({ kind: z.literal('group'), hub: id, group: id, command }),
+  z.strictObject({ kind: z.literal('mode'), controller: id, command }),
+])
+
 /** A board of the rig: its firmware as a process of this machine. */
 export const RigBoard = z.strictObject({
   controller: z.string(),

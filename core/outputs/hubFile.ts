@@ -17,6 +17,7 @@ import {
 } from '../site'
 import { topics, watchTopic } from '../topics'
 import { credentialsNeeded } from '../services'
+import type { BrokerPlace } from './secretsFile'
 
 /**
  * A hub file of our own form (docs/formats.md): what each entity is, where to command it, where its state stands, and
@@ -155,6 +156,18 @@ export const hubSecretsExample = (site: Site): string =>
   stringify(Object.fromEntries(site.hubs.flatMap((hub) => hubKeys(site, hub)).map((key) => [key, ''])), {
     lineWidth: 0,
   })
+
+/** The secrets file of one hub, filled in: where the broker is, and the hub's own user and password there. */
+export function hubSecrets(site: Site, hub: Hub, broker: BrokerPlace, reveal: (key: string) => string): string {
+  const made: Readonly<Record<string, string>> = {
+    [`${hub.id}/host`]: broker.port === 1883 ? broker.address : `${broker.address}:${broker.port}`,
+    [`${hub.id}/user`]: broker.user,
+    [`${hub.id}/password`]: broker.password,
+  }
+  const own = hub.kind === 'broker' ? made : {}
+  const lines = hubKeys(site, hub).map((key) => [key, own[key] ?? reveal(key)])
+  return `# Secrets of ${hub.name}: keep this file out of whatever you share.\n${stringify(Object.fromEntries(lines), { lineWidth: 0 })}`
+}
 
 /** The credentials that a hub's own file names: all of that hub but those of single controllers. */
 const hubKeys = (site: Site, hub: Hub): string[] =>

@@ -14,7 +14,7 @@ export { labelsOf, labelStrip, wiringGraph, wiringSvg, type Layout } from './dra
 export { netlistText, partsCsv, partsList, partsTotal, type PartsLine } from './netlistFile'
 export { POINT_COLUMNS, pointsCsv } from './pointsTable'
 export { controlsTable, infraredTable, quotaTable, serialTable, voiceTable } from './wayTables'
-export { hubFile, hubFiles, hubSecretsExample } from './hubFile'
+export { hubFile, hubFiles, hubSecrets, hubSecretsExample } from './hubFile'
 export { asyncApiDocument, asyncApiText } from './asyncApi'
 export { mappingOf, mappingReference } from './mapping'
 export { EXAMPLE_TEMPLATES, renderTemplate, type Rendered } from './templates'

@@ -1,6 +1,7 @@
-import { watchTopic } from '../topics'
-import type { Site } from '../site'
+import { topics, watchTopic } from '../topics'
+import { channelOf, controllersOfGroup, type Site } from '../site'
 import type { Message } from './broker'
+import type { TrialAction } from './types'
 
 /**
  * The stand-in of a local hub: it believes what the controllers report, works smart lamps when a feed's switch speaks
@@ -93,3 +94,49 @@ export function heartbeatMs(site: Site): number | null {
 }
 
 export const heartbeat = (site: string): Message => ({ topic: watchTopic(site), payload: 'alive', retain: false })
+
+/** What a person has a hub say: to a channel, to a group, or to a controller's auto mode. */
+export type HubWish = Extract<TrialAction, { kind: 'hub' | 'group' | 'mode' }>
+
+/** What a wish is about, in its own words, and what goes out for it; null: this site has no such thing. */
+export function hubSays(site: Site, wish: HubWish): { readonly name: string; readonly says: Message[] } | null {
+  const message = (controller: string, level: string): Message => ({
+    topic: topics(site.id, controller).set(level),
+    payload: wish.command,
+    retain: false,
+  })
+  switch (wish.kind) {
+    case 'hub': {
+      const hub = site.hubs.find(({ id }) => id === wish.hub)
+      const entity = hub?.entities.find(({ id }) => id === wish.entity)
+      const controller = entity && channelOf(site, entity.channel)?.controller
+      return entity && controller ? { name: entity.name, says: [message(controller, entity.topic)] } : null
+    }
+    case 'group': {
+      const group = site.groups.find(({ id }) => id === wish.group)
+      const way = group?.ways?.find((one) => one.kind === 'hub' && one.hub === wish.hub)
+      if (!group || way?.kind !== 'hub') return null
+      return { name: way.name, says: controllersOfGroup(site, group).map(({ id }) => message(id, group.id)) }
+    }
+    case 'mode': {
+      const entity = site.controllers.find(({ id }) => id === wish.controller)?.modeEntity
+      return entity ? { name: entity.name, says: [message(wish.controller, 'mode')] } : null
+    }
+  }
+}
+
+/** Level that a hub believes of each entity, by "hub/entity"; null: nothing heard yet. Beside it, which wait. */
+export function hubBeliefs(site: Site, state: HubState): { beliefs: Record<string, number | null>; waits: string[] } {
+  const entities = site.hubs.flatMap((hub) =>
+    hub.entities.flatMap((entity) => {
+      const controller = channelOf(site, entity.channel)?.controller
+      return controller
+        ? [{ key: `${hub.id}/${entity.id}`, topic: topics(site.id, controller).state(entity.topic) }]
+        : []
+    }),
+  )
+  return {
+    beliefs: Object.fromEntries(entities.map(({ key, topic }) => [key, state.beliefs[topic] ?? null])),
+    waits: entities.flatMap(({ key, topic }) => (state.waits.includes(topic) ? [key] : [])),
+  }
+}

@@ -12,6 +12,17 @@ export {
   type AppServiceState,
   type Step,
 } from './appService'
+export {
+  heartbeat,
+  heartbeatMs,
+  hubBeliefs,
+  hubFilters,
+  hubHears,
+  hubSays,
+  startHub,
+  type HubState,
+  type HubWish,
+} from './hub'
 export { beliefsOf, trueLevel, type Belief } from './beliefs'
 export { SOURCE_WORDS } from './words'
 export { TIMELINE_KINDS } from './types'

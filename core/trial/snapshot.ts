@@ -1,10 +1,9 @@
 import type { DeviceView } from '../device'
 import { wireOf } from '../image'
-import { topics } from '../topics'
 import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
 import type { ControllerInWorld } from './controllerInWorld'
-import type { HubState } from './hub'
+import { hubBeliefs, type HubState } from './hub'
 import type { Breakable, TimelineEntry, TrialSnapshot } from './types'
 
 /** All that is true in the house at an instant. */
@@ -22,9 +21,6 @@ export interface HouseNow {
   readonly lines: Readonly<Record<string, string>>
   readonly timeline: readonly TimelineEntry[]
 }
-
-const stateTopic = (site: Site, channel: string, level: string): string =>
-  topics(site.id, site.channels.find((candidate) => candidate.id === channel)!.controller).state(level)
 
 /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
 function shines(house: HouseNow, channel: Channel, level: number): boolean | null {
@@ -77,24 +73,6 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
   )
 }
 
-/** Entities whose controller has said that it waits. */
-const hubWaits = ({ site, hub: { waits } }: HouseNow): string[] =>
-  site.hubs.flatMap((hub) =>
-    hub.entities
-      .filter((entity) => waits.includes(stateTopic(site, entity.channel, entity.topic)))
-      .map((entity) => `${hub.id}/${entity.id}`),
-  )
-
-const hubNow = ({ site, hub: { beliefs } }: HouseNow): TrialSnapshot['hub'] =>
-  Object.fromEntries(
-    site.hubs.flatMap((hub) =>
-      hub.entities.map((entity) => [
-        `${hub.id}/${entity.id}`,
-        beliefs[stateTopic(site, entity.channel, entity.topic)] ?? null,
-      ]),
-    ),
-  )
-
 const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['readings'] =>
   Object.fromEntries(
     controllers
@@ -106,13 +84,14 @@ const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['re
 export function snapshotOf(house: HouseNow): TrialSnapshot {
   const views: Views = new Map(house.controllers.map((controller) => [controller.id, controller.device.inspect()]))
   const channels = house.site.channels.map((channel) => channelNow(house, views, channel))
+  const hub = hubBeliefs(house.site, house.hub)
   return {
     now: house.now,
     channels,
     closed: { ...house.closed },
     widgets: widgetsNow(house, channels),
-    hub: hubNow(house),
-    hubWaits: hubWaits(house),
+    hub: hub.beliefs,
+    hubWaits: hub.waits,
     readings: readingsNow(house, views),
     lines: { ...house.lines },
     links: Object.fromEntries(

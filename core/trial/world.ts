@@ -1,8 +1,7 @@
 import { weekMsOf } from '../device'
 import { compileSite, linksOf, thousandths, wireOf } from '../image'
-import { topics } from '../topics'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import { channelOf, controllersOfGroup, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
+import { channelOf, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
 import {
   announceHeld,
@@ -16,7 +15,7 @@ import {
 } from './appService'
 import { Broker, type Message } from './broker'
 import { ControllerInWorld } from './controllerInWorld'
-import { heartbeat, heartbeatMs, hubFilters, hubHears, startHub, type HubState } from './hub'
+import { heartbeat, heartbeatMs, hubFilters, hubHears, hubSays, startHub, type HubState, type HubWish } from './hub'
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
@@ -135,11 +134,9 @@ export class World {
       case 'widget':
         return this.touchWidget(action.service, action.widget, action.on, action.value)
       case 'hub':
-        return this.commandFromHub(action.hub, action.entity, action.command)
       case 'mode':
-        return this.modeFromHub(action.controller, action.command)
       case 'group':
-        return this.groupFromHub(action.hub, action.group, action.command)
+        return this.sayByHub(action)
       case 'break':
         return this.breakThing(action.what, action.broken)
     }
@@ -260,7 +257,8 @@ export class World {
   private speakToGroup(id: string, through: 'app' | 'hub', word: string): void {
     const ways = this.site.groups.find((group) => group.id === id)?.ways ?? []
     for (const way of ways) {
-      if (way.kind === 'hub' && through === 'hub') this.groupFromHub(way.hub, id, word)
+      if (way.kind === 'hub' && through === 'hub')
+        this.sayByHub({ kind: 'group', hub: way.hub, group: id, command: word })
       if (way.kind !== 'app' || through !== 'app') continue
       const index = this.services.findIndex((held) => held.service.id === way.service)
       const held = this.services[index]
@@ -273,35 +271,13 @@ export class World {
     }
   }
 
-  private modeFromHub(id: string, command: string): void {
-    const entity = this.site.controllers.find((candidate) => candidate.id === id)?.modeEntity
-    if (!entity) return
-    this.note('hand', `${entity.name} by the hub: ${command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
-    if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
-    this.house.publish({ topic: topics(this.site.id, id).set('mode'), payload: command, retain: false })
-  }
-
-  /** A hub says a word to a group: to each controller that has members. */
-  private groupFromHub(hubId: string, id: string, command: string): void {
-    const group = this.site.groups.find((candidate) => candidate.id === id)
-    const way = group?.ways?.find((candidate) => candidate.kind === 'hub' && candidate.hub === hubId)
-    if (!group || way?.kind !== 'hub') return
-    this.note('hand', `${way.name} by the hub: ${command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
-    if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
-    for (const controller of controllersOfGroup(this.site, group))
-      this.house.publish({
-        topic: topics(this.site.id, controller.id).set(id),
-        payload: command,
-        retain: false,
-      })
-  }
-
   private speakTo(through: string | null, spoken: Spoken): void {
     const way = this.site.ways.find((candidate) => candidate.id === through)
     if (way?.kind === 'hub')
-      return this.commandFromHub(way.hub, way.entity, spoken.action === 'level' ? String(spoken.level) : spoken.action)
+      return this.sayByHub({
+        ...{ kind: 'hub', hub: way.hub, entity: way.entity },
+        command: spoken.action === 'level' ? String(spoken.level) : spoken.action,
+      })
     const index = way?.kind === 'app' ? this.services.findIndex((held) => held.service.id === way.service) : -1
     const held = this.services[index]
     const point = way?.kind === 'app' ? held?.service.points.find((candidate) => candidate.id === way.point) : undefined
@@ -345,16 +321,14 @@ export class World {
       )
   }
 
-  private commandFromHub(hubId: string, entityId: string, command: string): void {
-    const entity = this.site.hubs
-      .find((hub) => hub.id === hubId)
-      ?.entities.find((candidate) => candidate.id === entityId)
-    if (!entity) return
-    this.note('hand', `${entity.name} by the hub: ${command}`)
+  /** A person has the hub say something. */
+  private sayByHub(wish: HubWish): void {
+    const said = hubSays(this.site, wish)
+    if (!said) return
+    this.note('hand', `${said.name} by the hub: ${wish.command}`)
     if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
-    const controller = this.site.channels.find((candidate) => candidate.id === entity.channel)!.controller
-    this.house.publish({ topic: topics(this.site.id, controller).set(entity.topic), payload: command, retain: false })
+    for (const message of said.says) this.house.publish(message)
   }
 
   // ---- faults ----

@@ -28,6 +28,8 @@ export interface BrokerOptions {
   /** undefined: there is no such user */
   readonly passwordOf: (user: BrokerUser) => string | undefined
   readonly trouble: (error: unknown) => void
+  /** somebody named a user that there is, and was not let in */
+  readonly turnedAway?: (user: BrokerUser) => void
   readonly slowed?: Slowed
   /** ms for saying who one is */
   readonly connectMs?: number
@@ -78,7 +80,7 @@ const doorkeeper =
 function guardDoor(
   aedes: Aedes,
   { present, users }: Guests,
-  { passwordOf, slowed = new Slowed() }: BrokerOptions,
+  { passwordOf, turnedAway, slowed = new Slowed() }: BrokerOptions,
 ): void {
   const admitted = doorkeeper(passwordOf, slowed)
   const sessions = new Kept(LIMITS.sessionsOfUser)
@@ -89,8 +91,12 @@ function guardDoor(
   }
   aedes.authenticate = (client, username, password, done) => {
     const user = admitted(username, password, addressOf(client))
-    // 3.2.2.3: return code 5, not authorized
-    if (!user) return done(refusal(5, 'not authorized') as never, false)
+    if (!user) {
+      const meant = username === undefined ? undefined : userNamed(username)
+      if (meant) turnedAway?.(meant)
+      // 3.2.2.3: return code 5, not authorized
+      return done(refusal(5, 'not authorized') as never, false)
+    }
     if ((client.id ?? '').length - nameOfUser(user).length - 1 > LIMITS.clientId)
       return done(refusal(2, 'client id too long') as never, false)
     const many = [...present.values()].filter((row) => nameOfUser(row.user) === nameOfUser(user)).length

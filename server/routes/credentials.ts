@@ -1,15 +1,23 @@
 import QRCode from 'qrcode'
-import { pairingLabel, pairingPayload, secretsFile, type Pairing, type ServicePlace } from '../../core/outputs'
+import {
+  hubSecrets,
+  pairingLabel,
+  pairingPayload,
+  secretsFile,
+  type Pairing,
+  type ServicePlace,
+} from '../../core/outputs'
 import { cleanPasted, credentialsNeeded, shapeTrouble } from '../../core/services'
 import { speaksAs, type Service, type Site } from '../../core/site'
+import { nameOfUser, type BrokerUser } from '../broker/rights'
 import { controllerIn, storedSite, type Context } from '../context'
 import { credentialRecords } from '../record'
 import { addressOf } from '../secretAddress'
 import { notFound, Refusal } from '../refusal'
 import { DONE, serve, type Served } from './serve'
 
-/** Where a controller finds the broker, and how it opens it. */
-function brokerFor(context: Context, site: string, controller: string) {
+/** Where a controller, or the hub, finds the broker, and how it opens it. */
+function brokerFor(context: Context, user: Exclude<BrokerUser, { kind: 'service' }>) {
   const { externalUrl, url } = context.house
   const place = new URL(url || 'mqtt://127.0.0.1:1883')
   const tls = place.protocol === 'mqtts:'
@@ -17,8 +25,8 @@ function brokerFor(context: Context, site: string, controller: string) {
     address: externalUrl ? place.hostname : context.boardsFind,
     port: Number(place.port || (tls ? 8883 : 1883)),
     tls,
-    user: `${site}.${controller}`,
-    password: context.house.brokerPassword(site, controller) ?? '',
+    user: nameOfUser(user),
+    password: context.house.brokerPassword(user) ?? '',
   }
 }
 
@@ -28,6 +36,13 @@ function placeOf(context: Context, { host }: Service): ServicePlace {
   if (address) return { address, port: Number(port ?? context.house.doorPort) }
   return { address: context.boardsFind, port: context.house.doorPort }
 }
+
+const revealIn =
+  (context: Context, site: string) =>
+  (key: string): string => {
+    const { owner, name } = addressOf(key)
+    return context.db.credentials.reveal(site, owner, name) ?? ''
+  }
 
 /**
  * Credentials: typed once, cleaned, encrypted at rest, and shown never again. They leave only in the secrets file that
@@ -86,18 +101,22 @@ export function credentialRoutes(context: Context): Served[] {
       response.set('Cache-Control', 'no-store').type('image/svg+xml')
       return pairingLabel(site, controller, pairings, code)
     }),
+    serve('hubSecrets', ({ params, response }) => {
+      const { site } = storedSite(context, params.site)
+      const hub = site.hubs.find(({ id }) => id === params.hub)
+      if (!hub) throw notFound(`the hub "${params.hub}"`)
+      response.set('Cache-Control', 'no-store').attachment(`${hub.id}-secrets.yaml`).type('application/yaml')
+      return hubSecrets(site, hub, brokerFor(context, { kind: 'hub', site: site.id }), revealIn(context, site.id))
+    }),
     serve('secrets', ({ params, response }) => {
       const { site } = storedSite(context, params.site)
       const controller = controllerIn(site, params.controller)
-      const reveal = (key: string): string => {
-        const { owner, name } = addressOf(key)
-        return credentials.reveal(site.id, owner, name) ?? ''
-      }
+      const reveal = revealIn(context, site.id)
       response.set('Cache-Control', 'no-store').attachment('secrets.h').type('text/plain')
       return secretsFile(
         site,
         controller,
-        brokerFor(context, site.id, speaksAs(site, controller.id)),
+        brokerFor(context, { kind: 'controller', site: site.id, controller: speaksAs(site, controller.id) }),
         reveal,
         (service) => placeOf(context, service),
       )

@@ -1,5 +1,6 @@
 import { storedSite, type Context } from '../context'
 import { notFound } from '../refusal'
+import type { HubStandIn } from '../standIns/hub'
 import { DONE, serve, type Served } from './serve'
 
 export function houseRoutes(context: Context): Served[] {
@@ -14,11 +15,20 @@ export function houseRoutes(context: Context): Served[] {
         throw notFound(`a widget "${params.widget}" that can be touched`)
       return DONE
     }),
+    serve('hubPage', ({ params }) => hubOf(context, params.site).page()),
+    serve('hubCommand', ({ params, body }) => {
+      if (!hubOf(context, params.site).says(body)) throw notFound('what the hub was to speak to')
+      return DONE
+    }),
+    serve('setHubFaults', ({ params, body }) => {
+      hubOf(context, params.site).setFaults(body)
+      return DONE
+    }),
     serve('rig', ({ params }) => context.house.rig(storedSite(context, params.site).site.id).state()),
     serve('turnRig', ({ params, body }) => {
       const { site } = storedSite(context, params.site)
       if (body.on) context.house.startRig(site)
-      else context.house.rig(site.id).stop()
+      else context.house.stopRig(site.id)
       return DONE
     }),
     serve('rigEvent', ({ params, body }) => {
@@ -32,4 +42,10 @@ export function houseRoutes(context: Context): Served[] {
       return DONE
     }),
   ]
+}
+
+function hubOf(context: Context, id: string): HubStandIn {
+  const hub = context.house.hub(storedSite(context, id).site)
+  if (!hub) throw notFound('a hub on the broker of this site')
+  return hub
 }

@@ -6,6 +6,7 @@ import { compileWires, FarEnd, type WireMessage } from '../../core/wires'
 import { NO_FAULTS, type Faults, type StandInPage } from '../../core/api'
 import type { Database } from '../db'
 import type { Live } from '../live'
+import { Notes } from './notes'
 import { recognise, tablesSaid } from './recognise'
 
 /** A board that stands at the door: what is written to it, and an end to it. */
@@ -27,7 +28,6 @@ interface Board {
   readonly controller: string
 }
 
-const LONGEST_LIST = 40
 const TELL_MS = 5
 /** wishes that a service which replays has at hand */
 const REPLAYED = 3
@@ -41,8 +41,8 @@ export class WiredStandIn {
   private service: Service
   private boards: Board[] = []
   private readonly lines = new Map<string, BoardLine>()
-  private readonly refused: { at: string; text: string }[] = []
-  private readonly heard: { at: string; text: string }[] = []
+  private readonly refused: Notes
+  private readonly heard: Notes
   /** when each point's last value came, ms */
   private readonly cameAt = new Map<string, number>()
   private used = { day: 0, month: 0, dayOf: '', monthOf: '' }
@@ -62,6 +62,8 @@ export class WiredStandIn {
     private readonly now: () => Date,
   ) {
     this.service = service
+    this.refused = new Notes(now, () => this.tell())
+    this.heard = new Notes(now, () => this.tell())
     this.count = Math.floor((now().getTime() - Date.UTC(2020, 0, 1)) / 1000)
     this.state = startAppService(service, db.heldValues.all(site.id, service.id))
     this.follow(site)
@@ -103,13 +105,13 @@ export class WiredStandIn {
 
   /** Somebody came with a login that no service knows. */
   turnsAway(client: string, user: string): void {
-    this.notes(this.refused, `${client || user || 'a board'}: an id that is not known`)
+    this.refused.add(`${client || user || 'a board'}: an id that is not known`)
   }
 
   /** Lets a board in, or says why not. */
   enters(client: string, user: string, password: string, line: BoardLine): Board | Refused {
     const refuse = (code: Refused['code'], why: string): Refused => {
-      this.notes(this.refused, `${client || 'a board'}: ${why}`)
+      this.refused.add(`${client || 'a board'}: ${why}`)
       return { code, why }
     }
     if (this.faults.stopped) return refuse(3, 'the service is stopped')
@@ -136,7 +138,7 @@ export class WiredStandIn {
   /** A board has asked to hear a topic; false: it is none of its own. */
   hears(board: Board, filter: string, line: BoardLine): boolean {
     if (!board.far.heard.includes(filter)) {
-      this.notes(this.refused, `${board.controller}: asked for ${filter}, which is not its own`)
+      this.refused.add(`${board.controller}: asked for ${filter}, which is not its own`)
       return false
     }
     line.hearing.add(filter)
@@ -158,13 +160,12 @@ export class WiredStandIn {
     const said = board.far.says(topic, payload)
     if (said.kind === 'status') return this.online(board.controller, said.text === 'online')
     if (said.kind === 'log') return this.logs(board.controller, said.text)
-    if (said.kind === 'unknown') return this.notes(this.refused, `${board.controller}: ${topic} is no id of its own`)
+    if (said.kind === 'unknown') return this.refused.add(`${board.controller}: ${topic} is no id of its own`)
     this.counts()
     const point = this.pointsOf(board).find((candidate) => nameOf(candidate) === said.point)
     if (!point) return
     if (said.value === undefined || said.value < point.min || said.value > point.max)
-      return this.notes(
-        this.refused,
+      return this.refused.add(
         `${board.controller}: ${point.name} ${said.text.slice(0, 40)} is not within ${point.min} to ${point.max}`,
       )
     const at = this.now().getTime()
@@ -172,10 +173,10 @@ export class WiredStandIn {
     const before = this.cameAt.get(point.id)
     // clocks on both sides, and a network between: a twentieth early is no offence
     if (updateMs !== null && before !== undefined && at - before < updateMs * 0.95)
-      return this.notes(this.refused, `${board.controller}: ${point.name} comes faster than every ${updateMs} ms`)
+      return this.refused.add(`${board.controller}: ${point.name} comes faster than every ${updateMs} ms`)
     this.cameAt.set(point.id, at)
     this.take(point, said.value)
-    this.notes(this.heard, `${board.controller}: ${point.name} is ${said.value}`)
+    this.heard.add(`${board.controller}: ${point.name} is ${said.value}`)
   }
 
   // ---- the phone ----
@@ -234,8 +235,8 @@ export class WiredStandIn {
     return {
       values: { ...this.state.values },
       online: { ...this.state.online },
-      refused: [...this.refused],
-      heard: [...this.heard],
+      refused: this.refused.all(),
+      heard: this.heard.all(),
       used: { day, month },
       allowed: { day: this.limits.messagesDay, month: this.limits.messagesMonth },
       faults: { ...this.faults },
@@ -284,16 +285,10 @@ export class WiredStandIn {
     return (messagesDay !== null && day > messagesDay) || (messagesMonth !== null && month > messagesMonth)
   }
 
-  private notes(list: { at: string; text: string }[], text: string): void {
-    list.push({ at: this.now().toISOString(), text })
-    if (list.length > LONGEST_LIST) list.splice(0, list.length - LONGEST_LIST)
-    this.tell()
-  }
-
   private logs(controller: string, text: string): void {
     const hash = tablesSaid(text)
     if (hash !== undefined) recognise(this.db, this.site, controller, hash, this.now().toISOString())
-    this.notes(this.heard, `${controller} says: ${text}`)
+    this.heard.add(`${controller} says: ${text}`)
   }
 
   private online(controller: string, online: boolean): void {

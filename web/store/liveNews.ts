@@ -1,12 +1,12 @@
 import type { LiveMessage } from '../../core/api'
 
 /** What the server says of things that are no part of the document: whoever shows them asks anew. */
-type News = Extract<LiveMessage, { kind: 'rig' | 'standIn' }>
+type News = Extract<LiveMessage, { kind: 'rig' | 'hub' | 'standIn' }>
 
 const listeners = new Set<(news: News) => void>()
 
 export function tellNews(message: LiveMessage): void {
-  if (message.kind !== 'rig' && message.kind !== 'standIn') return
+  if (message.kind !== 'rig' && message.kind !== 'hub' && message.kind !== 'standIn') return
   for (const listen of [...listeners]) listen(message)
 }
 

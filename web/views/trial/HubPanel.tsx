@@ -1,4 +1,5 @@
 import { actionsOf, kindOf, type Channel, type Site } from '../../../core/site'
+import type { HubWish } from '../../../core/trial'
 import type { TrialPart } from './parts'
 
 /** What a hub can say to a channel: the words of its `set` topic, but for levels, with the words of its outputs. */
@@ -57,7 +58,15 @@ const modesOf = (site: Site) =>
 
 const entitiesOf = (site: Site) => site.hubs.flatMap((hub) => hub.entities.map((entity) => ({ hub: hub.id, entity })))
 
-const EntityLines = ({ site, snapshot, act }: TrialPart) =>
+/** What a hub believes, and how it is made to speak. */
+interface HubPart {
+  readonly site: Site
+  readonly beliefs: Readonly<Record<string, number | null>>
+  readonly waits: readonly string[]
+  readonly act: (wish: HubWish) => void
+}
+
+const EntityLines = ({ site, beliefs, waits, act }: HubPart) =>
   entitiesOf(site).map(({ hub, entity }) => {
     const key = `${hub}/${entity.id}`
     const channel = site.channels.find((candidate) => candidate.id === entity.channel)
@@ -65,39 +74,44 @@ const EntityLines = ({ site, snapshot, act }: TrialPart) =>
       <HubLine
         key={key}
         name={entity.name}
-        note={believed(channel, snapshot.hub[key] ?? null, snapshot.hubWaits.includes(key))}
+        note={believed(channel, beliefs[key] ?? null, waits.includes(key))}
         commands={commandsOf(channel)}
         say={(command) => act({ kind: 'hub', hub, entity: entity.id, command })}
       />
     )
   })
 
+const isEmpty = (site: Site): boolean => entitiesOf(site).length + groupsOf(site).length + modesOf(site).length === 0
+
+/** Everything that the hubs of a site work, with what they believe. */
+export const HubLines = ({ site, act, ...part }: HubPart) => (
+  <ul>
+    <EntityLines site={site} act={act} {...part} />
+    {groupsOf(site).map(({ group, hub, name }) => (
+      <HubLine
+        key={`${hub}/${group}`}
+        name={name}
+        commands={ON_OFF}
+        say={(command) => act({ kind: 'group', hub, group, command })}
+      />
+    ))}
+    {modesOf(site).map(({ controller, name }) => (
+      <HubLine
+        key={controller}
+        name={name}
+        commands={MODES}
+        say={(command) => act({ kind: 'mode', controller, command })}
+      />
+    ))}
+  </ul>
+)
+
 export function HubPanel({ site, snapshot, act }: TrialPart) {
-  const groups = groupsOf(site)
-  const modes = modesOf(site)
-  if (entitiesOf(site).length + groups.length + modes.length === 0) return null
+  if (isEmpty(site)) return null
   return (
     <section aria-label="Hub">
       <h2 className="rule-head">Hub{snapshot.broken.includes('hub') ? ', down' : ''}</h2>
-      <ul>
-        <EntityLines site={site} snapshot={snapshot} act={act} />
-        {groups.map(({ group, hub, name }) => (
-          <HubLine
-            key={`${hub}/${group}`}
-            name={name}
-            commands={ON_OFF}
-            say={(command) => act({ kind: 'group', hub, group, command })}
-          />
-        ))}
-        {modes.map(({ controller, name }) => (
-          <HubLine
-            key={controller}
-            name={name}
-            commands={MODES}
-            say={(command) => act({ kind: 'mode', controller, command })}
-          />
-        ))}
-      </ul>
+      <HubLines site={site} beliefs={snapshot.hub} waits={snapshot.hubWaits} act={act} />
     </section>
   )
 }

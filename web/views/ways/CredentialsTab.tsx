@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from 'react'
 import type { CredentialRow } from '../../../core/api'
 import { cleanPasted, isDefaultPin, shapeTrouble } from '../../../core/services'
+import { save } from '../../parts/save'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
 import { loadCredentials } from '../../store/logbook'
@@ -26,8 +27,8 @@ export function CredentialsTab() {
         <span className="font-semibold text-ink" data-testid="credentials-stored">
           {typed.filter(({ stored }) => stored).length} of {typed.length} stored.
         </span>{' '}
-        Stored encrypted on this machine. They leave it only in a controller’s secrets.h, which you download on Build;
-        no site file, export, build or log contains them.
+        Stored encrypted on this machine. They leave it only in a controller’s secrets.h, which you download on Build,
+        and in the hub’s file below; no site file, export, build or log contains them.
       </p>
       {owners.length === 0 && (
         <p className="text-soft">
@@ -37,6 +38,7 @@ export function CredentialsTab() {
       {owners.map((owner) => (
         <OwnerRows key={owner} owner={owner} rows={typed.filter((row) => row.owner === owner)} />
       ))}
+      <HubFiles />
     </div>
   )
 }
@@ -52,6 +54,31 @@ const OwnerRows = ({ owner, rows }: { owner: string; rows: readonly CredentialRo
     ))}
   </section>
 )
+
+/** A hub opens the broker with a login of its own, which is made here: it leaves in the hub's own secrets file. */
+function HubFiles() {
+  const site = useAppSelector((state) => state.site.site!)
+  const hubs = site.hubs.filter(({ kind }) => kind === 'broker')
+  const download = async (hub: string) => {
+    const text = await attempt(call('hubSecrets', { site: site.id, hub }))
+    if (text !== undefined) save(`${hub}-secrets.yaml`, text, 'application/yaml')
+  }
+  if (hubs.length === 0) return null
+  return (
+    <section aria-label="Login of the hub">
+      <h2 className="rule-head">Login of the hub</h2>
+      <p className="mt-1 max-w-prose text-small text-soft">
+        Made here, and typed by nobody: the hub opens the broker with its own user and password, which its secrets file
+        holds.
+      </p>
+      {hubs.map(({ id, name }) => (
+        <button key={id} type="button" className="press mt-1.5 mr-1.5" onClick={() => void download(id)}>
+          Download secrets file of {name}
+        </button>
+      ))}
+    </section>
+  )
+}
 
 const storedWords = (rows: readonly CredentialRow[]): string =>
   `${rows.filter(({ stored }) => stored).length} of ${rows.length} stored`

@@ -6,6 +6,7 @@ import { ViewHead } from '../../../parts/ViewHead'
 import { attempt } from '../../../store/attempt'
 import { call } from '../../../store/api'
 import { useAppSelector } from '../../../store/store'
+import { RigHub } from './RigHub'
 import { StandIn } from './StandIn'
 import { useAsked } from './useAsked'
 
@@ -15,6 +16,7 @@ export function Rig() {
   const ask = useCallback(() => call('rig', { site: site.id }), [site.id])
   const state = useAsked(ask, isRig)
   const wired = site.services.filter((service) => wireOf(site, service)?.transport === 'mqtt')
+  const hasHub = site.hubs.some(({ kind }) => kind === 'broker')
   return (
     <div className="px-5 pt-3 pb-4" data-testid="rig">
       <RigHead site={site} state={state} />
@@ -26,10 +28,11 @@ export function Rig() {
           {state?.phase === 'off' && <Off site={site} />}
         </section>
         <section aria-label="Services" className="min-w-0 space-y-5">
+          {hasHub && <RigHub site={site} />}
           {wired.map((service) => (
             <StandIn key={service.id} site={site} service={service} />
           ))}
-          {wired.length === 0 && (
+          {wired.length === 0 && !hasHub && (
             <p className="text-soft">No service of this site has a connection of its own: all is on the broker.</p>
           )}
         </section>

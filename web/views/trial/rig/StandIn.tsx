@@ -3,6 +3,7 @@ import type { Faults, StandInPage } from '../../../../core/api'
 import { controllerOf, type Point, type Service, type Site } from '../../../../core/site'
 import { attempt } from '../../../store/attempt'
 import { call } from '../../../store/api'
+import { FaultSwitches, Refusals } from './Faults'
 import { useAsked } from './useAsked'
 
 /** A service's stand-in: what it knows, what it refused, what is used of its plan, and what can be done to it. */
@@ -14,6 +15,7 @@ export function StandIn({ site, service }: { site: Site; service: Service }) {
   )
   const page = useAsked(ask, about)
   if (!page) return null
+  const setFaults = (body: Faults) => void attempt(call('setFaults', { site: site.id, service: service.id, body }))
   return (
     <article aria-label={service.name}>
       <h2 className="rule-head">{service.name}</h2>
@@ -21,13 +23,13 @@ export function StandIn({ site, service }: { site: Site; service: Service }) {
         {onlineWords(site, page)} {planWords(page)}
       </p>
       <Points site={site} service={service} page={page} />
-      <FaultSwitches site={site} service={service} faults={page.faults} />
-      <Refusals page={page} />
+      <FaultSwitches faults={page.faults} of="this service" set={setFaults} />
+      <Refusals lines={page.refused} />
     </article>
   )
 }
 
-function onlineWords(site: Site, { online }: StandInPage): string {
+export function onlineWords(site: Site, { online }: Pick<StandInPage, 'online'>): string {
   const names = Object.entries(online).flatMap(([id, is]) => (is ? [controllerOf(site, id)?.name ?? id] : []))
   return names.length ? `Online: ${names.join(', ')}.` : 'No board is online.'
 }
@@ -92,50 +94,3 @@ function Touch({ site, service, point }: { site: Site; service: Service; point: 
 }
 
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
-
-const SLOW_MS = 2_000
-
-function FaultSwitches({ site, service, faults }: { site: Site; service: Service; faults: Faults }) {
-  const set = (change: Partial<Faults>) =>
-    void attempt(call('setFaults', { site: site.id, service: service.id, body: { ...faults, ...change } }))
-  const rows: readonly (readonly [label: string, on: boolean, change: Partial<Faults>])[] = [
-    ['Stopped', faults.stopped, { stopped: !faults.stopped }],
-    [`Slow (${SLOW_MS / 1000} s)`, faults.slowMs > 0, { slowMs: faults.slowMs > 0 ? 0 : SLOW_MS }],
-    ['Loses every third message', faults.lose, { lose: !faults.lose }],
-    ['Sends commands twice', faults.replay, { replay: !faults.replay }],
-  ]
-  return (
-    <fieldset className="mt-2">
-      <legend className="text-small text-soft">Faults of this service</legend>
-      <div className="flex flex-wrap gap-x-4 gap-y-1">
-        {rows.map(([label, on, change]) => (
-          <label key={label} className="flex min-h-6 items-center gap-1.5 text-small">
-            <input type="checkbox" checked={on} onChange={() => set(change)} />
-            {label}
-          </label>
-        ))}
-      </div>
-    </fieldset>
-  )
-}
-
-const LAST_LINES = 6
-
-function Refusals({ page }: { page: StandInPage }) {
-  if (page.refused.length === 0) return null
-  return (
-    <section aria-label="Refused" className="mt-2">
-      <h3 className="text-small font-semibold">Refused</h3>
-      <ol className="text-note">
-        {page.refused.slice(-LAST_LINES).map((line, i) => (
-          <li key={`${line.at}-${i}`}>
-            <time dateTime={line.at} className="text-soft">
-              {new Date(line.at).toLocaleTimeString('en-GB')}
-            </time>{' '}
-            {line.text}
-          </li>
-        ))}
-      </ol>
-    </section>
-  )
-}

@@ -1,0 +1,36 @@
+import { useCallback } from 'react'
+import type { Faults, HubPage } from '../../../../core/api'
+import type { Site } from '../../../../core/site'
+import type { HubWish } from '../../../../core/trial'
+import { attempt } from '../../../store/attempt'
+import { call } from '../../../store/api'
+import { HubLines } from '../HubPanel'
+import { FaultSwitches, Refusals } from './Faults'
+import { onlineWords } from './StandIn'
+import { useAsked } from './useAsked'
+
+const isHub = ({ kind }: { kind: string }): boolean => kind === 'hub'
+
+/** The hub's stand-in on the real broker: what it believes, what it says, what was refused. */
+export function RigHub({ site }: { site: Site }) {
+  const ask = useCallback(() => call('hubPage', { site: site.id }), [site.id])
+  const page = useAsked(ask, isHub)
+  if (!page) return null
+  const setFaults = (body: Faults) => void attempt(call('setHubFaults', { site: site.id, body }))
+  const act = (body: HubWish) => void attempt(call('hubCommand', { site: site.id, body }))
+  return (
+    <article aria-label="Hub">
+      <h2 className="rule-head">{site.hubs.map(({ name }) => name).join(', ')}</h2>
+      <p className="mt-1 text-small">
+        {stateWords(page)} {page.running && onlineWords(site, page)}{' '}
+        {page.running && `Messages: ${page.messages} today.`}
+      </p>
+      <HubLines site={site} beliefs={page.beliefs} waits={page.waits} act={act} />
+      <FaultSwitches faults={page.faults} of="this hub" set={setFaults} />
+      <Refusals lines={page.refused} />
+    </article>
+  )
+}
+
+const stateWords = ({ running, connected }: HubPage): string =>
+  connected ? 'Connected to the broker.' : running ? 'Not connected.' : 'Starts with the rig.'
