@@ -49,7 +49,7 @@ module.exports = {
     only('image', ['boards', 'infrared', 'pins', 'services', 'site']),
     only('wires', ['boards', 'device', 'image', 'services', 'site', 'topics']),
     only('device', ['image', 'infrared', 'site', 'topics']),
-    only('trial', ['device', 'image', 'site', 'topics', 'voice']),
+    only('trial', ['device', 'image', 'services', 'site', 'topics', 'voice']),
     only('findings', [
       'boards',
       'electrics',

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { wireOf } from '../core/image'
+import { wiredHolders, wireOf } from '../core/services'
 import type { Service, Site } from '../core/site'
 import type { Faults, StandInPage } from '../core/api'
 import { NO_FAULTS } from '../core/api'
@@ -93,7 +93,7 @@ export class House {
     this.hubs.get(site.id)?.follow(site)
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
-    if (site.services.every((service) => wireOf(site, service))) return
+    if (site.services.every((service) => wireOf(site, service) !== undefined)) return
     const login = this.loginOf({ kind: 'service', site: site.id })
     this.standIns.set(site.id, new AppServiceStandIn(site, login, this.db, this.live, this.trouble))
   }
@@ -151,7 +151,7 @@ export class House {
 
   /** Services that are reached by a wire of their own. */
   private followWired(site: Site): void {
-    const now = site.services.filter((service) => wireOf(site, service)?.transport === 'mqtt')
+    const now = wiredHolders(site).filter((service) => wireOf(site, service)?.transport === 'mqtt')
     for (const [key, wired] of this.wired) {
       if (!key.startsWith(`${site.id}/`) || now.some(({ id }) => id === wired.id)) continue
       wired.close()

@@ -1,5 +1,14 @@
-import { cleanPasted, credentialsNeeded, keepServiceKind, serviceKindIn, type CredentialNeed } from '../services'
-import { linksWanted, MOST_LINKS, wireOf } from '../image'
+import {
+  cleanPasted,
+  credentialsNeeded,
+  holderOf,
+  keepServiceKind,
+  serviceKindIn,
+  wiredHolders,
+  wireOf,
+  type CredentialNeed,
+} from '../services'
+import { linksWanted, MOST_LINKS } from '../image'
 import { hasNetwork, secretsRead, wireTrouble } from '../wires'
 import { plainCopy, type Site } from '../site'
 import type { Check, Finding, Where } from './finding'
@@ -188,7 +197,7 @@ const inHouse = (host: string): boolean =>
 
 /** C09 credentials that leave the house unencrypted */
 export const inTheClear: Check = (site) =>
-  site.services.flatMap((service): Finding[] => {
+  wiredHolders(site).flatMap((service): Finding[] => {
     const wire = wireOf(site, service)
     if (!wire || wire.transport === 'hook' || wire.tls) return []
     if (service.host === '' || inHouse(service.host)) return []
@@ -237,7 +246,7 @@ export const tooManyLinks: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const wanted = linksWanted(site, controller)
     if (controller.link === 'none' || wanted.length <= MOST_LINKS) return []
-    const nameOf = (id: string): string => site.services.find((one) => one.id === id)?.name ?? 'the broker of the house'
+    const nameOf = (id: string): string => holderOf(site, id)?.service.name ?? 'the broker of the house'
     return [
       {
         id: 'C11',

@@ -1,33 +1,30 @@
-import { serviceKindIn } from '../services'
+import { wiredHolders, wireOf } from '../services'
 import { channelsOn, sensorsOn, waysTo, type Controller, type Service, type Site } from '../site'
 import { MOST_LINKS, type ImageLink } from './types'
 
 /** The link to the broker of the house, on which a controller speaks of itself. */
 export const HOUSE: Pick<ImageLink, 'id' | 'own' | 'logs'> = { id: 'house', own: true, logs: true }
 
-/** Services with a wire of their own, of which this controller has points; in the site's order. */
+/** Services and hubs with a wire of their own, of which this controller has points; in the site's order. */
 export const wiredServices = (site: Site, controller: Controller): Service[] =>
-  site.services.filter(
-    (service) => wireOf(site, service) && service.points.some((point) => point.controller === controller.id),
-  )
-
-/** How a build reaches a service by its own wire; undefined: over the broker of the house, or not at all. */
-export function wireOf(site: Site, { kind }: Pick<Service, 'kind'>) {
-  const wire = serviceKindIn(site, kind)?.wire
-  return wire?.transport === 'own' ? undefined : wire
-}
+  wiredHolders(site).filter(({ points }) => points.some((point) => point.controller === controller.id))
 
 /** Is there anything of this controller for the broker of the house? */
 function speaksInHouse(site: Site, controller: Controller): boolean {
   const channels = channelsOn(site, controller.id)
   const here = new Set<string>(channels.map(({ id }) => id))
+  // hubs with a wire of their own hear nothing of the broker of the house
+  const hubs = new Set<string>(site.hubs.filter((hub) => !wireOf(site, hub)).map(({ id }) => id))
   return (
-    controller.modeEntity !== undefined ||
-    channels.some(({ id, kind }) => kind === 'feed' || waysTo(site, id).some((way) => way.kind === 'hub')) ||
-    site.groups.some(
-      (group) => group.ways?.some(({ kind }) => kind === 'hub') && group.members.some((id) => here.has(id)),
+    (controller.modeEntity !== undefined && hubs.has(controller.modeEntity.hub)) ||
+    channels.some(
+      ({ id, kind }) => kind === 'feed' || waysTo(site, id).some((way) => way.kind === 'hub' && hubs.has(way.hub)),
     ) ||
-    (site.hubs.length > 0 && sensorsOn(site, controller.id).length > 0) ||
+    site.groups.some(
+      (group) =>
+        group.ways?.some((way) => way.kind === 'hub' && hubs.has(way.hub)) && group.members.some((id) => here.has(id)),
+    ) ||
+    (hubs.size > 0 && sensorsOn(site, controller.id).length > 0) ||
     site.services.some(
       (service) => !wireOf(site, service) && service.points.some((point) => point.controller === controller.id),
     )

@@ -1,3 +1,4 @@
+import { holdersOf } from '../services'
 import {
   isTooNear,
   opensAtASpike,
@@ -98,21 +99,27 @@ export function pointsOf(
   links: readonly ImageLink[],
 ): ImagePoint[] {
   const over = (service: string): { link?: number } => linkOver(links, service)
-  const mine = site.services.flatMap((service) =>
+  const holders = holdersOf(site)
+  const mine = holders.flatMap(({ service }) =>
     service.points
       .filter((point) => point.controller === controller.id)
-      .map((point) => ({ service: service.id, point })),
+      .map((point) => ({ service: service.id as string, point })),
+  )
+  const ofWay = new Map(
+    holders.flatMap(({ service, pointOf }) =>
+      [...pointOf].map(([way, id]) => [
+        way,
+        mine.find(({ service: of, point }) => of === service.id && point.id === id),
+      ]),
+    ),
   )
   const ofChannels = channels.flatMap((channel, index) =>
     waysTo(site, channel.id).flatMap((way): ImagePoint[] => {
-      const found =
-        way.kind === 'app'
-          ? mine.find(({ service, point }) => service === way.service && point.id === way.point)
-          : undefined
-      if (way.kind !== 'app' || !found || found.point.carries.kind !== 'channel') return []
+      const found = ofWay.get(way.id)
+      if (!found || found.point.carries.kind !== 'channel') return []
       const { vp, min, max, access } = found.point
-      const reports = way.feedback === 'reports' && access !== 'write'
-      return [{ vp, carries: 'channel', index, min, max, reports, ...over(way.service) }]
+      const reports = (!('feedback' in way) || way.feedback === 'reports') && access !== 'write'
+      return [{ vp, carries: 'channel', index, min, max, reports, ...over(found.service) }]
     }),
   )
   const others = mine.flatMap(({ service, point: { carries, vp, min, max, access } }): ImagePoint[] => {

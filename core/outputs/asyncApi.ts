@@ -1,9 +1,9 @@
-import { wireOf } from '../image'
 import { SOURCES } from '../device'
 import { stringify } from 'yaml'
 import {
   channelsOn,
   controllersOfGroup,
+  hubOf,
   mainOf,
   reachesNetwork,
   sensorsOn,
@@ -20,6 +20,7 @@ import {
   type Kind,
   DOOR_STATES,
 } from '../site'
+import { wireOf } from '../services'
 import { topics, watchTopic } from '../topics'
 
 /**
@@ -90,9 +91,15 @@ const MESSAGES: Record<string, object> = {
 const setMessageOf = (channel: Channel): string =>
   `set-${channel.kind}${kindOf(channel).report === 'level' ? topLevel(channel) : ''}${positionOf(channel) ? '-contact' : ''}`
 
+/** A hub with a wire of its own hears nothing of the broker of the house. */
+function isHouseHub(site: Site, id: string): boolean {
+  const hub = hubOf(site, id)
+  return hub !== undefined && !wireOf(site, hub)
+}
+
 function channelTopics(site: Site, controller: Controller, channel: Channel): Topic[] {
   const scheme = topics(site.id, controller.id)
-  const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub')
+  const hubWay = waysTo(site, channel.id).find((way) => way.kind === 'hub' && isHouseHub(site, way.hub))
   const entity =
     hubWay?.kind === 'hub'
       ? site.hubs.find((hub) => hub.id === hubWay.hub)?.entities.find((one) => one.id === hubWay.entity)
@@ -165,7 +172,7 @@ function pointTopics(site: Site, controller: Controller, { vp, name, carries }: 
 /** A group that a hub works has a topic on each controller with members. */
 const groupTopics = (site: Site, controller: Controller): Topic[] =>
   site.groups
-    .filter((group) => group.ways?.some(({ kind }) => kind === 'hub'))
+    .filter((group) => group.ways?.some((way) => way.kind === 'hub' && isHouseHub(site, way.hub)))
     .filter((group) => controllersOfGroup(site, group).some(({ id }) => id === controller.id))
     .map(({ id, name }) => receives(topics(site.id, controller.id).set(id), `${name}: command`, 'set-group', false))
 

@@ -1,7 +1,7 @@
-import { linksOf, tablesOf, wireOf } from '../image'
+import { linksOf, tablesOf } from '../image'
 import { HOUSE_SECRETS } from '../wires'
 import { coprocessorOf, speaksAs, type Controller, type Service, type Site } from '../site'
-import { credentialsNeeded, type CredentialNeed } from '../services'
+import { credentialsNeeded, wiredHolders, wireOf, type CredentialNeed } from '../services'
 import { cString } from './imageHeader'
 import { macroFor } from './macros'
 
@@ -70,7 +70,7 @@ export function linksHere(site: Site, controller: Controller): { house: boolean;
   const links = linksOf(tablesOf(site, controller.id).image)
   return {
     house: links.some(({ own }) => own),
-    services: site.services.filter((service) => links.some(({ id, own }) => !own && id === service.id)),
+    services: wiredHolders(site).filter((service) => links.some(({ id, own }) => !own && id === service.id)),
   }
 }
 

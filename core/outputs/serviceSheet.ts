@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
 import { codeName } from '../infrared'
-import { serviceKindIn } from '../services'
+import { holderOf, serviceKindIn, wireOf } from '../services'
 import {
   channelOf,
   channelsOn,
@@ -26,7 +26,7 @@ import {
   type Way,
 } from '../site'
 import { topics } from '../topics'
-import { tablesOf, wireOf } from '../image'
+import { tablesOf } from '../image'
 import { compileWires, HOUSE_SECRETS, reachOf, secretsRead, wireTrouble, type Text, type Transport } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
@@ -179,10 +179,11 @@ const wireText = (text: Text): string =>
   text.map((part) => (typeof part === 'string' ? part : `<${macroFor(part.secret)}>`)).join('')
 
 /** What goes over a service's own wire, from the tables that the board runs. */
-function wireLines(site: Site, controller: Controller, service: Service): Lines {
-  if (!wireOf(site, service) || wireTrouble(site, controller.id) !== null) return []
+function wireLines(site: Site, controller: Controller, id: string): Lines {
+  const service = holderOf(site, id)?.service
+  if (!service || !wireOf(site, service) || wireTrouble(site, controller.id) !== null) return []
   const { image } = tablesOf(site, controller.id)
-  const link = compileWires(site, image, true).links.find(({ id }) => id === service.id)
+  const link = compileWires(site, image, true).links.find((one) => one.id === service.id)
   if (!link || link.transport === 'own') return []
   const rows = image.points.flatMap(({ vp }) => {
     const own = service.points.find((point) => point.controller === controller.id && point.vp === vp)
@@ -238,7 +239,7 @@ function serviceLines(site: Site, service: Service, controller: Controller): Lin
       : []),
     '',
     reachWords(site, controller, service),
-    ...wireLines(site, controller, service),
+    ...wireLines(site, controller, service.id),
   ]
 }
 
@@ -284,6 +285,31 @@ function voiceLines(site: Site, service: Service, controller: Controller): Lines
     ...(linkedThrough ? [] : credentialLines(site, controller, service.id)),
     '',
     table(['spoken name', 'room', 'phrase to try', 'id at the service', ''], rows),
+    ...directLines(site, controller, service),
+  ]
+}
+
+/** A bridge that speaks to the controller itself. */
+function directLines(site: Site, controller: Controller, service: Service): Lines {
+  const direct = holderOf(site, service.id)?.service.points.some((point) => point.controller === controller.id)
+  return wireOf(site, service) && direct
+    ? ['', reachWords(site, controller, service), ...wireLines(site, controller, service.id)]
+    : []
+}
+
+/** A hub with a wire of its own knows each entity by a point. */
+function wiredEntities(site: Site, controller: Controller, hub: Hub): Lines {
+  const points = holderOf(site, hub.id)!.service.points.filter((point) => point.controller === controller.id)
+  const rows = points.map(({ vp, name, key, min, max, access, carries }) => [
+    ...[`vp${vp}`, name, key ?? '', carries.kind === 'sensor' ? 'a reading' : `${min} to ${max}`],
+    access === 'write' ? 'never (set only)' : 'on change',
+  ])
+  return [
+    '',
+    table(['point', 'entity', 'name at the hub', 'value', 'reported'], rows),
+    '',
+    reachWords(site, controller, hub),
+    ...wireLines(site, controller, hub.id),
   ]
 }
 
@@ -306,10 +332,14 @@ function hubLines(site: Site, hub: Hub, controller: Controller): Lines {
     ...stepLines(kind?.steps ?? []),
     ...credentialLines(site, controller, hub.id),
     ...(programmed ? pairingLines(site, controller, hub.kind) : []),
-    '',
-    table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], rows),
-    '',
-    reachWords(site, controller, hub),
+    ...(wireOf(site, hub)
+      ? wiredEntities(site, controller, hub)
+      : [
+          '',
+          table(['entity', 'command topic (never retained)', 'words', 'state topic (retained)'], rows),
+          '',
+          reachWords(site, controller, hub),
+        ]),
     ...watchLines(hub, site, controller),
   ]
 }

@@ -22,4 +22,5 @@ export {
 } from './credentials'
 export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, setWire, voiceCount } from './limitsUsed'
 export { DATAPOINT_WIRE, VARIABLE_WIRE } from './shippedWires'
+export { holderOf, holdersOf, wiredHolders, wireOf, type Holder } from './holders'
 export { neverSent } from './neverSent'

@@ -87,7 +87,7 @@ describe('the app-service stand-in', () => {
       services: [{ ...service, widgets: service.widgets.map((widget) => ({ ...widget, inverted })) }],
     }
     expect(
-      widgetShows(odd, 'app', 'bench-lamp', { ...start, values: { ...start.values, 'bench-lamp': value } })!.on,
+      widgetShows(odd.services[0]!, 'bench-lamp', { ...start, values: { ...start.values, 'bench-lamp': value } })!.on,
     ).toBe(on)
     expect(widgetSends(service.points[0]!, inverted, on)).toBe(value)
   })

@@ -1,5 +1,5 @@
 import { topics } from '../topics'
-import type { Point, Service, Site } from '../site'
+import type { Point, Service } from '../site'
 import type { Message } from './broker'
 
 /**
@@ -85,14 +85,12 @@ export function appServiceHears(site: string, service: Service, state: AppServic
 
 /** What a widget shows: lit or not, after its own inversion. */
 export function widgetShows(
-  site: Site,
-  serviceId: string,
+  service: Service,
   widgetId: string,
   state: AppServiceState,
 ): { on: boolean; value: number; point: Point } | undefined {
-  const service = site.services.find((candidate) => candidate.id === serviceId)
-  const widget = service?.widgets.find((candidate) => candidate.id === widgetId)
-  const point = service?.points.find((candidate) => candidate.id === widget?.point)
+  const widget = service.widgets.find((candidate) => candidate.id === widgetId)
+  const point = service.points.find((candidate) => candidate.id === widget?.point)
   if (!widget || !point) return undefined
   const value = state.values[point.id] ?? point.default
   return { on: (value !== point.min) !== widget.inverted, value, point }

@@ -1,5 +1,5 @@
 import { topics, watchTopic } from '../topics'
-import { channelOf, controllersOfGroup, type Site } from '../site'
+import { channelOf, controllersOfGroup, topLevel, type Channel, type Point, type Site } from '../site'
 import type { Message } from './broker'
 import type { TrialAction } from './types'
 
@@ -123,6 +123,32 @@ export function hubSays(site: Site, wish: HubWish): { readonly name: string; rea
       return entity ? { name: entity.name, says: [message(wish.controller, 'mode')] } : null
     }
   }
+}
+
+/** Is it this point of a hub with a wire of its own that a wish is about? */
+export const isMeant = ({ id, controller, carries }: Point, wish: HubWish): boolean =>
+  wish.kind === 'hub'
+    ? id === wish.entity
+    : wish.kind === 'group'
+      ? carries.kind === 'group' && carries.group === wish.group
+      : carries.kind === 'mode' && controller === wish.controller
+
+/** The hub that works the auto and manual of a controller. */
+export const modeHub = (site: Site, controller: string): string | undefined =>
+  site.controllers.find(({ id }) => id === controller)?.modeEntity?.hub
+
+/**
+ * A hub's word as the value of a point, for a hub with a wire of its own. `now`: the value that it holds; up and down
+ * go one step from it.
+ */
+export function hubValue(channel: Channel | undefined, { min, max }: Point, command: string, now: number): number {
+  const within = (value: number): number => Math.min(max, Math.max(min, value))
+  if (/^\d+$/.test(command)) return within(Number(command))
+  if (command === 'toggle') return now === min ? max : min
+  if (command === 'up' || command === 'down')
+    return channel && topLevel(channel) > 1 ? within(now + (command === 'up' ? 1 : -1)) : command === 'up' ? max : min
+  if (command === 'a') return within(min + 1)
+  return ['off', 'close', 'stop', 'manual'].includes(command) ? min : max
 }
 
 /** Level that a hub believes of each entity, by "hub/entity"; null: nothing heard yet. Beside it, which wait. */

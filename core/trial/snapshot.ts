@@ -1,5 +1,5 @@
 import type { DeviceView } from '../device'
-import { wireOf } from '../image'
+import { wireOf } from '../services'
 import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
 import type { ControllerInWorld } from './controllerInWorld'
@@ -60,7 +60,7 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
   return Object.fromEntries(
     services.flatMap(({ service, state }) =>
       service.widgets.map((widget) => {
-        const { on, value, point } = widgetShows(site, service.id, widget.id, state)!
+        const { on, value, point } = widgetShows(service, widget.id, state)!
         const home: Breakable = wireOf(site, service) ? `service:${service.id}` : 'broker'
         const reachable = !broken.has(home) && state.online[point.controller] === true
         const waits = reachable && waitingPoints.has(point.id)
@@ -69,6 +69,18 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
           { on, value, reachable, asked: waits ? (asked.get(point.id) ?? null) : null },
         ]
       }),
+    ),
+  )
+}
+
+/** A hub with a wire of its own believes what its points say. */
+const wiredBeliefs = ({ site, services }: HouseNow): TrialSnapshot['hub'] => {
+  const hubs = new Set<string>(site.hubs.filter((hub) => wireOf(site, hub)).map(({ id }) => id))
+  return Object.fromEntries(
+    services.flatMap(({ service, state }) =>
+      hubs.has(service.id)
+        ? service.points.map((point) => [`${service.id}/${point.id}`, state.values[point.id] ?? null])
+        : [],
     ),
   )
 }
@@ -90,7 +102,7 @@ export function snapshotOf(house: HouseNow): TrialSnapshot {
     channels,
     closed: { ...house.closed },
     widgets: widgetsNow(house, channels),
-    hub: hub.beliefs,
+    hub: { ...hub.beliefs, ...wiredBeliefs(house) },
     hubWaits: hub.waits,
     readings: readingsNow(house, views),
     lines: { ...house.lines },

@@ -1,7 +1,8 @@
 import { weekMsOf } from '../device'
-import { compileSite, linksOf, thousandths, wireOf } from '../image'
+import { compileSite, linksOf, thousandths } from '../image'
+import { holdersOf, wiredHolders, wireOf, type Holder } from '../services'
 import type { DeviceEvent, DeviceOutput } from '../device'
-import { channelOf, keyOf, type Channel, type Site, kindOf, readOutputName } from '../site'
+import { channelOf, keyOf, type Channel, type Site, type Way, kindOf, readOutputName } from '../site'
 import { resolveUtterance, type Spoken } from '../voice'
 import {
   announceHeld,
@@ -15,7 +16,19 @@ import {
 } from './appService'
 import { Broker, type Message } from './broker'
 import { ControllerInWorld } from './controllerInWorld'
-import { heartbeat, heartbeatMs, hubFilters, hubHears, hubSays, startHub, type HubState, type HubWish } from './hub'
+import {
+  heartbeat,
+  heartbeatMs,
+  hubFilters,
+  hubHears,
+  hubSays,
+  hubValue,
+  isMeant,
+  modeHub,
+  startHub,
+  type HubState,
+  type HubWish,
+} from './hub'
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
@@ -55,7 +68,8 @@ export class World {
   /** the broker of the house, and beside it what each service with a wire has of its own */
   private readonly brokers = new Map<string, Broker>()
   private readonly controllers: ControllerInWorld[]
-  private readonly services: { service: Site['services'][number]; state: AppServiceState }[]
+  /** app services, hubs with a wire of their own, and voice services that speak to controllers themselves */
+  private readonly services: (Holder & { state: AppServiceState })[]
   private hub: HubState
   private readonly lines: Record<string, string> = {}
   /** closed contacts of each input as bits; a selector counts by its code */
@@ -75,9 +89,8 @@ export class World {
 
   constructor(site: Site) {
     this.site = site
-    this.services = site.services.map((service) => ({ service, state: startAppService(service) }))
-    for (const id of [HOUSE, ...site.services.filter((service) => wireOf(site, service)).map(({ id }) => id)])
-      this.brokers.set(id, new Broker())
+    this.services = holdersOf(site).map((holder) => ({ ...holder, state: startAppService(holder.service) }))
+    for (const id of [HOUSE, ...wiredHolders(site).map(({ id }) => id)]) this.brokers.set(id, new Broker())
     this.controllers = compileSite(site).map(
       (tables) => new ControllerInWorld(tables, site.controllers.find((c) => c.id === tables.board)!.name, 0),
     )
@@ -250,7 +263,7 @@ export class World {
     if (found.kind === 'nothing' || found.kind === 'ambiguous')
       return this.note('refused', `the voice service: ${found.why.at(-1)}`)
     if (found.kind === 'group') return this.speakToGroup(found.group, found.through, found.spoken.action)
-    for (const way of found.kind === 'device' ? [found.way] : found.ways) this.speakTo(way.through, found.spoken)
+    for (const way of found.kind === 'device' ? [found.way] : found.ways) this.speakTo(way, found.spoken)
   }
 
   /** A group hears by its entity, or by each of its points. */
@@ -271,17 +284,18 @@ export class World {
     }
   }
 
-  private speakTo(through: string | null, spoken: Spoken): void {
-    const way = this.site.ways.find((candidate) => candidate.id === through)
+  private speakTo(spokenWay: Way, spoken: Spoken): void {
+    const through = spokenWay.kind === 'voice' ? spokenWay.through : null
+    const way = through === null ? spokenWay : this.site.ways.find(({ id }) => id === through)
     if (way?.kind === 'hub')
       return this.sayByHub({
         ...{ kind: 'hub', hub: way.hub, entity: way.entity },
         command: spoken.action === 'level' ? String(spoken.level) : spoken.action,
       })
-    const index = way?.kind === 'app' ? this.services.findIndex((held) => held.service.id === way.service) : -1
+    const index = this.services.findIndex(({ pointOf }) => way !== undefined && pointOf.has(way.id))
     const held = this.services[index]
-    const point = way?.kind === 'app' ? held?.service.points.find((candidate) => candidate.id === way.point) : undefined
-    if (!way || way.kind !== 'app' || !held || !point)
+    const point = way && held?.service.points.find(({ id }) => id === held.pointOf.get(way.id))
+    if (!way || !held || !point)
       return this.note('refused', 'the name leads nowhere: no point and no entity carries it')
     const wish = spokenValue(channelOf(this.site, way.channel)!, point, spoken)
     this.serviceStep(index, setPoint(this.site.id, held.service, held.state, point.id, wish))
@@ -327,8 +341,29 @@ export class World {
     if (!said) return
     this.note('hand', `${said.name} by the hub: ${wish.command}`)
     if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
+    if (this.sayByWire(wish)) return
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     for (const message of said.says) this.house.publish(message)
+  }
+
+  /** A hub with a wire of its own says it there. False: this one has none. */
+  private sayByWire(wish: HubWish): boolean {
+    const hub = wish.kind === 'mode' ? modeHub(this.site, wish.controller) : wish.hub
+    const index = this.services.findIndex(({ service }) => service.id === hub)
+    const held = this.services[index]
+    if (!held) return false
+    for (const point of held.service.points) {
+      if (!isMeant(point, wish)) continue
+      const channel = wish.kind === 'hub' ? this.entityChannel(wish.hub, wish.entity) : undefined
+      const value = hubValue(channel, point, wish.command, held.state.values[point.id] ?? point.min)
+      this.serviceStep(index, setPoint(this.site.id, held.service, this.services[index]!.state, point.id, value))
+    }
+    return true
+  }
+
+  private entityChannel(hub: string, entity: string): Channel | undefined {
+    const found = this.site.hubs.find(({ id }) => id === hub)?.entities.find(({ id }) => id === entity)
+    return found && channelOf(this.site, found.channel)
   }
 
   // ---- faults ----

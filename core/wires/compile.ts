@@ -1,5 +1,5 @@
-import { linksOf, wireOf, type ControllerImage, type ImageLink } from '../image'
-import { controllersOf, serviceKindIn } from '../services'
+import { linksOf, type ControllerImage, type ImageLink } from '../image'
+import { controllersOf, holderOf, serviceKindIn, wireOf, type Holder } from '../services'
 import {
   controllerOf,
   kindOf,
@@ -92,10 +92,11 @@ function wireOfLink(
   link: ImageLink,
   index: number,
 ): LinkWire {
-  const service = link.own ? undefined : site.services.find(({ id }) => id === link.id)
+  const holder = link.own ? undefined : holderOf(site, link.id)
+  const service = holder?.service
   const wire = service && wireOf(site, service)
-  if (!service || !wire) return ownLink(image, link.id)
-  const context: Context = { site, service, controller, image, index }
+  if (!holder || !service || !wire) return ownLink(image, link.id)
+  const context: Context = { site, holder, service, controller, image, index }
   switch (wire.transport) {
     case 'mqtt':
       return mqttLink(context, wire)
@@ -108,6 +109,7 @@ function wireOfLink(
 
 interface Context {
   readonly site: Site
+  readonly holder: Holder
   readonly service: Service
   readonly controller: Controller
   readonly image: ControllerImage
@@ -146,11 +148,9 @@ function codingOf(value: WireValue, point: Point): Coding {
 }
 
 /** What carries a lasting state; a group's wish is one for its members, of which none pulses. */
-function isLasting({ site, service }: Context, point: Point): boolean {
+function isLasting({ site, holder }: Context, point: Point): boolean {
   if (point.carries.kind !== 'channel') return true
-  const channelId = site.ways.find(
-    (way) => way.kind === 'app' && way.service === service.id && way.point === point.id,
-  )?.channel
+  const channelId = site.ways.find(({ id }) => holder.pointOf.get(id) === point.id)?.channel
   const channel = channelId && channelOf(site, channelId)
   return channel ? kindOf(channel).lasting : true
 }

@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
-import { linksWanted, MOST_LINKS, tablesOf, wireOf } from '../image'
-import { serviceKindIn } from '../services'
+import { linksWanted, MOST_LINKS, tablesOf } from '../image'
+import { serviceKindIn, wireOf } from '../services'
 import { coprocessorOf, type Controller, type Hub, type Service, type Site } from '../site'
 import { compileWires } from './compile'
 import { WireRefused } from './template'
@@ -23,7 +23,6 @@ export function reachOf(site: Site, controller: Controller, holder: Service | Hu
   if (!hasNetwork(site, controller)) return { how: 'no network' }
   const wire = serviceKindIn(site, holder.kind)?.wire
   if (!wire) return { how: 'no wire' }
-  if ('entities' in holder) return wire.transport === 'own' ? { how: 'reached', by: 'own' } : { how: 'no wire' }
   if (wireOf(site, holder)) {
     const at = linksWanted(site, controller).findIndex(({ id, own }) => !own && id === holder.id)
     if (at >= MOST_LINKS) return { how: 'too many' }

@@ -1,5 +1,5 @@
-import { compileSite, linksOf, wireOf } from '../../core/image'
-import { serviceKindIn } from '../../core/services'
+import { compileSite, linksOf } from '../../core/image'
+import { holderOf, serviceKindIn, wireOf } from '../../core/services'
 import type { Limits, Point, Service, Site } from '../../core/site'
 import { setPoint, startAppService, widgetSends, type AppServiceState } from '../../core/trial'
 import { compileWires, FarEnd, type WireMessage } from '../../core/wires'
@@ -71,7 +71,7 @@ export class WiredStandIn {
 
   /** The document, or a credential, has changed. Boards whose login is another now are cut. */
   follow(site: Site): void {
-    const service = site.services.find(({ id }) => id === this.service.id)
+    const service = holderOf(site, this.service.id)?.service
     if (!service) return
     this.site = site
     this.service = service

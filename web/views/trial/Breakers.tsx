@@ -1,4 +1,4 @@
-import { wireOf } from '../../../core/image'
+import { wiredHolders, wireOf } from '../../../core/services'
 import { coprocessorOf, type Controller, type Site } from '../../../core/site'
 import type { Breakable, TrialSnapshot } from '../../../core/trial'
 import type { TrialPart } from './parts'
@@ -13,11 +13,9 @@ interface Thing {
 const sharedOf = (site: Site): Thing[] => [
   { what: 'wifi', name: 'Wi-Fi', state: 'OK' },
   { what: 'broker', name: 'Broker', state: 'OK' },
-  ...(site.hubs.length ? [{ what: 'hub' as const, name: 'Hub', state: 'OK' }] : []),
+  ...(site.hubs.some((hub) => !wireOf(site, hub)) ? [{ what: 'hub' as const, name: 'Hub', state: 'OK' }] : []),
   // each service that has a connection of its own
-  ...site.services
-    .filter((service) => wireOf(site, service))
-    .map((service): Thing => ({ what: `service:${service.id}`, name: service.name, state: 'OK' })),
+  ...wiredHolders(site).map((service): Thing => ({ what: `service:${service.id}`, name: service.name, state: 'OK' })),
 ]
 
 const LINK_WORDS: Readonly<Record<string, string>> = { off: '', up: 'online', joining: 'connecting …' }

@@ -1,6 +1,6 @@
 import { useCallback } from 'react'
 import type { RigBoard, RigState } from '../../../../core/api'
-import { wireOf } from '../../../../core/image'
+import { holderOf, wiredHolders } from '../../../../core/services'
 import { channelOf, controllerOf, counted, readOutputName, type Input, type Site } from '../../../../core/site'
 import { ViewHead } from '../../../parts/ViewHead'
 import { attempt } from '../../../store/attempt'
@@ -15,7 +15,7 @@ export function Rig() {
   const site = useAppSelector((state) => state.site.site)!
   const ask = useCallback(() => call('rig', { site: site.id }), [site.id])
   const state = useAsked(ask, isRig)
-  const wired = site.services.filter((service) => wireOf(site, service)?.transport === 'mqtt')
+  const wired = wiredHolders(site)
   const hasHub = site.hubs.some(({ kind }) => kind === 'broker')
   return (
     <div className="px-5 pt-3 pb-4" data-testid="rig">
@@ -76,7 +76,7 @@ const LINK_MARKS = { up: '●', joining: '◐', down: '○' } as const
 const LINK_WORDS = { up: 'connected', joining: 'connecting …', down: 'not connected' } as const
 
 function linkName(site: Site, id: string): string {
-  return site.services.find((service) => service.id === id)?.name ?? 'Broker'
+  return holderOf(site, id)?.service.name ?? 'Broker'
 }
 
 function Board({ site, board }: { site: Site; board: RigBoard }) {
