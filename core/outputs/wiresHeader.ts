@@ -1,4 +1,4 @@
-import type { Coding, ControllerWires, HearRow, LinkWire, SayRow, Text } from '../wires'
+import type { Coding, ControllerWires, HearRow, LinkWire, SayRow, SignTable, Text } from '../wires'
 import { cString } from './imageHeader'
 import { macroFor } from './macros'
 
@@ -127,6 +127,9 @@ interface Columns {
   readonly readMs: number
   readonly key: Text
   readonly keyInPath: boolean
+  /** where the controller is called */
+  readonly ownPort: number
+  readonly sign: SignTable | null
 }
 
 const NONE: Omit<Columns, 'address' | 'port' | 'tls'> = {
@@ -145,6 +148,8 @@ const NONE: Omit<Columns, 'address' | 'port' | 'tls'> = {
   readMs: 0,
   key: [],
   keyInPath: false,
+  ownPort: 0,
+  sign: null,
 }
 
 const portOf = ({ port, portSecret }: { port: number; portSecret: string | null }): string =>
@@ -154,9 +159,10 @@ function columnsOf(link: LinkWire): Columns {
   if (link.transport === 'hook')
     return {
       ...NONE,
-      address: link.call?.url ?? [],
-      port: String(link.port),
-      tls: false,
+      address: link.call?.place.address ?? [],
+      port: link.call ? portOf(link.call.place) : '0',
+      tls: link.call?.place.tls ?? false,
+      ownPort: link.port,
       says: link.says,
       hears: link.hears,
       headers: headLines(link.call?.headers ?? []),
@@ -188,8 +194,13 @@ function columnsOf(link: LinkWire): Columns {
     count: count ? [count.topic, count.pointer] : NONE.count,
     says,
     hears,
+    sign: link.sign,
   }
 }
+
+const signRow = (words: Words, { key, before, between, after }: SignTable, index: number): string =>
+  `constexpr Sign SIGN_${index} VESTIBULE_FLASH = {${words.add(key)}, ${words.add(before)}, ` +
+  `${words.orNull(between)}, ${words.add(after)}, macOf};\n`
 
 function linkRow(words: Words, link: LinkWire, index: number): { row: string; tables: string } {
   const c = columnsOf(link)
@@ -204,6 +215,7 @@ function linkRow(words: Words, link: LinkWire, index: number): { row: string; ta
       `HEARS_${index}`,
       c.hears.map((hear) => hearRow(words, hear)),
     ) +
+    (c.sign ? signRow(words, c.sign, index) : '') +
     '\n'
   return { row: `{${cells(words, link, c, index).join(', ')}}`, tables }
 }
@@ -237,5 +249,7 @@ function cells(words: Words, link: LinkWire, c: Columns, index: number): (string
     `${c.readMs}UL`,
     words.add(c.key),
     flag(c.keyInPath),
+    c.ownPort,
+    c.sign ? `&SIGN_${index}` : 'nullptr',
   ]
 }

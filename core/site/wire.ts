@@ -57,8 +57,27 @@ export const MqttWire = z.strictObject({
    * pointer; null: behind a blank), and where the service says the last one when the link comes up; null: no numbers
    */
   count: z.strictObject({ topic: Text.min(1), value: Pointer }).nullable(),
+  /**
+   * Each value and each wish bears a signature behind a blank, HMAC-SHA-256 (RFC 2104) in hexadecimal: over this text
+   * with {topic} and {payload}; not said: none. What is neither, status and log, bears none.
+   */
+  sign: z
+    .strictObject({
+      key: Text.min(1),
+      over: Text.regex(/\{payload\}/, 'has the place {payload}'),
+    })
+    .optional(),
 })
 
+/** Lines of a request's head, as in "Authorization: Bearer {credential:store-key}". */
+const HeadLines = z
+  .array(
+    z
+      .string()
+      .regex(/^[A-Za-z0-9-]+: .+$/)
+      .max(200),
+  )
+  .max(6)
 /** Requests that the controller makes. */
 const Request = z.strictObject({
   method: z.enum(['GET', 'POST', 'PUT', 'PATCH']),
@@ -71,15 +90,7 @@ export const HttpWire = z.strictObject({
   host: Text.min(1),
   port: z.int().min(1).max(65_535),
   tls: z.boolean(),
-  /** lines of the head, as in "Authorization: Bearer {credential:store-key}" */
-  headers: z
-    .array(
-      z
-        .string()
-        .regex(/^[A-Za-z0-9-]+: .+$/)
-        .max(200),
-    )
-    .max(6),
+  headers: HeadLines,
   value: WireValue,
   /** what a point is; null: the service is only asked */
   write: Request.nullable(),
@@ -106,7 +117,15 @@ export const HookWire = z.strictObject({
   /** calls of a point: "/{number}/{value}" behind the key */
   path: z.string().startsWith('/').max(200),
   /** where a change is told; null: nowhere */
-  call: z.strictObject({ url: Text.min(1), request: Request }).nullable(),
+  call: z
+    .strictObject({
+      host: Text.min(1),
+      port: z.int().min(1).max(65_535),
+      tls: z.boolean(),
+      headers: HeadLines,
+      request: Request,
+    })
+    .nullable(),
 })
 
 /** own: the controller's own topics, as a hub on the broker of the house hears them. */

@@ -26,6 +26,7 @@ import type {
   OwnLink,
   Place,
   SayRow,
+  SignTable,
   Text,
 } from './types'
 
@@ -161,10 +162,28 @@ function everyMsOf({ site, service }: Context, { update }: Point): number {
   return Math.max(allowed, update.policy === 'every' ? update.everyMs : 0)
 }
 
+/** The topic goes before the payload, or not at all. */
+function signTable(context: Context, { key, over }: NonNullable<MqttWire['sign']>): SignTable {
+  const [before, rest] = over.includes('{topic}') ? split(over, '{topic}') : [null, over]
+  const [between, after] = split(rest, '{payload}')
+  return {
+    key: text(context, key),
+    before: text(context, before ?? between),
+    between: before === null ? null : text(context, between),
+    after: text(context, after),
+  }
+}
+
+function split(whole: string, place: string): [string, string] {
+  const at = whole.indexOf(place)
+  return at < 0 ? [whole, ''] : [whole.slice(0, at), whole.slice(at + place.length)]
+}
+
 const placeOf = (context: Context, wire: { host: string; port: number; tls: boolean }): Place => ({
   address: text(context, wire.host),
   port: wire.port,
-  portSecret: wire.host === '{host}' ? `${context.service.id}/port` : null,
+  // who types the address of a service types no port: the secrets file says it
+  portSecret: ['{host}', '{credential:host}'].includes(wire.host) ? `${context.service.id}/port` : null,
   tls: wire.tls,
 })
 
@@ -236,6 +255,7 @@ function mqttLink(context: Context, wire: MqttWire): MqttLink {
       ...(held ? hearRows(context, wire, held.topic, held.value, 'held') : []),
     ],
     count: count && { topic: text(context, count.topic), pointer: count.value },
+    sign: wire.sign ? signTable(context, wire.sign) : null,
   }
 }
 
@@ -263,7 +283,11 @@ function hookLink(context: Context, wire: HookWire): HookLink {
     key: text(context, wire.key),
     keyInPath: wire.keyIn === 'path',
     hears: hearRows(context, wire, before, null, 'wish'),
-    call: call && { url: text(context, call.url), headers: [], method: call.request.method },
+    call: call && {
+      place: placeOf(context, call),
+      headers: call.headers.map((line) => text(context, line)),
+      method: call.request.method,
+    },
     says: call ? sayRows(context, wire, call.request.path, call.request.body, { qos: 0, retain: false }) : [],
   }
 }

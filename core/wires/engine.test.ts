@@ -31,6 +31,7 @@ const mqtt = (more: Partial<MqttLink> = {}): MqttLink => ({
   keepAliveS: 60,
   status: null,
   log: null,
+  sign: null,
   says: [
     {
       from: 'vp/1/state',

@@ -5,6 +5,7 @@ import { callArrives, newHook } from './hook'
 import { answerArrives, newHttp, pump, startHttp, stopHttp, wakeHttp } from './http'
 import { plainLink } from './plain'
 import { valueAt } from './pointer'
+import { signed, verified } from './sign'
 import { act, decoded, forgetRows, linkIs, tell, type EngineState, type LinkState } from './state'
 import type { ControllerWires } from './types'
 
@@ -109,7 +110,8 @@ function sendRow(state: EngineState, t: number, link: LinkState, index: number):
   const payload = row.before + own.pending! + row.after
   own.pending = null
   if (row.everyMs > 0) own.freeAt = (t + row.everyMs) >>> 0
-  act(state, t, link, { say: { topic: row.to, payload, qos: row.qos, retain: row.retain } })
+  const message = signed(table.sign, row.to, payload)
+  act(state, t, link, { say: { topic: row.to, payload: message, qos: row.qos, retain: row.retain } })
 }
 
 /** The first subscription after a link-up stands for all that is heard there. */
@@ -161,12 +163,14 @@ function opens(state: EngineState, link: LinkState, open: boolean): void {
 
 type Heard = Extract<WireEvent, { kind: 'heard' }>
 
-function heard(state: EngineState, t: number, link: LinkState, { topic, payload, stale }: Heard): void {
+function heard(state: EngineState, t: number, link: LinkState, { topic, payload: message, stale }: Heard): void {
   const { table } = link
   if (!link.isUp) return
   if (table.transport === 'own')
-    return void state.words.push({ kind: 'message', link: link.index, topic, payload, retain: stale })
+    return void state.words.push({ kind: 'message', link: link.index, topic, payload: message, retain: stale })
   if (table.transport !== 'mqtt') return
+  const payload = verified(table.sign, topic, message)
+  if (payload === undefined) return act(state, t, link, { note: 'a message with a wrong signature, refused' })
   if (table.count?.topic === topic) {
     const said = table.count.pointer === null ? payload : valueAt(payload, table.count.pointer)
     return learn(link.count, said)

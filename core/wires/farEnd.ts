@@ -1,12 +1,14 @@
 import type { Coding, HearRow, MqttLink, SayRow, Text } from './types'
-import { filledText } from './plain'
+import { filledText, plainSign } from './plain'
+import { signed, verified } from './sign'
 
 /**
  * The other end of a wire over MQTT: what a service makes of what a board says, and how it says what a person wishes.
  * For stand-ins and tests; written against the tables only, and apart from the engine, which it is held against.
  */
 export interface Said {
-  readonly kind: 'value' | 'status' | 'log' | 'unknown'
+  /** forged: the signature is missing or wrong */
+  readonly kind: 'value' | 'status' | 'log' | 'unknown' | 'forged'
   /** of a value: the board's own name for it, "vp/7" */
   readonly point?: string
   /** in the point's own numbers; undefined: no value of it */
@@ -31,6 +33,17 @@ export class FarEnd {
     this.login = { client: this.text(client), user: this.text(user), password: this.text(password) }
   }
 
+  private signs({ topic, payload }: WireMessage): WireMessage {
+    return {
+      topic,
+      payload: signed(
+        plainSign(this.link.sign, (text) => this.text(text)),
+        topic,
+        payload,
+      ),
+    }
+  }
+
   private text(text: Text): string {
     return filledText(text, this.reveal)
   }
@@ -47,8 +60,14 @@ export class FarEnd {
     if (status && topic === this.text(status.topic))
       return { kind: 'status', text: payload === status.online ? 'online' : 'offline' }
     if (log && topic === this.text(log)) return { kind: 'log', text: payload }
+    const said = verified(
+      plainSign(this.link.sign, (text) => this.text(text)),
+      topic,
+      payload,
+    )
+    if (said === undefined) return { kind: 'forged', text: payload }
     for (const row of says) {
-      const inner = topic === this.text(row.to) ? this.inside(row, payload) : undefined
+      const inner = topic === this.text(row.to) ? this.inside(row, said) : undefined
       if (inner !== undefined)
         return { kind: 'value', point: row.from.replace(/\/state$/, ''), ...numberIn(row.coding, inner), text: payload }
     }
@@ -69,9 +88,10 @@ export class FarEnd {
     const { count: counted } = this.link
     const word = wordOf(row.coding, value)
     const topic = this.text(row.from)
-    if (row.pointer === null) return { topic, payload: counted ? `${word} ${count}` : word }
+    if (row.pointer === null) return this.signs({ topic, payload: counted ? `${word} ${count}` : word })
     const values = [[row.pointer, json(word)] as const]
-    return { topic, payload: documentOf(counted?.pointer ? [...values, [counted.pointer, String(count)]] : values) }
+    const payload = documentOf(counted?.pointer ? [...values, [counted.pointer, String(count)]] : values)
+    return this.signs({ topic, payload })
   }
 
   /** What is remembered: a message for each point, or one for all. */
@@ -90,7 +110,7 @@ export class FarEnd {
     return [
       ...plain.map(({ row, word }) => ({ topic: this.text(row.from), payload: word })),
       ...[...documents].map(([topic, members]) => ({ topic, payload: documentOf(members) })),
-    ]
+    ].map((message) => this.signs(message))
   }
 
   /** The number of the last wish; undefined: wishes bear none. */
@@ -98,7 +118,7 @@ export class FarEnd {
     const { count: counted } = this.link
     if (!counted) return undefined
     const payload = counted.pointer === null ? String(count) : documentOf([[counted.pointer, String(count)]])
-    return { topic: this.text(counted.topic), payload }
+    return this.signs({ topic: this.text(counted.topic), payload })
   }
 
   private rowOf(point: string, meaning: HearRow['meaning']): HearRow | undefined {

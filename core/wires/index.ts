@@ -2,6 +2,7 @@
 export { compileWires, HOUSE_SECRETS, ownLink } from './compile'
 export { LONGEST_VALUE } from './coding'
 export { createWires, type WireEngine } from './engine'
+export { signature, type PlainSign } from './sign'
 export { FarEnd, type Said, type WireMessage } from './farEnd'
 export type { DeviceWord, WireAction, WireEvent } from './events'
 export { valueAt } from './pointer'
@@ -19,6 +20,7 @@ export type {
   OwnLink,
   Place,
   SayRow,
+  SignTable,
   Text,
   Transport,
 } from './types'

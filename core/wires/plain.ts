@@ -1,4 +1,5 @@
-import type { HearRow, HookLink, HttpLink, LinkWire, MqttLink, OwnLink, SayRow, Text } from './types'
+import type { PlainSign } from './sign'
+import type { HearRow, HookLink, HttpLink, LinkWire, MqttLink, OwnLink, SayRow, SignTable, Text } from './types'
 
 /** Tables with their secrets filled in. */
 type Filled<T> = {
@@ -24,6 +25,7 @@ export type PlainLink =
       readonly status: (Omit<NonNullable<MqttLink['status']>, 'topic'> & { readonly topic: string }) | null
       readonly log: string | null
       readonly count: { readonly topic: string; readonly pointer: string | null } | null
+      readonly sign: PlainSign | null
       /** topics that are heard, each once, in the order of the rows; the count first */
       readonly filters: readonly string[]
     } & Rows)
@@ -44,6 +46,14 @@ export type PlainLink =
 export const filledText = (text: Text, reveal: (secret: string) => string): string =>
   text.map((part) => (typeof part === 'string' ? part : reveal(part.secret))).join('')
 
+export const plainSign = (sign: SignTable | null, fill: (text: Text) => string): PlainSign | null =>
+  sign && {
+    key: fill(sign.key),
+    before: fill(sign.before),
+    between: sign.between && fill(sign.between),
+    after: fill(sign.after),
+  }
+
 export function plainLink(link: LinkWire, reveal: (secret: string) => string): PlainLink {
   const fill = (text: Text): string => filledText(text, reveal)
   if (link.transport === 'own') return { transport: 'own', id: link.id }
@@ -54,7 +64,7 @@ export function plainLink(link: LinkWire, reveal: (secret: string) => string): P
   if (link.transport === 'http')
     return { transport: 'http', id: link.id, method: link.method, read: link.read, ...rows }
   if (link.transport === 'hook') return plainHook(link, fill, rows)
-  const { status, log, count } = link
+  const { status, log, count, sign } = link
   const counted = count && { ...count, topic: fill(count.topic) }
   return {
     transport: 'mqtt',
@@ -62,6 +72,7 @@ export function plainLink(link: LinkWire, reveal: (secret: string) => string): P
     status: status && { ...status, topic: fill(status.topic) },
     log: log && fill(log),
     count: counted,
+    sign: plainSign(sign, fill),
     filters: [...new Set([...(counted ? [counted.topic] : []), ...rows.hears.map(({ from }) => from)])],
     ...rows,
   }

@@ -4,7 +4,9 @@ import { topicPrefix } from '../topics'
 import { randomImage, randomTrace } from '../device/random.testkit'
 import type { AnyLine } from './trace'
 import { ownLink } from './compile'
-import type { Coding, ControllerWires, HearRow, LinkWire, SayRow } from './types'
+import { plainSign } from './plain'
+import { signed } from './sign'
+import type { Coding, ControllerWires, HearRow, LinkWire, MqttLink, SayRow, SignTable } from './types'
 
 /** Random wires for random controllers, and traffic for them: sound, damaged, too late, twice, and of nobody's. */
 
@@ -72,6 +74,14 @@ function randomRows(random: Choices, image: ControllerImage, index: number, inDo
   return { says, hears }
 }
 
+const randomSign = (random: Choices): SignTable => ({
+  // keys shorter and longer than a block of the hash (RFC 2104, 2)
+  key: random.pick([[{ secret: 'app/key' }], ['k'.repeat(64)], ['k'.repeat(64)], ['k'.repeat(65)]]),
+  before: random.pick([[], ['said ']]),
+  between: random.pick([null, [], ['\n']]),
+  after: random.pick([[], [' end', { secret: 'app/key' }]]),
+})
+
 function randomLink(random: Choices, image: ControllerImage, index: number, id: string): LinkWire {
   const own = ownLink(image, id)
   const kind = random.pick(['own', 'mqtt', 'mqtt', 'mqtt', 'http', 'http', 'hook', 'hook'] as const)
@@ -95,7 +105,7 @@ function randomLink(random: Choices, image: ControllerImage, index: number, id: 
     const called = hears.flatMap((row): HearRow[] =>
       row.meaning === 'wish' ? [{ ...row, from: [`/set/${row.to.slice(3)}/`] }] : [],
     )
-    const call = random.chance(0.5) ? { url: ['http://bridge'], headers: [], method: 'POST' } : null
+    const call = random.chance(0.5) ? { place: own.place, headers: [], method: 'POST' } : null
     const key = [random.pick(['open', 'open', 'open', 'open', 'open', ''])]
     return { transport: 'hook', id, port: 8080, key, keyInPath: random.chance(0.5), hears: called, says, call }
   }
@@ -108,6 +118,7 @@ function randomLink(random: Choices, image: ControllerImage, index: number, id: 
     log: random.chance(0.8) ? ['entry/log'] : null,
     ...randomRows(random, image, index, inDocument, false),
     count: random.chance(0.5) ? { topic: ['count'], pointer: inDocument ? '/count' : null } : null,
+    sign: random.chance(0.5) ? randomSign(random) : null,
   }
 }
 
@@ -192,6 +203,15 @@ function valueIn(random: Choices): string {
 const textOf = (text: HearRow['from']): string =>
   text.map((part) => (typeof part === 'string' ? part : revealed(part.secret))).join('')
 
+/** With its signature, where the link wants one: mostly the right one. */
+function sealed(random: Choices, { sign }: MqttLink, topic: string, payload: string): string {
+  if (!sign || random.chance(0.05)) return payload
+  const filled = plainSign(sign, textOf)!
+  const message = signed(filled, random.chance(0.05) ? 'elsewhere' : topic, payload)
+  if (random.chance(0.05)) return message.replace(/ (?=[0-9a-f]{64}$)/, '_')
+  return random.chance(0.05) ? message.replace(/.$/, 'f') : random.chance(0.03) ? message.slice(0, -1) : message
+}
+
 function traffic(random: Choices, wires: ControllerWires, t: number, counts: number[]): AnyLine {
   const at = random.whole(0, wires.links.length - 1)
   const link = wires.links[at]!
@@ -231,8 +251,9 @@ function traffic(random: Choices, wires: ControllerWires, t: number, counts: num
   const { count } = link
   if (count && random.chance(0.2)) {
     const said = String(random.pick([0, counts[at]! - 3, counts[at]!, counts[at]! + 5, 'x', '4294967296']))
-    const payload = count.pointer === null ? said : `{"count":${said}}`
-    return { t, ...of, heard: { topic: textOf(count.topic), payload, stale: random.chance(0.3) } }
+    const topic = textOf(count.topic)
+    const payload = sealed(random, link, topic, count.pointer === null ? said : `{"count":${said}}`)
+    return { t, ...of, heard: { topic, payload, stale: random.chance(0.3) } }
   }
   const row = link.hears.length && random.chance(0.9) ? random.pick(link.hears) : undefined
   counts[at] = counts[at]! + 1
@@ -242,7 +263,8 @@ function traffic(random: Choices, wires: ControllerWires, t: number, counts: num
     row && row.pointer !== null
       ? document(random, link.hears, counted && random.chance(0.9) ? number : '')
       : `${valueOf(random)}${counted && random.chance(0.9) ? ` ${number}` : ''}`
-  return { t, ...of, heard: { topic: row ? textOf(row.from) : 'nowhere', payload, stale: random.chance(0.15) } }
+  const topic = row ? textOf(row.from) : 'nowhere'
+  return { t, ...of, heard: { topic, payload: sealed(random, link, topic, payload), stale: random.chance(0.15) } }
 }
 
 /** A trace of the controller with what comes over its wires in between; some start just before the clock wraps. */

@@ -4,7 +4,7 @@ import { serviceKindIn, wireOf } from '../services'
 import { coprocessorOf, type Controller, type Hub, type Service, type Site } from '../site'
 import { compileWires } from './compile'
 import { WireRefused } from './template'
-import type { ControllerWires, LinkWire, Text, Transport } from './types'
+import type { ControllerWires, LinkWire, Place, Text, Transport } from './types'
 
 /** How a build of a controller reaches a service or a hub. */
 export type Reached =
@@ -59,18 +59,28 @@ export function secretsRead(site: Site, board: string): ReadonlyMap<string, stri
   return read
 }
 
+const placeTexts = ({ address, portSecret }: Place): Text[] => [
+  address,
+  ...(portSecret ? [[{ secret: portSecret }]] : []),
+]
+
 function textsOf(link: LinkWire): Text[] {
   if (link.transport === 'hook')
-    return [link.key, ...(link.call ? [link.call.url] : []), ...link.hears.map(({ from }) => from)]
+    return [
+      link.key,
+      ...(link.call ? [...placeTexts(link.call.place), ...link.call.headers] : []),
+      ...link.says.flatMap(({ to, before, after }) => [to, before, after]),
+      ...link.hears.map(({ from }) => from),
+    ]
   const rows =
     link.transport === 'own'
       ? []
       : [...link.says.flatMap(({ to, before, after }) => [to, before, after]), ...link.hears.map(({ from }) => from)]
-  const place = [link.place.address, ...(link.place.portSecret ? [[{ secret: link.place.portSecret }]] : [])]
+  const place = placeTexts(link.place)
   if (link.transport === 'http') return [...place, ...link.headers, ...rows]
   const login = [link.client, link.user, link.password]
   if (link.transport === 'own') return [...place, ...login]
-  const { status, log, count } = link
+  const { status, log, count, sign } = link
   return [
     ...place,
     ...login,
@@ -78,6 +88,7 @@ function textsOf(link: LinkWire): Text[] {
     ...(status ? [status.topic] : []),
     ...(log ? [log] : []),
     ...(count ? [count.topic] : []),
+    ...(sign ? [sign.key, sign.before, sign.between ?? [], sign.after] : []),
   ]
 }
 

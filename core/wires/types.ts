@@ -91,6 +91,16 @@ export interface MqttLink extends Omit<OwnLink, 'transport'> {
   readonly says: readonly SayRow[]
   readonly hears: readonly HearRow[]
   readonly count: { readonly topic: Text; readonly pointer: string | null } | null
+  readonly sign: SignTable | null
+}
+
+/** What a message is signed over: before, topic, between, payload, after. */
+export interface SignTable {
+  readonly key: Text
+  readonly before: Text
+  /** null: the topic is not signed */
+  readonly between: Text | null
+  readonly after: Text
 }
 
 export interface HttpLink {
@@ -114,7 +124,7 @@ export interface HookLink {
   readonly keyInPath: boolean
   readonly hears: readonly HearRow[]
   /** where changes are told */
-  readonly call: { readonly url: Text; readonly headers: readonly Text[]; readonly method: string } | null
+  readonly call: { readonly place: Place; readonly headers: readonly Text[]; readonly method: string } | null
   readonly says: readonly SayRow[]
 }
 

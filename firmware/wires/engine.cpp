@@ -106,6 +106,16 @@ void subscribes(Engine& engine, uint8_t link, const char* topic) {
   }
 }
 
+// The signature behind a blank.
+static void seals(const Sign* sign, const char* topic, Text& text, const char* whole) {
+  if (sign == nullptr) return;
+  char digits[SIGN_DIGITS + 1];
+  const Sign& table = row(sign);
+  table.mac(table, topic, whole, lengthOf(whole), digits);
+  vestibule::append(text, ' ');
+  append(text, Piece{digits, SIGN_DIGITS});
+}
+
 // What waits of a row goes out.
 static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
   const SayRow& say = row(row(&engine.tables->links[link].says) + index);
@@ -116,12 +126,14 @@ static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
   vestibule::append(text, say.before);
   append(text, Piece{own.pending.text, lengthOf(own.pending.text)});
   vestibule::append(text, say.after);
+  copied(say.to, topic, sizeof topic);
+  seals(row(&engine.tables->links[link].sign), topic, text, whole);
   own.pending.isSet = false;
   if (say.everyMs > 0) {
     own.isHeld = true;
     own.freeAt = now + say.everyMs;
   }
-  engine.far->say(engine.far->context, link, copied(say.to, topic, sizeof topic), whole, say.qos, say.retain);
+  engine.far->say(engine.far->context, link, topic, whole, say.qos, say.retain);
 }
 
 static void saysRow(Engine& engine, uint32_t now, uint8_t link, const SayRow& say, uint8_t index, const char* payload) {
@@ -214,13 +226,32 @@ static void hearsRow(Engine& engine, uint8_t link, const HearRow& hear, Piece wh
   tell(engine, link, hear.to, hear.wish ? WORDS("/set") : WORDS("/held"), payload, stale);
 }
 
+// Cuts the signature off; false: it is missing or wrong. As long whatever is wrong about it. An empty key signs
+// nothing.
+static bool isSigned(const Sign* sign, const char* topic, Piece& payload) {
+  if (sign == nullptr) return true;
+  const Sign& table = row(sign);
+  if (charAt(table.key) == '\0' || payload.length < SIGN_DIGITS + 1) return false;
+  const size_t length = payload.length - SIGN_DIGITS - 1;
+  if (payload.at[length] != ' ') return false;
+  char digits[SIGN_DIGITS + 1];
+  table.mac(table, topic, payload.at, length, digits);
+  uint8_t differs = 0;
+  for (size_t i = 0; i < SIGN_DIGITS; i++)
+    differs = static_cast<uint8_t>(differs | (digits[i] ^ payload.at[length + 1 + i]));
+  payload.length = length;
+  return differs == 0;
+}
+
 void hears(Engine& engine, uint8_t link, const char* topic, const char* payload, size_t length, bool stale) {
   if (link >= engine.tables->linkCount || !engine.links[link].isUp) return;
   const LinkTable& table = row(engine.tables->links + link);
   if (table.transport == Transport::own) return message(*engine.device, link, topic, payload, length, stale);
   if (table.transport != Transport::mqtt) return;
   const Piece where = {topic, lengthOf(topic)};
-  const Piece document = {payload, length};
+  Piece document = {payload, length};
+  if (!isSigned(table.sign, topic, document))
+    return note(engine, link, WORDS("a message with a wrong signature, refused"));
   LinkState& state = engine.links[link];
   if (table.countTopic != nullptr && same(where, table.countTopic)) return learnCount(state, table, document);
   Piece whole = document;

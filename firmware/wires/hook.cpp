@@ -76,8 +76,14 @@ static const HearRow* rowOf(const LinkTable& table, const char*& path) {
   return nullptr;
 }
 
+// What a call does, where it is right.
+struct Wish {
+  Words to;  ///< null: nothing
+  char value[LONGEST_VALUE + 8];
+};
+
 static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char* method, const char* path,
-                         const char* key, const char* once) {
+                         const char* key, const char* once, Wish& wish) {
   const LinkTable& table = row(engine.tables->links + link);
   LinkState& state = engine.links[link];
   // a closed door asks nobody for a key, the right one neither: else it could be guessed meanwhile
@@ -95,20 +101,20 @@ static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char*
   const HearRow* at = rowOf(table, path);
   if (at == nullptr) return 404;
   const HearRow& hear = row(at);
-  char value[LONGEST_VALUE + 8];
-  Text text = {value, sizeof value};
+  Text text = {wish.value, sizeof wish.value};
   const Piece said = {path, lengthOf(path)};
   if (said.length > LONGEST_VALUE) return 400;
   decode(hear.coding, said, text);
   int32_t number = 0;
-  if (!wholeNumber(Piece{value, lengthOf(value)}, number) || number < hear.min || number > hear.max) return 400;
+  if (!wholeNumber(Piece{wish.value, lengthOf(wish.value)}, number) || number < hear.min || number > hear.max)
+    return 400;
   if (!hear.lasting) {
     if (!post) return 405;
     // RFC 6585, 3
     if (once[0] == '\0') return 428;
     if (wasDone(state, once)) return 200;
   }
-  tell(engine, link, hear.to, WORDS("/set"), value, false);
+  wish.to = hear.to;
   return 200;
 }
 
@@ -116,7 +122,10 @@ void called(Engine& engine, uint32_t now, uint8_t link, const char* method, cons
             const char* once) {
   if (link >= engine.tables->linkCount || !engine.links[link].isUp) return;
   if (row(&engine.tables->links[link].transport) != Transport::hook) return;
-  engine.far->reply(engine.far->context, link, statusOf(engine, now, link, method, path, key, once));
+  Wish wish = {nullptr, ""};
+  // the caller is answered before the runtime says anything
+  engine.far->reply(engine.far->context, link, statusOf(engine, now, link, method, path, key, once, wish));
+  if (wish.to != nullptr) tell(engine, link, wish.to, WORDS("/set"), wish.value, false);
 }
 
 }  // namespace wires

@@ -110,7 +110,7 @@ void passMqtt(Line& line, uint32_t now) {
 void passHook(Line& line, uint32_t now) {
   if (line.wanted) {
     line.wanted = false;
-    const bool can = line.listener.listen(line.listener.context, tableOf(line).port);
+    const bool can = line.listener.listen(line.listener.context, tableOf(line).ownPort);
     if (!can) says(line, "the port for calls is taken");
     isUp(line, can);
   }

@@ -51,11 +51,25 @@ struct HearRow {
   bool lasting;  ///< keeps a state, so that what is remembered may set it
 };
 
+struct Sign;
+/// A signature as 64 hexadecimal digits and a nought.
+using MacOf = void (*)(const Sign& sign, const char* topic, const char* payload, size_t length, char* digits);
+
+/// What messages are signed over: before, topic, between, payload, after. Only what signs names the function.
+struct Sign {
+  Words key;
+  Words before;
+  Words between;  ///< null: the topic is not signed
+  Words after;
+  MacOf mac;
+};
+void macOf(const Sign& sign, const char* topic, const char* payload, size_t length, char* digits);
+
 struct LinkTable {
   Transport transport;
   Words id;
   Words address;
-  uint16_t port;  ///< of the server; of a hook the controller's own
+  uint16_t port;  ///< of the server
   bool tls;
   Words client;
   Words user;
@@ -78,6 +92,8 @@ struct LinkTable {
   uint32_t readMs;  ///< 0: nothing is asked
   Words key;        ///< of a call
   bool keyInPath;
+  uint16_t ownPort;  ///< of a hook: where the controller is called
+  const Sign* sign;  ///< null: nothing is signed
 };
 
 struct Tables {
@@ -90,6 +106,7 @@ struct Tables {
 constexpr size_t LONGEST_VALUE = 24;
 constexpr size_t LONGEST_WIRE_TOPIC = 256;
 constexpr size_t LONGEST_WIRE_PAYLOAD = 384;
+constexpr size_t SIGN_DIGITS = 64;
 constexpr uint8_t NO_ROW = 255;
 constexpr uint8_t REMEMBERED_CALLS = 4;
 
