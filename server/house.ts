@@ -12,6 +12,7 @@ import { Rig, rigFolder } from './rig'
 import { AppServiceStandIn, type BrokerLogin } from './standIns/appService'
 import { ServiceDoor } from './standIns/door'
 import { HubStandIn } from './standIns/hub'
+import { RequestStandIn } from './standIns/requests'
 import { WiredStandIn } from './standIns/wired'
 
 /** The port of the services' stand-ins is somebody else's. */
@@ -35,10 +36,13 @@ const ownerOf = (user: StoredUser): string =>
 export class House {
   private readonly standIns = new Map<string, AppServiceStandIn>()
   /** services with a wire of their own, by "site/service" */
-  private readonly wired = new Map<string, WiredStandIn>()
+  private readonly wired = new Map<string, WiredStandIn | RequestStandIn>()
   private readonly rigs = new Map<string, Rig>()
   private readonly hubs = new Map<string, HubStandIn>()
-  private readonly door = new ServiceDoor(() => [...this.wired.values()])
+  private readonly door = new ServiceDoor({
+    wired: () => [...this.wired.values()].filter((one) => one instanceof WiredStandIn),
+    asked: () => [...this.wired.values()].filter((one) => one instanceof RequestStandIn),
+  })
   /** passwords of the app services' stand-ins, by site: new at each start, never stored */
   private readonly own = new Map<string, string>()
   /** who may come, by site */
@@ -151,9 +155,10 @@ export class House {
 
   /** Services that are reached by a wire of their own. */
   private followWired(site: Site): void {
-    const now = wiredHolders(site).filter((service) => wireOf(site, service)?.transport === 'mqtt')
+    const now = wiredHolders(site)
     for (const [key, wired] of this.wired) {
-      if (!key.startsWith(`${site.id}/`) || now.some(({ id }) => id === wired.id)) continue
+      const same = now.find(({ id }) => id === wired.id)
+      if (!key.startsWith(`${site.id}/`) || (same && !this.isOther(site, same))) continue
       wired.close()
       this.wired.delete(key)
     }
@@ -165,9 +170,17 @@ export class House {
     }
   }
 
-  private newWired(site: Site, service: Service): WiredStandIn {
-    const reveal = this.revealOf(site.id)
-    return new WiredStandIn(site, service, this.db, this.live, reveal, () => new Date())
+  private newWired(site: Site, service: Service): WiredStandIn | RequestStandIn {
+    const ground = { db: this.db, live: this.live, reveal: this.revealOf(site.id), now: () => new Date() }
+    if (wireOf(site, service)?.transport === 'mqtt') return new WiredStandIn(site, service, ground)
+    const placeOf = (controller: string) => this.rigs.get(site.id)?.calledAt(controller, service.id)
+    return new RequestStandIn(site, service, ground, placeOf)
+  }
+
+  /** Another transport is another stand-in. */
+  private isOther(site: Site, service: Service): boolean {
+    const known = this.wired.get(`${site.id}/${service.id}`)
+    return known !== undefined && known instanceof WiredStandIn !== (wireOf(site, service)?.transport === 'mqtt')
   }
 
   private revealOf(site: string): (secret: string) => string {

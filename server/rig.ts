@@ -1,10 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { chmod, mkdir, rm } from 'node:fs/promises'
+import { createServer, type AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { compileSite, linksOf, type BoardTables } from '../core/image'
 import { secretsFile } from '../core/outputs'
 import { controllerOf, speaksAs, type Controller, type Site } from '../core/site'
-import { compileWires } from '../core/wires'
+import { compileWires, type ControllerWires, type LinkWire } from '../core/wires'
+import { credentialsNeeded } from '../core/services'
 import type { RigBoard, RigState } from '../core/api'
 import { buildHost, FirmwareRefused } from '../firmware/host'
 import type { Live } from './live'
@@ -40,6 +42,8 @@ export class Rig {
   private telling: NodeJS.Timeout | null = null
   /** a start that was stopped meanwhile goes no further */
   private turn = 0
+  /** of boards that are called, by "board/service" */
+  private readonly ports = new Map<string, number>()
 
   constructor(
     private readonly folder: string,
@@ -97,7 +101,7 @@ export class Rig {
     const controller = controllerOf(site, board)!
     await mkdir(this.folder, { recursive: true, mode: 0o700 })
     const { program } = await buildHost(image, {
-      wires: compileWires(site, image, controller.link !== 'none'),
+      wires: await this.withPorts(board, compileWires(site, image, controller.link !== 'none')),
       secrets: secretsOf(site, controller, ground),
       outDir: this.folder,
     })
@@ -119,6 +123,28 @@ export class Rig {
       running.lines.odd(data.toString().trim())
       this.tell()
     })
+  }
+
+  /** Boards that are called have a port each: on one machine they cannot all have the one that their wire names. */
+  private async withPorts(board: string, wires: ControllerWires): Promise<ControllerWires> {
+    const links: LinkWire[] = []
+    for (const link of wires.links) {
+      if (link.transport !== 'hook') {
+        links.push(link)
+        continue
+      }
+      const port = await freePort()
+      this.ports.set(`${board}/${link.id}`, port)
+      links.push({ ...link, port })
+    }
+    return { ...wires, links }
+  }
+
+  /** Where a board is called for a service, while it runs. */
+  calledAt(board: string, service: string): string | undefined {
+    const port = this.ports.get(`${board}/${service}`)
+    const runs = this.boards.some((one) => one.board === board && one.child !== null)
+    return port !== undefined && runs ? `http://${LOOPBACK}:${port}` : undefined
   }
 
   private ends(running: Running, trouble: string | null): void {
@@ -169,7 +195,20 @@ function secretsOf(site: Site, controller: Controller, ground: RigGround): strin
     user: `${site.id}.${speaks}`,
     password: ground.brokerPassword(speaks),
   }
-  return secretsFile(site, controller, broker, ground.reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
+  // addresses that a person typed lead elsewhere
+  const hosts = new Set(credentialsNeeded(site).flatMap(({ key, shape }) => (shape === 'host' ? [key] : [])))
+  const reveal = (key: string): string => (hosts.has(key) ? LOOPBACK : ground.reveal(key))
+  return secretsFile(site, controller, broker, reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
 }
+
+/** A port of this machine that nobody has. */
+const freePort = (): Promise<number> =>
+  new Promise((resolve, reject) => {
+    const probe = createServer().once('error', reject)
+    probe.listen(0, LOOPBACK, () => {
+      const { port } = probe.address() as AddressInfo
+      probe.close(() => resolve(port))
+    })
+  })
 
 export const rigFolder = (data: string, site: string): string => join(data, 'rig', site)

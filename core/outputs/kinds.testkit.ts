@@ -1,8 +1,8 @@
 import { bench, hang, planned } from './setups.testkit'
 import { FANS } from '../boards'
-import { addServiceOfKind } from '../services'
+import { addServiceOfKind, familyOf } from '../services'
 import { newInput, newPulsed, newStepped, newSwitched, type Channel, type Controller, type Site } from '../site'
-import { addAppWay, addHubWay, addWallWay } from '../ways'
+import { addAppWay, addHubWay, addVoiceWay, addWallWay } from '../ways'
 
 /** A site of one lamp, one fan and one strike, each with a switch, and reached through the kinds that are named. */
 
@@ -14,8 +14,15 @@ function ways(site: Site, box: Controller, channel: Channel, kinds: readonly str
   site.inputs.push(input)
   addWallWay(site, channel, input)
   for (const kind of kinds) {
-    if (kind === 'broker') {
-      addHubWay(site, channel)
+    const family = familyOf(site, kind)
+    if (family === 'hub') {
+      addHubWay(site, channel, site.hubs.find((hub) => hub.kind === kind)?.id)
+      continue
+    }
+    if (family === 'voice') {
+      // a bridge of its own: it speaks to the controller itself, by an id a lamp
+      const way = addVoiceWay(site, channel, site.services.find((one) => one.kind === kind)!.id)
+      Object.assign(way, { through: null, key: `id-${channel.id}` })
       continue
     }
     const service = site.services.find((one) => one.kind === kind)!

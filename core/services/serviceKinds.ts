@@ -1,4 +1,13 @@
-import { DATAPOINT_WIRE, VARIABLE_WIRE } from './shippedWires'
+import {
+  COMMISSIONING_WIRE,
+  DATAPOINT_WIRE,
+  DEVICE_FILE_WIRE,
+  PROVISIONED_WIRE,
+  ROOM_STORE_WIRE,
+  VARIABLE_WIRE,
+  VOICE_BRIDGE_WIRE,
+  WEB_HOOK_WIRE,
+} from './shippedWires'
 import { plainCopy, type Limits, type Secret, type ServiceProfile, type Site } from '../site'
 
 /**
@@ -105,6 +114,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Copy the store key into Credentials',
       'Flash, and see the keys of each room appear',
     ],
+    wire: ROOM_STORE_WIRE,
   },
   {
     id: 'provisioned',
@@ -131,6 +141,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Name the channels as the voice table says',
       'Store the pairing code with the box: it is needed after a credential reset',
     ],
+    wire: PROVISIONED_WIRE,
   },
   {
     id: 'voice-bridge',
@@ -152,6 +163,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Assign each device to its room',
       'Say each phrase of the voice table once',
     ],
+    wire: VOICE_BRIDGE_WIRE,
   },
   {
     id: 'broker',
@@ -189,6 +201,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Let the hub check the file',
       'Flash, and see the entities appear',
     ],
+    wire: DEVICE_FILE_WIRE,
   },
   {
     id: 'commissioning',
@@ -206,6 +219,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Check each endpoint’s type against the table',
       'Store the setup code with the board',
     ],
+    wire: COMMISSIONING_WIRE,
   },
   {
     id: 'mesh',
@@ -233,7 +247,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
     limits: { ...NO_LIMITS, messagesDay: 750 },
     reconnect: 'sends nothing',
     secrets: [
-      secret('url', 'Address of the bridge', 'service', 'url', { secret: false }),
+      secret('host', 'Address of the bridge', 'service', 'host', { secret: false }),
       secret('call-key', 'Key of the calls', 'device', 'key'),
     ],
     steps: [
@@ -243,6 +257,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
       'Call each once from inside the network',
       'Never forward a router port to it',
     ],
+    wire: WEB_HOOK_WIRE,
   },
 ]
 

@@ -1,4 +1,5 @@
-import type { Coding, HearRow, MqttLink, SayRow, Text } from './types'
+import { documentOf, json, numberIn, wordOf } from './farEndValues'
+import type { HearRow, MqttLink, SayRow, Text } from './types'
 import { filledText, plainSign } from './plain'
 import { signed, verified } from './sign'
 
@@ -124,39 +125,4 @@ export class FarEnd {
   private rowOf(point: string, meaning: HearRow['meaning']): HearRow | undefined {
     return this.link.hears.find((row) => row.to === point && row.meaning === meaning)
   }
-}
-
-function numberIn(coding: Coding, text: string): { value?: number } {
-  if (coding.form === 'words')
-    return text === coding.on ? { value: coding.max } : text === coding.off ? { value: coding.min } : {}
-  const value = text.trim() === '' ? Number.NaN : Number(text)
-  if (!Number.isFinite(value)) return {}
-  if (coding.form === 'number') return { value }
-  const { min, max, least, most } = coding
-  return { value: min + Math.ceil(((value - least) * (max - min)) / (most - least)) }
-}
-
-function wordOf(coding: Coding, value: number): string {
-  if (coding.form === 'words') return value === coding.min ? coding.off : coding.on
-  if (coding.form === 'number') return String(value)
-  const { min, max, least, most } = coding
-  return String(least + Math.floor(((value - min) * (most - least)) / (max - min)))
-}
-
-/** A number or a truth as it is, anything else between quotes. */
-const json = (word: string): string => (/^(-?\d+(\.\d+)?|true|false)$/.test(word) ? word : JSON.stringify(word))
-
-/** A document with values at pointers (RFC 6901). */
-function documentOf(members: readonly (readonly [pointer: string, json: string])[]): string {
-  const root: Record<string, unknown> = {}
-  for (const [pointer, value] of members) {
-    const steps = pointer
-      .slice(1)
-      .split('/')
-      .map((step) => step.replaceAll('~1', '/').replaceAll('~0', '~'))
-    let at = root
-    for (const step of steps.slice(0, -1)) at = (at[step] ??= {}) as Record<string, unknown>
-    at[steps.at(-1)!] = JSON.parse(value) as unknown
-  }
-  return JSON.stringify(root)
 }

@@ -1,13 +1,8 @@
 import { compileSite, linksOf } from '../../core/image'
-import { holderOf, serviceKindIn, wireOf } from '../../core/services'
-import type { Limits, Point, Service, Site } from '../../core/site'
-import { setPoint, startAppService, widgetSends, type AppServiceState } from '../../core/trial'
-import { compileWires, FarEnd, type WireMessage } from '../../core/wires'
-import { NO_FAULTS, type Faults, type StandInPage } from '../../core/api'
-import type { Database } from '../db'
-import type { Live } from '../live'
-import { Notes } from './notes'
-import { recognise, tablesSaid } from './recognise'
+import { wireOf } from '../../core/services'
+import type { Point, Service, Site } from '../../core/site'
+import { compileWires, FarEnd, WireRefused, type WireMessage } from '../../core/wires'
+import { nameOf, StandIn, type Ground } from './standIn'
 
 /** A board that stands at the door: what is written to it, and an end to it. */
 export interface BoardLine {
@@ -23,73 +18,35 @@ export interface Refused {
   readonly why: string
 }
 
-interface Board {
+export interface Board {
   readonly far: FarEnd
   readonly controller: string
 }
 
-const TELL_MS = 5
 /** wishes that a service which replays has at hand */
 const REPLAYED = 3
 
-/**
- * A service with a wire of its own, as a small stand-in: it holds points with their last values, knows its boards by
- * the credentials that the sheet names, refuses what a real one refuses, and counts what is used of the plan.
- */
-export class WiredStandIn {
-  private state: AppServiceState
-  private service: Service
+/** The stand-in of a service that boards reach over MQTT: each board is a connection, known by its login. */
+export class WiredStandIn extends StandIn {
   private boards: Board[] = []
   private readonly lines = new Map<string, BoardLine>()
-  private readonly refused: Notes
-  private readonly heard: Notes
-  /** when each point's last value came, ms */
-  private readonly cameAt = new Map<string, number>()
-  private used = { day: 0, month: 0, dayOf: '', monthOf: '' }
-  /** number of the last wish: ms since 2020, so that it rises over restarts */
+  /** number of the last wish: seconds since 2020, so that it rises over restarts */
   private count: number
-  private telling: NodeJS.Timeout | null = null
   private readonly waiting = new Map<Point, number>()
   private readonly past = new Map<string, WireMessage[]>()
-  faults: Faults = NO_FAULTS
 
-  constructor(
-    private site: Site,
-    service: Service,
-    private readonly db: Database,
-    private readonly live: Live,
-    private readonly reveal: (secret: string) => string,
-    private readonly now: () => Date,
-  ) {
-    this.service = service
-    this.refused = new Notes(now, () => this.tell())
-    this.heard = new Notes(now, () => this.tell())
-    this.count = Math.floor((now().getTime() - Date.UTC(2020, 0, 1)) / 1000)
-    this.state = startAppService(service, db.heldValues.all(site.id, service.id))
-    this.follow(site)
+  constructor(site: Site, service: Service, ground: Ground) {
+    super(site, service, ground)
+    this.count = Math.floor((ground.now().getTime() - Date.UTC(2020, 0, 1)) / 1000)
+    this.rewires()
   }
 
-  /** The document, or a credential, has changed. Boards whose login is another now are cut. */
-  follow(site: Site): void {
-    const service = holderOf(site, this.service.id)?.service
-    if (!service) return
-    this.site = site
-    this.service = service
-    const { online } = this.state
-    this.state = { ...startAppService(service, this.db.heldValues.all(site.id, service.id)), online }
+  protected rewires(): void {
     const before = new Map(this.boards.map((board) => [board.controller, JSON.stringify(board.far.login)]))
-    this.boards = boardsOf(site, service, this.reveal)
+    this.boards = boardsOf(this.site, this.service, this.ground.reveal)
     for (const { controller, far } of this.boards)
       if (before.has(controller) && before.get(controller) !== JSON.stringify(far.login))
         this.lines.get(controller)?.cut()
-  }
-
-  get id(): string {
-    return this.service.id
-  }
-
-  get values(): AppServiceState {
-    return this.state
   }
 
   // ---- boards at the door ----
@@ -103,11 +60,6 @@ export class WiredStandIn {
     return Math.max(0, ...this.boards.map(score))
   }
 
-  /** Somebody came with a login that no service knows. */
-  turnsAway(client: string, user: string): void {
-    this.refused.add(`${client || user || 'a board'}: an id that is not known`)
-  }
-
   /** Lets a board in, or says why not. */
   enters(client: string, user: string, password: string, line: BoardLine): Board | Refused {
     const refuse = (code: Refused['code'], why: string): Refused => {
@@ -118,9 +70,8 @@ export class WiredStandIn {
     const board = this.boards.find(({ far: { login } }) => login.user === user && login.password === password)
     if (password === '' || !board) return refuse(4, 'wrong or missing key')
     if (board.far.login.client !== client) return refuse(2, `the client id is not ${board.far.login.client}`)
-    const { devices } = this.limits
-    if (devices !== null && this.boards.indexOf(board) >= devices)
-      return refuse(5, `one device too many: the plan allows ${devices}`)
+    if (this.isTooMany(this.boards.indexOf(board)))
+      return refuse(5, `one device too many: the plan allows ${this.limits.devices}`)
     if (this.overQuota()) return refuse(3, 'the plan’s messages are used up')
     this.lines.get(board.controller)?.cut()
     this.lines.set(board.controller, line)
@@ -145,7 +96,7 @@ export class WiredStandIn {
     const last = board.far.lastCount(this.count)
     if (last?.topic === filter) line.say(last, true)
     this.asksLate(board, filter)
-    const values = this.pointsOf(board).map((point) => [nameOf(point), this.valueOf(point)] as const)
+    const values = this.pointsOf(board.controller).map((point) => [nameOf(point), this.valueOf(point)] as const)
     for (const message of board.far.held(values)) if (message.topic === filter) this.sends(board, message, true)
     // a service that plays old wishes again does it when a board comes back
     if (this.faults.replay)
@@ -161,39 +112,16 @@ export class WiredStandIn {
     if (said.kind === 'status') return this.online(board.controller, said.text === 'online')
     if (said.kind === 'log') return this.logs(board.controller, said.text)
     if (said.kind === 'unknown') return this.refused.add(`${board.controller}: ${topic} is no id of its own`)
+    if (said.kind === 'forged') return this.refused.add(`${board.controller}: ${topic} has a wrong signature`)
     this.counts()
-    const point = this.pointsOf(board).find((candidate) => nameOf(candidate) === said.point)
-    if (!point) return
-    if (said.value === undefined || said.value < point.min || said.value > point.max)
-      return this.refused.add(
-        `${board.controller}: ${point.name} ${said.text.slice(0, 40)} is not within ${point.min} to ${point.max}`,
-      )
-    const at = this.now().getTime()
-    const { updateMs } = this.limits
-    const before = this.cameAt.get(point.id)
-    // clocks on both sides, and a network between: a twentieth early is no offence
-    if (updateMs !== null && before !== undefined && at - before < updateMs * 0.95)
-      return this.refused.add(`${board.controller}: ${point.name} comes faster than every ${updateMs} ms`)
-    this.cameAt.set(point.id, at)
-    this.take(point, said.value)
-    this.heard.add(`${board.controller}: ${point.name} is ${said.value}`)
+    this.takes(board.controller, said.point!, said.value, said.text)
   }
 
   // ---- the phone ----
 
-  /** A person touches a widget. False: there is no such widget, or it only shows. */
-  touch(widgetId: string, on: boolean, value?: number): boolean {
-    const widget = this.service.widgets.find((candidate) => candidate.id === widgetId)
-    const point = this.service.points.find((candidate) => candidate.id === widget?.point)
-    if (!widget || !point || widget.kind === 'value' || widget.kind === 'gauge') return false
-    const wish = value ?? widgetSends(point, widget.inverted, on)
-    const before = this.state
-    const { state } = setPoint(this.site.id, this.service, this.state, point.id, wish)
-    if (state === before) return false
-    this.take(point, state.values[point.id] ?? wish)
+  protected brings(point: Point, value: number): void {
     const board = this.boards.find(({ controller }) => controller === point.controller)
-    if (board) this.asks(board, point, state.values[point.id] ?? wish)
-    return true
+    if (board) this.asks(board, point, value)
   }
 
   /** A wish that came while the board was saying hello goes out when it listens. */
@@ -223,102 +151,10 @@ export class WiredStandIn {
     line.say(message, retain)
   }
 
-  setFaults(faults: Faults): void {
-    this.faults = faults
-    if (faults.stopped) for (const line of [...this.lines.values()]) line.cut()
-    this.tell()
-  }
-
-  /** What the stand-in's page shows. */
-  page(): StandInPage {
-    const { day, month } = this.today()
-    return {
-      values: { ...this.state.values },
-      online: { ...this.state.online },
-      refused: this.refused.all(),
-      heard: this.heard.all(),
-      used: { day, month },
-      allowed: { day: this.limits.messagesDay, month: this.limits.messagesMonth },
-      faults: { ...this.faults },
-      wired: true,
-    }
-  }
-
-  close(): void {
-    if (this.telling) clearTimeout(this.telling)
+  protected cuts(): void {
     for (const line of [...this.lines.values()]) line.cut()
   }
-
-  // ---- within ----
-
-  private get limits(): Limits {
-    return serviceKindIn(this.site, this.service.kind)!.limits
-  }
-
-  private pointsOf({ controller }: Board): Point[] {
-    return this.service.points.filter((point) => point.controller === controller)
-  }
-
-  private valueOf(point: Point): number {
-    return this.state.values[point.id] ?? point.default
-  }
-
-  private today() {
-    const date = this.now().toISOString()
-    if (this.used.dayOf !== date.slice(0, 10)) this.used = { ...this.used, day: 0, dayOf: date.slice(0, 10) }
-    if (this.used.monthOf !== date.slice(0, 7)) this.used = { ...this.used, month: 0, monthOf: date.slice(0, 7) }
-    return this.used
-  }
-
-  /** A message of the plan. */
-  private counts(): number {
-    const used = this.today()
-    used.month++
-    used.day++
-    if (this.overQuota()) for (const line of [...this.lines.values()]) line.cut()
-    return used.month
-  }
-
-  private overQuota(): boolean {
-    const { messagesDay, messagesMonth } = this.limits
-    const { day, month } = this.today()
-    return (messagesDay !== null && day > messagesDay) || (messagesMonth !== null && month > messagesMonth)
-  }
-
-  private logs(controller: string, text: string): void {
-    const hash = tablesSaid(text)
-    if (hash !== undefined) recognise(this.db, this.site, controller, hash, this.now().toISOString())
-    this.heard.add(`${controller} says: ${text}`)
-  }
-
-  private online(controller: string, online: boolean): void {
-    this.state = { ...this.state, online: { ...this.state.online, [controller]: online } }
-    this.tell()
-  }
-
-  private take(point: Point, value: number): void {
-    if (Number.isInteger(value)) this.db.heldValues.put(this.site.id, this.service.id, point.id, value)
-    this.state = { ...this.state, values: { ...this.state.values, [point.id]: value } }
-    this.tell()
-  }
-
-  /** Screens are told once for all that comes in a moment: a busy service says a thousand things a second. */
-  private tell(): void {
-    this.telling ??= setTimeout(() => {
-      this.telling = null
-      this.tellNow()
-    }, TELL_MS).unref()
-  }
-
-  private tellNow(): void {
-    const { values, online } = this.state
-    const about = { site: this.site.id, service: this.service.id }
-    this.live.tell({ kind: 'points', ...about, values: { ...values }, online: { ...online } })
-    this.live.tell({ kind: 'standIn', ...about })
-  }
 }
-
-const nameOf = (point: Point): string => `vp/${point.vp}`
 
 /** Boards of a service by their wires, in the site's order: that is the order in which a plan counts them. */
 function boardsOf(site: Site, service: Service, reveal: (secret: string) => string): Board[] {
@@ -328,9 +164,13 @@ function boardsOf(site: Site, service: Service, reveal: (secret: string) => stri
     .map(({ image }) => image)
   return images.flatMap((image): Board[] => {
     if (!linksOf(image).some(({ id, own }) => !own && id === service.id)) return []
-    const link = compileWires(site, image).links.find((one) => one.transport === 'mqtt' && one.id === service.id)
-    return link?.transport === 'mqtt' ? [{ controller: image.controller, far: new FarEnd(link, reveal) }] : []
+    try {
+      const link = compileWires(site, image).links.find(({ id }) => id === service.id)
+      return link?.transport === 'mqtt' ? [{ controller: image.controller, far: new FarEnd(link, reveal) }] : []
+    } catch (error) {
+      // a wire that cannot be filled in is a finding; meanwhile nobody comes
+      if (error instanceof WireRefused) return []
+      throw error
+    }
   })
 }
-
-export type { Board }
