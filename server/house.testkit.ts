@@ -12,7 +12,7 @@ export const closeAll = async (): Promise<void> => {
 }
 export const settled = (ms = 400) => new Promise((resolve) => setTimeout(resolve, ms))
 
-/** A server with a site of lamp, fan and strike, and its rig: what a person does and sees, through the server's doors. */
+/** A server with a site of lamp, fan and strike, and its rig: what a person does and sees, through its doors. */
 export class House {
   constructor(
     readonly server: TestServer,

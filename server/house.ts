@@ -183,7 +183,8 @@ export class House {
     return known !== undefined && known instanceof WiredStandIn !== (wireOf(site, service)?.transport === 'mqtt')
   }
 
-  private revealOf(site: string): (secret: string) => string {
+  /** Secrets of a site, by their keys. */
+  revealOf(site: string): (secret: string) => string {
     return (secret) => {
       const { owner, name } = addressOf(secret)
       return this.db.credentials.reveal(site, owner, name) ?? ''

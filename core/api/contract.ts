@@ -202,6 +202,18 @@ export const CONTRACT = {
     body: Faults,
     answer: Done,
   },
+  dryRun: {
+    summary: 'Try a service’s wire as a board would: log in, listen or read, and write nothing',
+    body: z.strictObject({
+      /** "host" or "host:port"; null: its stand-in here */
+      address: z
+        .string()
+        .trim()
+        .regex(/^[A-Za-z0-9.-]{1,200}(:\d{1,5})?$/)
+        .nullable(),
+    }),
+    answer: z.strictObject({ ok: z.boolean(), lines: z.array(z.string()) }),
+  },
   touchWidget: {
     summary: 'Touch a widget of the app-service stand-in',
     body: z.strictObject({ on: z.boolean(), value: z.int().min(-9_999).max(9_999).optional() }),

@@ -31,6 +31,7 @@ export const ROUTES = {
   turnRig: ['put', '/api/sites/:site/rig'],
   rigEvent: ['post', '/api/sites/:site/rig/:controller/events'],
   setFaults: ['put', '/api/sites/:site/stand-ins/:service/faults'],
+  dryRun: ['post', '/api/sites/:site/services/:service/dry-run'],
   touchWidget: ['post', '/api/sites/:site/stand-ins/:service/widgets/:widget'],
   credentials: ['get', '/api/sites/:site/credentials'],
   putCredential: ['put', '/api/sites/:site/credentials'],

@@ -2,6 +2,7 @@ import {
   cleanPasted,
   credentialsNeeded,
   holderOf,
+  holdersOf,
   keepServiceKind,
   serviceKindIn,
   wiredHolders,
@@ -10,8 +11,8 @@ import {
 } from '../services'
 import { linksWanted, MOST_LINKS } from '../image'
 import { hasNetwork, secretsRead, wireTrouble } from '../wires'
-import { plainCopy, type Site } from '../site'
-import type { Check, Finding, Where } from './finding'
+import { channelOf, kindOf, plainCopy, type Site } from '../site'
+import { channelPlace, type Check, type Finding, type Where } from './finding'
 
 const atNeed = (need: CredentialNeed): Where => ({
   thing: 'credential',
@@ -260,6 +261,28 @@ export const tooManyLinks: Check = (site) =>
     ]
   })
 
+/** C12 a pulse that a service is to set by a value that is only read */
+export const pulseOnlyRead: Check = (site) =>
+  holdersOf(site).flatMap(({ service, pointOf }): Finding[] => {
+    const wire = wireOf(site, service)
+    if (wire?.transport !== 'http') return []
+    return site.ways.flatMap((way): Finding[] => {
+      const channel = pointOf.has(way.id) ? channelOf(site, way.channel) : undefined
+      if (!channel || kindOf(channel).lasting) return []
+      return [
+        {
+          id: 'C12',
+          severity: 'warning',
+          title: 'Pulse cannot be set by this service',
+          where: { ...channelPlace(channel), step: 'ways', column: 'app' },
+          what: `${service.name} is read every ${(wire.read?.everyMs ?? 0) / 1_000} s: ${channel.name} reports to it, and is never set by it.`,
+          why: 'A value that is read is a state: after each restart it would be read again, and the door would open again.',
+          fixes: [],
+        },
+      ]
+    })
+  })
+
 export const credentialChecks: readonly Check[] = [
   missing,
   hostNotClean,
@@ -271,4 +294,5 @@ export const credentialChecks: readonly Check[] = [
   inTheClear,
   wireNotFilled,
   tooManyLinks,
+  pulseOnlyRead,
 ]

@@ -1,3 +1,4 @@
+import { reachesDirectly } from '../services'
 import { RESERVED_LEVELS } from '../topics'
 import {
   channelOf,
@@ -457,6 +458,7 @@ export const voiceLeadsNowhere: Check = (site) =>
     if (way.kind !== 'voice') return []
     const through = site.ways.find((other) => other.id === way.through)
     if (through && through.channel === way.channel && (through.kind === 'app' || through.kind === 'hub')) return []
+    if (reachesDirectly(site, way)) return []
     const carrier = site.ways.find(
       (other) => other.channel === way.channel && (other.kind === 'hub' || other.kind === 'app'),
     )

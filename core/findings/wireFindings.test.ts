@@ -44,6 +44,21 @@ describe('how builds reach their services', () => {
     expect(found(mended, 'C09')).toEqual([])
     expect(serviceKindIn(mended, 'datapoint')!.wire).toMatchObject({ tls: true })
   })
+  it('C12 is there for a pulse that is only read, and is not where a wish is sent', () => {
+    expect(found(withKind('room-store'), 'C12').map(({ what }) => what)).toEqual([
+      'Room store is read every 2 s: Strike reports to it, and is never set by it.',
+    ])
+    expect(found(withKind('datapoint'), 'C12')).toEqual([])
+    expect(found(withKind('web-hook'), 'C12')).toEqual([])
+  })
+  it('M14 is not there where the bridge speaks to the controller itself, and is where it cannot', () => {
+    const direct = withKind('voice-bridge')
+    expect(found(direct, 'M14')).toEqual([])
+    const linked = produce(direct, (draft) => {
+      draft.services[0]!.linkedThrough = draft.services[0]!.id
+    })
+    expect(found(linked, 'M14')).toHaveLength(3)
+  })
   it('C10 is there when a wire has a place that is not known, and names it', () => {
     const wrong = produce(withKind('datapoint'), (draft) =>
       setWire(draft, 'datapoint', { ...DATAPOINT_WIRE, password: '{credential:no-such}' }),

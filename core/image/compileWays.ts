@@ -6,6 +6,7 @@ import {
   type Channel,
   type Controller,
   type Input,
+  type Point,
   type Sensor,
   type Site,
 } from '../site'
@@ -87,6 +88,33 @@ export const groupsOf = (site: Site, channels: readonly Channel[]): ImageGroup[]
     })
     .filter((group) => group.members.length > 0)
 
+interface Held {
+  readonly service: string
+  readonly point: Point
+}
+
+/** Points of this controller, and which of them each way leads over. */
+function pointsHere(
+  site: Site,
+  controller: Controller,
+): { mine: Held[]; ofWay: ReadonlyMap<string, Held | undefined> } {
+  const holders = holdersOf(site)
+  const mine = holders.flatMap(({ service }) =>
+    service.points
+      .filter((point) => point.controller === controller.id)
+      .map((point): Held => ({ service: service.id, point })),
+  )
+  const ofWay = new Map(
+    holders.flatMap(({ service, pointOf }) =>
+      [...pointOf].map(([way, id]): [string, Held | undefined] => [
+        way,
+        mine.find(({ service: of, point }) => of === service.id && point.id === id),
+      ]),
+    ),
+  )
+  return { mine, ofWay }
+}
+
 /**
  * Points on this controller's own device, in the order of channels; then those of sensors and of the mode. A point of
  * another device cannot reach this board.
@@ -99,20 +127,7 @@ export function pointsOf(
   links: readonly ImageLink[],
 ): ImagePoint[] {
   const over = (service: string): { link?: number } => linkOver(links, service)
-  const holders = holdersOf(site)
-  const mine = holders.flatMap(({ service }) =>
-    service.points
-      .filter((point) => point.controller === controller.id)
-      .map((point) => ({ service: service.id as string, point })),
-  )
-  const ofWay = new Map(
-    holders.flatMap(({ service, pointOf }) =>
-      [...pointOf].map(([way, id]) => [
-        way,
-        mine.find(({ service: of, point }) => of === service.id && point.id === id),
-      ]),
-    ),
-  )
+  const { mine, ofWay } = pointsHere(site, controller)
   const ofChannels = channels.flatMap((channel, index) =>
     waysTo(site, channel.id).flatMap((way): ImagePoint[] => {
       const found = ofWay.get(way.id)

@@ -1,3 +1,4 @@
+import { addBell, addLedger, addLetterbox } from './ownKinds.testkit'
 import { bench, hang, planned } from './setups.testkit'
 import { FANS } from '../boards'
 import { addServiceOfKind, familyOf } from '../services'
@@ -43,8 +44,16 @@ function ways(site: Site, box: Controller, channel: Channel, kinds: readonly str
   }
 }
 
+const OWN_KINDS: Readonly<Record<string, (site: Site) => void>> = {
+  letterbox: addLetterbox,
+  ledger: addLedger,
+  bell: addBell,
+}
+
 export function lampFanStrike(kinds: readonly string[], name = 'Kinds', outage: 'local' | 'service' = 'local'): Site {
   const { site, box } = bench({ outage, minReportMs: 200 })
+  // kinds of the maker's own are described first, where one is asked for
+  for (const kind of kinds) OWN_KINDS[kind]?.(site)
   site.name = name
   for (const kind of kinds) if (kind !== 'broker') addServiceOfKind(site, kind)
   const fan = FANS[0]!

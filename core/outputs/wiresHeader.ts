@@ -1,4 +1,4 @@
-import type { Coding, ControllerWires, HearRow, LinkWire, SayRow, SignTable, Text } from '../wires'
+import type { Coding, ControllerWires, HearRow, HookLink, LinkWire, SayRow, SignTable, Text } from '../wires'
 import { cString } from './imageHeader'
 import { macroFor } from './macros'
 
@@ -155,21 +155,22 @@ const NONE: Omit<Columns, 'address' | 'port' | 'tls'> = {
 const portOf = ({ port, portSecret }: { port: number; portSecret: string | null }): string =>
   portSecret === null ? String(port) : macroFor(portSecret)
 
+const hookColumns = (link: HookLink): Columns => ({
+  ...NONE,
+  address: link.call?.place.address ?? [],
+  port: link.call ? portOf(link.call.place) : '0',
+  tls: link.call?.place.tls ?? false,
+  ownPort: link.port,
+  says: link.says,
+  hears: link.hears,
+  headers: headLines(link.call?.headers ?? []),
+  method: link.call?.method ?? null,
+  key: link.key,
+  keyInPath: link.keyInPath,
+})
+
 function columnsOf(link: LinkWire): Columns {
-  if (link.transport === 'hook')
-    return {
-      ...NONE,
-      address: link.call?.place.address ?? [],
-      port: link.call ? portOf(link.call.place) : '0',
-      tls: link.call?.place.tls ?? false,
-      ownPort: link.port,
-      says: link.says,
-      hears: link.hears,
-      headers: headLines(link.call?.headers ?? []),
-      method: link.call?.method ?? null,
-      key: link.key,
-      keyInPath: link.keyInPath,
-    }
+  if (link.transport === 'hook') return hookColumns(link)
   const { address, tls } = link.place
   const place = { address, tls, port: portOf(link.place) }
   if (link.transport === 'http')

@@ -12,6 +12,7 @@ import {
   type Service,
   type ServiceId,
   type Site,
+  type VoiceWay,
   type WayId,
   type Widget,
   type WidgetId,
@@ -51,7 +52,7 @@ export const wiredHolders = (site: Site): Service[] =>
   holdersOf(site).flatMap(({ service }) => (wireOf(site, service) ? [service] : []))
 
 /** A voice service that speaks to controllers itself: not through an account elsewhere. */
-const isDirectVoice = (site: Site, service: Service): boolean =>
+export const isDirectVoice = (site: Site, service: Service): boolean =>
   serviceKindIn(site, service.kind)?.family === 'voice' &&
   service.linkedThrough === undefined &&
   wireOf(site, service) !== undefined
@@ -62,6 +63,15 @@ const appHolder = (site: Site, service: Service): Holder => ({
     site.ways.flatMap((way) => (way.kind === 'app' && way.service === service.id ? [[way.id, way.point]] : [])),
   ),
 })
+
+/**
+ * A spoken name that reaches its channel by the bridge's own wire: it leads through no other way, and the bridge has an
+ * id for the lamp.
+ */
+export function reachesDirectly(site: Site, way: Pick<VoiceWay, 'through' | 'service' | 'key'>): boolean {
+  const service = site.services.find(({ id }) => id === way.service)
+  return way.through === null && way.key !== undefined && service !== undefined && isDirectVoice(site, service)
+}
 
 /** A point as it has no place in the document: numbered by its controller, from 1. */
 interface Draft extends Pick<Point, 'controller' | 'name' | 'carries' | 'access'> {
@@ -104,7 +114,7 @@ const onChannel = (channel: Channel, more: Pick<Draft, 'id' | 'key' | 'name' | '
 /** A name that leads through another way needs no point of its own. */
 function voiceHolder(site: Site, service: Service): Holder {
   const ways = site.ways.flatMap((way) =>
-    way.kind === 'voice' && way.service === service.id && way.through === null ? [way] : [],
+    way.kind === 'voice' && way.service === service.id && reachesDirectly(site, way) ? [way] : [],
   )
   const drafts = ways.map(({ id, channel, key, name }) =>
     onChannel(channelOf(site, channel)!, { id, key: key ?? id, name, access: 'read-write' }),

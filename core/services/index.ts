@@ -22,5 +22,14 @@ export {
 } from './credentials'
 export { addServiceOfKind, limitExceeded, limitsUsed, setLimit, setWire, voiceCount } from './limitsUsed'
 export { DATAPOINT_WIRE, VARIABLE_WIRE } from './shippedWires'
-export { holderOf, holdersOf, wiredHolders, wireOf, type Holder } from './holders'
+export { holderOf, holdersOf, isDirectVoice, reachesDirectly, wiredHolders, wireOf, type Holder } from './holders'
+export {
+  ACCESS_KEY,
+  addSecret,
+  addServiceKind,
+  FIRST_WIRES,
+  readServiceKindFile,
+  removeSecret,
+  serviceKindFile,
+} from './ownKinds'
 export { neverSent } from './neverSent'

@@ -15,7 +15,7 @@ import { plainCopy, type Limits, type Secret, type ServiceProfile, type Site } f
  * terms): a maker corrects them, and a corrected copy in the site goes before the one that ships.
  */
 
-const NO_LIMITS: Limits = {
+export const NO_LIMITS: Limits = {
   devices: null,
   points: null,
   widgets: null,

@@ -1,4 +1,5 @@
 import { codeName } from '../infrared'
+import { reachesDirectly } from '../services'
 import {
   counted,
   inputRoles,
@@ -123,11 +124,19 @@ function hubFace(site: Site, way: HubWay): Face {
 
 function voiceFace(site: Site, way: VoiceWay): Face {
   const through = site.ways.find((other) => other.id === way.through)
-  const by = through?.kind === 'hub' ? 'by the hub' : through?.kind === 'app' ? 'by the app service' : 'not connected'
+  const direct = reachesDirectly(site, way)
+  const by =
+    through?.kind === 'hub'
+      ? 'by the hub'
+      : through?.kind === 'app'
+        ? 'by the app service'
+        : direct
+          ? 'by the bridge'
+          : 'not connected'
   return {
     title: `“${way.name}”`,
     detail: `${by}${way.pin ? ', with a PIN' : ''}`,
-    mark: through && 'feedback' in through ? feedbackMark(through.feedback) : 'unknown',
+    mark: direct ? 'full' : through && 'feedback' in through ? feedbackMark(through.feedback) : 'unknown',
   }
 }
 

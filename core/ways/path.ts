@@ -1,8 +1,10 @@
 import { codeName } from '../infrared'
+import { reachesDirectly, wireOf } from '../services'
 import { topics } from '../topics'
 import {
   contactsOf,
   controllerOf,
+  hubOf,
   inputOf,
   inputRoles,
   keyOf,
@@ -14,11 +16,13 @@ import {
   widgetsOf,
   type AppWay,
   type Channel,
+  type Hub,
   type HubWay,
   type Input,
   type LinkWay,
   type RemoteWay,
   type Rule,
+  type Service,
   type Site,
   type VoiceWay,
   type WallWay,
@@ -114,6 +118,10 @@ function wallPath(site: Site, way: WallWay, channel: Channel, pinOf: PinOf): Sta
 function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Station[] {
   const scheme = topics(site.id, channel.controller)
   const point = pointOf(site, way.service, way.point)!
+  const own = ownConnection(
+    site,
+    site.services.find(({ id }) => id === way.service),
+  )
   const words = kindOf(channel).scaling(channel, point.min, point.max)
   const sends = widgetsOf(site, way.service, point.id).map((widget) => {
     if (widget.kind === 'value' || widget.kind === 'gauge') return to(`${widget.kind} “${widget.name}”, display only`)
@@ -127,24 +135,30 @@ function appPath(site: Site, way: AppWay, channel: Channel, pinOf: PinOf): Stati
   return [
     ...sends,
     to(`vp${point.vp}: ${point.min}–${point.max} by ${point.step}${point.unit ? ` ${point.unit}` : ''}`),
-    to(scheme.pointSet(point.vp)),
+    to(own ?? scheme.pointSet(point.vp)),
     to(words.to),
     ...contacts(channel, pinOf),
     ...truth(site, channel),
     way.feedback === 'reports'
-      ? back(`${scheme.pointState(point.vp)}: ${words.back}`)
+      ? back(`${own ?? scheme.pointState(point.vp)}: ${words.back}`)
       : back(way.feedback === 'silent' ? 'no state comes back' : 'unknown whether the state comes back'),
   ]
 }
 
+/** A service with a wire of its own hears nothing of the house's topics. */
+const ownConnection = (site: Site, holder: Service | Hub | undefined): string | null =>
+  holder && wireOf(site, holder) ? `over ${holder.name}’s own connection` : null
+
 function hubPath(site: Site, way: HubWay, channel: Channel, pinOf: PinOf): Station[] {
   const scheme = topics(site.id, channel.controller)
-  const entity = site.hubs.find((hub) => hub.id === way.hub)!.entities.find((candidate) => candidate.id === way.entity)!
+  const hub = hubOf(site, way.hub)!
+  const entity = hub.entities.find((candidate) => candidate.id === way.entity)!
+  const own = ownConnection(site, hub)
   return [
-    to(`${scheme.set(entity.topic)}: ${setWordsText(channel)}`),
+    to(own ? `${entity.name}, ${own}` : `${scheme.set(entity.topic)}: ${setWordsText(channel)}`),
     ...contacts(channel, pinOf),
     ...truth(site, channel),
-    back(way.feedback === 'reports' ? `${scheme.state(entity.topic)}, retained` : 'no state comes back'),
+    back(way.feedback === 'reports' ? (own ?? `${scheme.state(entity.topic)}, retained`) : 'no state comes back'),
   ]
 }
 
@@ -167,14 +181,21 @@ function remotePath(site: Site, way: RemoteWay, channel: Channel, pinOf: PinOf):
   ]
 }
 
-function voicePath(site: Site, way: VoiceWay, pinOf: PinOf): Station[] {
+function voicePath(site: Site, way: VoiceWay, channel: Channel, pinOf: PinOf): Station[] {
   const through = site.ways.find((other) => other.id === way.through)
   return [
     to(`“${way.name}”${way.pin ? ', after a spoken PIN' : ''}`),
     to(site.services.find((service) => service.id === way.service)?.name ?? way.service),
     ...(through && (through.kind === 'app' || through.kind === 'hub')
       ? pathOf(site, through, pinOf)
-      : [to('not connected: no point or entity behind it')]),
+      : reachesDirectly(site, way)
+        ? [
+            to('over its own connection, by its id of this lamp'),
+            ...contacts(channel, pinOf),
+            ...truth(site, channel),
+            back('the bridge is told of each change'),
+          ]
+        : [to('not connected: no point or entity behind it')]),
   ]
 }
 
@@ -202,7 +223,7 @@ export function pathOf(site: Site, way: Way, pinOf: PinOf): Station[] {
     case 'remote':
       return remotePath(site, way, channel, pinOf)
     case 'voice':
-      return voicePath(site, way, pinOf)
+      return voicePath(site, way, channel, pinOf)
     case 'link':
       return linkPath(site, way, channel, pinOf)
   }

@@ -1,8 +1,9 @@
+import { familyOf } from '../services'
 import { freshId, type Channel, type ServiceId, type Site, type VoiceWay, type WayId } from '../site'
 
 /** The voice service of the site, made where there is none. */
 export function firstVoiceService(site: Site): ServiceId {
-  const existing = site.services.find((service) => service.kind === 'voice-bridge')
+  const existing = site.services.find((service) => familyOf(site, service.kind) === 'voice')
   if (existing) return existing.id
   const id = freshId(site.services, 'voice', 'voice') as ServiceId
   site.services.push({

@@ -204,10 +204,10 @@ describe('the path of a way, end to end', () => {
     expect(path('app')).toEqual([
       '→ switch “Bench lamp” sends 0 for off, 1 for on',
       '→ vp1: 0–1 by 1',
-      '→ vestibule/test-bench/corner/vp/1/set',
+      '→ over App service’s own connection',
       '→ 0 is off, all above is on',
       '→ Bench lamp: D23 (GPIO 23), low closes',
-      '← vestibule/test-bench/corner/vp/1/state: 0 or 1',
+      '← over App service’s own connection: 0 or 1',
     ]))
   it('by the hub', () =>
     expect(path('hub')).toEqual([

@@ -1,6 +1,6 @@
 import { documentOf, numberIn, wordOf, json } from './farEndValues'
 import { filledText } from './plain'
-import type { HookLink, HttpLink, SayRow, Text } from './types'
+import type { HearRow, HookLink, HttpLink, SayRow, Text } from './types'
 
 /**
  * The other end of a wire of requests: what a service makes of what a board asks and writes, and how a bridge calls a
@@ -58,6 +58,11 @@ export class RequestFarEnd {
   /** How often it is asked, ms; null: never. */
   get everyMs(): number | null {
     return this.link.transport === 'http' ? (this.link.read?.everyMs ?? null) : null
+  }
+
+  /** The path that a row is read from. */
+  pathOf({ from }: Pick<HearRow, 'from'>): string {
+    return this.text(from)
   }
 
   /** What a board's request says. An empty key opens to nobody. */

@@ -1,4 +1,7 @@
+import { holderOf, wireOf } from '../../core/services'
+import type { Site } from '../../core/site'
 import { storedSite, type Context } from '../context'
+import { dryRun } from '../dryRun'
 import { notFound } from '../refusal'
 import type { HubStandIn } from '../standIns/hub'
 import { DONE, serve, type Served } from './serve'
@@ -15,15 +18,14 @@ export function houseRoutes(context: Context): Served[] {
         throw notFound(`a widget "${params.widget}" that can be touched`)
       return DONE
     }),
-    serve('hubPage', ({ params }) => hubOf(context, params.site).page()),
-    serve('hubCommand', ({ params, body }) => {
-      if (!hubOf(context, params.site).says(body)) throw notFound('what the hub was to speak to')
-      return DONE
+    serve('dryRun', ({ params, body }) => {
+      const { site } = storedSite(context, params.site)
+      const wire = wireOfHolder(site, params.service)
+      const [address = LOOPBACK, port] = body.address?.split(':') ?? [LOOPBACK, String(context.house.doorPort)]
+      const place = { address, port: Number(port ?? wire.port) }
+      return dryRun(site, params.service, place, context.house.revealOf(site.id))
     }),
-    serve('setHubFaults', ({ params, body }) => {
-      hubOf(context, params.site).setFaults(body)
-      return DONE
-    }),
+    ...hubRoutes(context),
     serve('rig', ({ params }) => context.house.rig(storedSite(context, params.site).site.id).state()),
     serve('turnRig', ({ params, body }) => {
       const { site } = storedSite(context, params.site)
@@ -42,6 +44,28 @@ export function houseRoutes(context: Context): Served[] {
       return DONE
     }),
   ]
+}
+
+const hubRoutes = (context: Context): Served[] => [
+  serve('hubPage', ({ params }) => hubOf(context, params.site).page()),
+  serve('hubCommand', ({ params, body }) => {
+    if (!hubOf(context, params.site).says(body)) throw notFound('what the hub was to speak to')
+    return DONE
+  }),
+  serve('setHubFaults', ({ params, body }) => {
+    hubOf(context, params.site).setFaults(body)
+    return DONE
+  }),
+]
+
+const LOOPBACK = '127.0.0.1'
+
+/** The port that a wire goes to, where the maker names none. */
+function wireOfHolder(site: Site, service: string): { readonly port: number } {
+  const holder = holderOf(site, service)?.service
+  const wire = holder && wireOf(site, holder)
+  if (!wire) throw notFound(`a wire of "${service}"`)
+  return wire.transport === 'hook' ? { port: wire.call?.port ?? 80 } : wire
 }
 
 function hubOf(context: Context, id: string): HubStandIn {

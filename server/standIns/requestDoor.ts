@@ -7,7 +7,7 @@ const LONGEST_BODY = 8_192
 /** A request that is not whole by then is given up, ms. */
 const WHOLE_MS = 10_000
 
-/** Boards that ask and write by requests (HTTP/1.1): each request is for the service that knows its path and its key. */
+/** Boards that ask and write by requests (HTTP/1.1): each is for the service that knows its path and its key. */
 export class RequestDoor {
   private readonly server: Server
 

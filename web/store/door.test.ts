@@ -90,6 +90,8 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   addRule: (s) => ways.addRule(s, lamp(s)),
   addSensor: (s) => ways.addSensor(s, s.controllers[0]!.id),
   addSensorPoint: (s) => ways.addSensorPoint(s, s.sensors[0]!),
+  addSecret: (s) => services.addSecret(s, 'datapoint', 'Second key'),
+  addServiceKind: (s) => services.addServiceKind(s, 'own kind', 'service'),
   addSwitchFor: (s) =>
     ways.addSwitchFor(
       s,
@@ -146,6 +148,7 @@ const WRITERS: Record<string, (site: Site) => unknown> = {
   removeSensor: (s) => ways.removeSensor(s, s.sensors[0]!.id),
   removeService: (s) => ways.removeService(s, app(s).id),
   renameAlong: (s) => ways.renameAlong(s, s.channels[0]!.id, 'Another name', new Set()),
+  removeSecret: (s) => services.removeSecret(s, 'datapoint', 'board-key'),
   removeWay: (s) => ways.removeWay(s, s.ways[0]!.id),
   renumberPoints: (s) => ways.renumberPoints(s, app(s).id, app(s).points[0]!.controller, 60),
   setInputKind: (s) => ways.setInputKind(s, s.inputs.find(({ kind }) => kind === 'momentary')!.id, 'rocker'),

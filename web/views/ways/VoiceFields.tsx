@@ -38,7 +38,10 @@ const carriedBy = (carriers: readonly { readonly id: string; readonly kind: stri
         way.through = (id || null) as VoiceWay['through']
       },
     },
-    [['', 'nothing'], ...carriers.map(({ id, kind }) => [id, kind === 'hub' ? 'the hub' : 'the app service'] as const)],
+    [
+      ['', 'the bridge itself, by its id'],
+      ...carriers.map(({ id, kind }) => [id, kind === 'hub' ? 'the hub' : 'the app service'] as const),
+    ],
     { what: 'way' },
   )
 

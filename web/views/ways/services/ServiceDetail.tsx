@@ -119,7 +119,7 @@ export function ServiceDetail({ item }: { item: Item }) {
       )}
       {isHub(item) && <WatchFields hub={item} />}
       {kind && <LimitFields kind={kind} item={item} quota={quota} />}
-      {kind && kind.family !== 'voice' && <WireFields kind={kind} />}
+      {kind && <WireFields kind={kind} service={item.id} />}
       {quota && quota.rows.length > 0 && <QuotaTable quota={quota} />}
       {modems.map((one) => (
         <QuotaTable key={one.service} quota={one} />

@@ -1,6 +1,16 @@
+import { useState, type FormEvent } from 'react'
 import type { Hub, Service } from '../../../../core/site'
 import { usePicked } from '../../../parts/Sides'
-import { addServiceOfKind, serviceKindIn, serviceKindsOf } from '../../../../core/services'
+import {
+  addServiceKind,
+  addServiceOfKind,
+  keepServiceKind,
+  readServiceKindFile,
+  serviceKindIn,
+  serviceKindsOf,
+} from '../../../../core/services'
+import { ChoiceField } from '../../../parts/fields'
+import { FileField } from '../../../parts/FileField'
 import { Fields, fieldsOf } from '../../../parts/form'
 import { edit } from '../../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
@@ -27,6 +37,7 @@ export function ServicesTab() {
       <div>
         <ServiceList all={all} current={current?.id ?? null} onPick={setPicked} />
         <AddService />
+        <OwnKind />
         <div className="mt-3">
           <Fields rows={DAY} of={site.day} change={changeDay} />
         </div>
@@ -67,6 +78,65 @@ function ServiceList({ all, current, onPick }: ListProps) {
         </li>
       ))}
     </ul>
+  )
+}
+
+const FAMILIES = [
+  ['service', 'service with points'],
+  ['hub', 'hub with entities'],
+  ['voice', 'voice bridge'],
+] as const
+type Family = (typeof FAMILIES)[number][0]
+
+/** A kind of the maker's own, or one that another maker has exported. */
+const OwnKind = () => (
+  <details className="mt-3">
+    <summary className="min-h-6 cursor-pointer text-note">Own kind of service</summary>
+    <NewKind />
+    <KindFile />
+  </details>
+)
+
+function NewKind() {
+  const dispatch = useAppDispatch()
+  const [name, setName] = useState('')
+  const [family, setFamily] = useState<Family>('service')
+  const add = (event: FormEvent) => {
+    event.preventDefault()
+    dispatch(edit(`the kind ${name}`, (draft) => addServiceOfKind(draft, addServiceKind(draft, name, family))))
+    setName('')
+  }
+  return (
+    <form className="mt-1 space-y-2" onSubmit={add}>
+      <label className="block">
+        <span className="field-label">Name of kind</span>
+        <input className="field" value={name} onChange={(event) => setName(event.target.value)} />
+      </label>
+      <ChoiceField<Family> label="Family" value={family} choices={FAMILIES} onKeep={setFamily} />
+      <button type="submit" className="press" disabled={name.trim() === ''}>
+        Add kind
+      </button>
+    </form>
+  )
+}
+
+function KindFile() {
+  const dispatch = useAppDispatch()
+  const [wrong, setWrong] = useState<string | null>(null)
+  const load = (text: string) => {
+    const read = readServiceKindFile(text)
+    setWrong('wrong' in read ? read.wrong : null)
+    if ('kind' in read) dispatch(edit(`the kind ${read.kind.name}`, (draft) => keepServiceKind(draft, read.kind)))
+  }
+  return (
+    <div className="mt-2">
+      <FileField label="Kind file" accept=".json" onText={load} />
+      {wrong && (
+        <p role="alert" className="text-small text-error">
+          {wrong}
+        </p>
+      )}
+    </div>
   )
 }
 

@@ -1,8 +1,26 @@
-import { useState } from 'react'
-import { DATAPOINT_WIRE, setWire } from '../../../../core/services'
-import { Wire, type ServiceProfile } from '../../../../core/site'
+import { useRef, useState, type FormEvent } from 'react'
+import {
+  addSecret,
+  FIRST_WIRES,
+  keepServiceKind,
+  removeSecret,
+  SERVICE_KINDS,
+  serviceKindFile,
+  serviceKindIn,
+  setWire,
+} from '../../../../core/services'
+import { plainCopy, type ServiceProfile, type Site, type Wire } from '../../../../core/site'
+import { Fields, type FieldRow } from '../../../parts/form'
+import { ChoiceField } from '../../../parts/fields'
+import { save } from '../../../parts/save'
 import { edit } from '../../../store/editing'
 import { useAppDispatch } from '../../../store/store'
+import { useChange } from '../../../store/useChange'
+import { HOOK_ROWS } from './hookForm'
+import { HTTP_ROWS } from './httpForm'
+import { MQTT_ROWS } from './mqttForm'
+import { DryRun } from './DryRun'
+import { WirePreview } from './WirePreview'
 
 const REACHED: Readonly<Record<Wire['transport'], string>> = {
   own: 'By the controller’s own topics on the broker of the house.',
@@ -11,79 +29,163 @@ const REACHED: Readonly<Record<Wire['transport'], string>> = {
   hook: 'By calls to the controller’s own port.',
 }
 
-/** How builds reach a kind of service: one line, and its data to be corrected, which makes a copy of the kind here. */
-export function WireFields({ kind }: { kind: ServiceProfile }) {
+/** How builds reach a kind of service: one line, and its fields, which make a copy of the kind in the site. */
+export function WireFields({ kind, service }: { kind: ServiceProfile; service: string }) {
+  const { wire } = kind
   return (
     <section aria-label="Wire">
       <h2 className="rule-head">Wire: how builds reach it</h2>
       <p className="mt-1 text-note">
-        {kind.wire
-          ? REACHED[kind.wire.transport]
-          : 'Not entered: no build reaches this kind, and its keys are not read.'}
+        {wire ? REACHED[wire.transport] : 'Not entered: no build reaches this kind, and its keys are not read.'}
       </p>
-      {/* another wire begins with its own text */}
-      <WireEditor key={JSON.stringify(kind.wire ?? null)} kind={kind} />
+      {!wire && <FirstWire kind={kind} />}
+      {wire && wire.transport !== 'own' && (
+        <>
+          <WirePreview kind={kind.id} />
+          <DryRun service={service} />
+          <details className="mt-2">
+            <summary className="min-h-6 cursor-pointer text-note">Edit wire and credentials</summary>
+            <WireForm kind={kind} wire={wire} />
+            <SecretList kind={kind} />
+          </details>
+        </>
+      )}
+      <button
+        type="button"
+        className="press mt-2"
+        onClick={() => save(`${kind.id}.kind.json`, serviceKindFile(kind), 'application/json')}
+      >
+        Export kind (JSON)
+      </button>
     </section>
   )
 }
 
-const written = (wire: Wire): string => JSON.stringify(wire, null, 2)
-
-/** A wire, or the one line that says what is wrong with it. */
-function read(text: string): { readonly wire: Wire } | { readonly wrong: string } {
-  let data: unknown
-  try {
-    data = JSON.parse(text)
-  } catch (error) {
-    return { wrong: `not JSON: ${(error as Error).message}` }
-  }
-  const parsed = Wire.safeParse(data)
-  if (parsed.success) return { wire: parsed.data }
-  const { path, message } = parsed.error.issues[0]!
-  return { wrong: `${path.join('.') || 'wire'}: ${message}` }
-}
-
-function WireEditor({ kind }: { kind: ServiceProfile }) {
+/** A kind without a wire: the one that ships, where there is one, or an example. */
+function FirstWire({ kind }: { kind: ServiceProfile }) {
   const dispatch = useAppDispatch()
-  const before = written(kind.wire ?? DATAPOINT_WIRE)
-  const [text, setText] = useState(before)
-  const answer = read(text)
-  const wrong = 'wrong' in answer ? answer.wrong : null
-  const isSaved = kind.wire !== undefined && text === before
-  const save = () => {
-    if ('wire' in answer) dispatch(edit(`${kind.name}: wire`, (draft) => setWire(draft, kind.id, answer.wire)))
-  }
+  const shipped = SERVICE_KINDS.find(({ id }) => id === kind.id)?.wire
+  const take = (wire: Wire) => dispatch(edit(`${kind.name}: wire`, (draft) => setWire(draft, kind.id, plainCopy(wire))))
   return (
-    <details className="mt-1">
-      <summary className="min-h-6 cursor-pointer text-note">
-        {kind.wire ? 'Edit wire' : 'Add wire from an example'}
-      </summary>
-      {wrong && (
-        <p id={`wire-trouble-${kind.id}`} role="alert" className="text-note text-error">
-          {wrong}
-        </p>
-      )}
-      <label className="mt-1 block text-note">
-        <FillIns kind={kind} />
-        <textarea
-          className="field mt-1 h-64 w-full font-mono text-note"
-          spellCheck={false}
-          value={text}
-          aria-invalid={wrong !== null}
-          aria-describedby={wrong ? `wire-trouble-${kind.id}` : undefined}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </label>
-      <button type="button" className="press mt-1" disabled={wrong !== null || isSaved} onClick={save}>
-        Save wire
-      </button>
-    </details>
+    <button type="button" className="press mt-1" onClick={() => take(shipped ?? FIRST_WIRES.mqtt)}>
+      {shipped ? 'Add shipped wire' : 'Add wire'}
+    </button>
   )
 }
 
-const FillIns = ({ kind }: { kind: ServiceProfile }) => (
-  <span className="text-soft">
-    Addresses, topics and values. Fill-ins: {'{host} {controller} {number} {key} {value} {credential:ID}'}, with ID one
-    of {kind.secrets.map(({ id }) => id).join(', ') || 'none'}.
-  </span>
-)
+type OwnWire = Exclude<Wire, { transport: 'own' }>
+
+/** The wire of the site's own copy of a kind. */
+function wireIn(draft: Site, kind: string): OwnWire | undefined {
+  const present = serviceKindIn(draft, kind)
+  if (!present) return undefined
+  if (!draft.profiles.services.some(({ id }) => id === kind)) keepServiceKind(draft, present)
+  const wire = draft.profiles.services.find(({ id }) => id === kind)?.wire
+  return wire?.transport === 'own' ? undefined : wire
+}
+
+const WIRE_ROWS = { mqtt: MQTT_ROWS, http: HTTP_ROWS, hook: HOOK_ROWS } as const
+
+function WireForm({ kind, wire }: { kind: ServiceProfile; wire: OwnWire }) {
+  const dispatch = useAppDispatch()
+  const change = useChange<OwnWire>(`${kind.name}, wire`, (draft) => wireIn(draft, kind.id))
+  const last = useRef<HTMLInputElement | null>(null)
+  const rows = WIRE_ROWS[wire.transport] as readonly FieldRow<OwnWire>[]
+  const transport = (next: OwnWire['transport']) =>
+    dispatch(edit(`${kind.name}: transport`, (draft) => setWire(draft, kind.id, plainCopy(FIRST_WIRES[next]))))
+  return (
+    <div
+      className="mt-1"
+      onFocus={({ target }) => {
+        if (target instanceof HTMLInputElement && target.type === 'text') last.current = target
+      }}
+    >
+      <FillIns kind={kind} insert={(text) => insertAt(last.current, text)} />
+      <div className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-2 @md:grid-cols-3">
+        <ChoiceField<OwnWire['transport']>
+          label="Transport"
+          value={wire.transport}
+          choices={[
+            ['mqtt', 'MQTT 3.1.1'],
+            ['http', 'HTTP requests'],
+            ['hook', 'calls to the controller'],
+          ]}
+          onKeep={transport}
+        />
+        <Fields<OwnWire> rows={rows} of={wire} change={change} />
+      </div>
+    </div>
+  )
+}
+
+/** What a text of a wire can name; a press puts it where the cursor was. */
+function FillIns({ kind, insert }: { kind: ServiceProfile; insert: (text: string) => void }) {
+  const facts = ['host', 'site', 'controller', 'service', 'number', 'key', 'name', 'value', 'topic', 'payload']
+  const all = [...facts, ...kind.secrets.map(({ id }) => `credential:${id}`)]
+  return (
+    <div role="group" aria-label="Insert into the field" className="flex flex-wrap items-center gap-1">
+      <span className="text-small text-soft">Insert:</span>
+      {all.map((fact) => (
+        <button
+          key={fact}
+          type="button"
+          className="press-quiet px-1 font-mono text-small"
+          // the field keeps the cursor
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => insert(`{${fact}}`)}
+        >
+          {`{${fact}}`}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+/** As if it were typed: React hears of an input event only. */
+function insertAt(input: HTMLInputElement | null, text: string): void {
+  if (!input?.isConnected) return
+  const from = input.selectionStart ?? input.value.length
+  const to = input.selectionEnd ?? from
+  const next = input.value.slice(0, from) + text + input.value.slice(to)
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(input, next)
+  input.dispatchEvent(new Event('input', { bubbles: true }))
+  input.focus()
+  input.setSelectionRange(from + text.length, from + text.length)
+}
+
+function SecretList({ kind }: { kind: ServiceProfile }) {
+  const dispatch = useAppDispatch()
+  const [label, setLabel] = useState('')
+  const change = (mutate: (draft: Site) => void) => dispatch(edit(`${kind.name}: credential`, (draft) => mutate(draft)))
+  const remove = (id: string) => change((draft) => removeSecret(draft, kind.id, id))
+  const add = (event: FormEvent) => {
+    event.preventDefault()
+    change((draft) => addSecret(draft, kind.id, label))
+    setLabel('')
+  }
+  return (
+    <div className="mt-3">
+      <h3 className="text-small font-semibold">Credentials of this kind</h3>
+      <ul className="text-note">
+        {kind.secrets.map((secret) => (
+          <li key={secret.id} className="flex items-center gap-2">
+            <code>{`{credential:${secret.id}}`}</code> {secret.label},{' '}
+            {secret.per === 'device' ? 'one per controller' : 'one for all'}
+            <button type="button" className="press-quiet" onClick={() => remove(secret.id)}>
+              Delete {secret.label}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form className="mt-1 flex items-end gap-2" onSubmit={add}>
+        <label className="block">
+          <span className="field-label">New credential</span>
+          <input className="field" value={label} onChange={(event) => setLabel(event.target.value)} />
+        </label>
+        <button type="submit" className="press" disabled={label.trim() === ''}>
+          Add credential
+        </button>
+      </form>
+    </div>
+  )
+}
