@@ -66,5 +66,6 @@ export {
 export { PORTS, type Port } from './ports'
 export { BoardProfile, type Capability, type GpioSpot, type PowerSpot, type Spot } from './schema'
 export { pinNotes } from './pinNotes'
+export { UNDRIVEN } from './undriven'
 export { FIRST_TOLD_GPIO, gpioSpots, pinName, reaches, readPin, spotOf, type PinReading } from './read'
 export { readProfile, withPort, type ProfileAnswer } from './readProfile'

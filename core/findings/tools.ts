@@ -1,7 +1,18 @@
-import { boardIn } from '../boards'
+import { boardIn, UNDRIVEN } from '../boards'
 import { figure } from '../electrics'
 import { tablesOf } from '../image'
-import { powerUpOf, waitsAtPowerUp, type Channel, type Controller, type Site } from '../site'
+import {
+  channelsOn,
+  counted,
+  powerUpOf,
+  waitsAtPowerUp,
+  waysTo,
+  type Channel,
+  type Controller,
+  type Site,
+  type Way,
+} from '../site'
+import { hasNetwork } from '../wires'
 import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller, step: 'bench' | 'build'): Where => ({
@@ -36,6 +47,49 @@ function restoresLevel(channel: Channel): boolean {
 
 /** A store that lasts as long as the controller is silent (common practice). */
 const LEAST_YEARS = 10
+
+/** T05 part that the build neither reads nor writes by itself */
+export const undriven: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    if (boardIn(site, controller.board)?.boxed) return []
+    const parts = controller.parts.filter(({ profile }) => UNDRIVEN[profile])
+    if (parts.length === 0) return []
+    return [
+      {
+        id: 'T05',
+        severity: 'note',
+        title: 'Driver is yours to write',
+        where: whereOf(controller, 'build'),
+        what: `${parts.map(({ name, profile }) => `${name}: ${UNDRIVEN[profile]}`).join('; ')} is not in the firmware.`,
+        why: 'Until your code does it, rules treat its readings as old. The flash steps name the function.',
+        fixes: [],
+      },
+    ]
+  })
+
+/** T07 network planned on a board whose program has none */
+export const noNetworkInProgram: Check = (site) =>
+  site.controllers.flatMap((controller): Finding[] => {
+    const board = boardIn(site, controller.board)
+    if (!board || board.boxed || controller.link === 'none' || hasNetwork(site, controller)) return []
+    const asks = channelsOn(site, controller.id).filter(({ id }) => waysTo(site, id).some(overNetwork)).length
+    if (asks === 0) return []
+    return [
+      {
+        id: 'T07',
+        severity: 'error',
+        title: 'Program has no network',
+        where: whereOf(controller, 'bench'),
+        what:
+          `The program of ${board.name} has no network; ${counted(asks, 'channel')} of ${controller.name} ` +
+          `${asks === 1 ? 'has' : 'have'} ways that need it.`,
+        why: 'App, hub and voice do nothing there until a coprocessor with a network stands for it.',
+        fixes: [],
+      },
+    ]
+  })
+
+const overNetwork = ({ kind }: Way): boolean => kind === 'app' || kind === 'hub' || kind === 'voice'
 
 /** T06 flash wear: writes on the assumed day against endurance */
 export const flashWear: Check = (site) =>
@@ -107,4 +161,11 @@ export const programmingMissing: Check = (site) =>
     ]
   })
 
-export const toolChecks: readonly Check[] = [boardBehindSite, flashWear, settingsMissing, programmingMissing]
+export const toolChecks: readonly Check[] = [
+  boardBehindSite,
+  undriven,
+  noNetworkInProgram,
+  flashWear,
+  settingsMissing,
+  programmingMissing,
+]

@@ -1,8 +1,8 @@
 import { LIGHT_STATES, LIGHT_WORDS } from '../device'
-import { boardIn, moduleIn, type Port } from '../boards'
+import { boardIn, moduleIn, UNDRIVEN, type Port } from '../boards'
 import { circuitOf, connectionRows, coprocessorLine, type Circuit } from '../wiring'
 import { NO_PIN, type ControllerImage } from '../image'
-import { inputsOn, mainOf, type Controller, type Site } from '../site'
+import { inputsOn, mainOf, sensorOf, type Controller, type Site } from '../site'
 import { cautionsFor } from './cautions'
 import { inMarkdown } from './markdown'
 import { LACKS_NETWORK, lacksNetwork, portOf } from './ports'
@@ -18,9 +18,6 @@ export const pinnedTools = (site: Site, controller: Controller): readonly string
   ...(portOf(site, controller) === 'avr'
     ? ['compiler (avr-g++ --version)', 'avr-libc', 'avrdude']
     : ['board package', 'its compiler']),
-  ...(portOf(site, controller) === 'avr' || controller.link === 'none'
-    ? []
-    : ['message client library', 'network library']),
   'your sketch or changes (revision)',
 ]
 
@@ -50,12 +47,27 @@ function lineSteps(site: Site, controller: Controller, { serial, line }: Control
   ]
 }
 
+/** What of the parts beside the board no port reads or writes by itself. */
+function driverSteps(site: Site, controller: Controller, { sensors }: ControllerImage): Lines {
+  const parts = controller.parts.flatMap(({ profile, name }) =>
+    UNDRIVEN[profile] ? [`${name} (${UNDRIVEN[profile]})`] : [],
+  )
+  const how =
+    portOf(site, controller) === 'avr'
+      ? 'readSensor in `firmware/ports/avr/sensors.cpp` gives its reading in thousandths'
+      : 'your sketch calls `controllerReads(NUMBER, THOUSANDTHS)` in loop()'
+  const numbers = sensors.map(({ id }, i) => `${i} is ${sensorOf(site, id)?.name ?? id}`).join(', ')
+  return [
+    ...(parts.length ? [`Yours to write, the build does not: ${parts.join(', ')}.`] : []),
+    ...(sensors.length ? [`Readings: ${how}; ${numbers}. Until then rules do what they do with an old reading.`] : []),
+  ]
+}
+
 const PROGRAM_STEPS: Readonly<Record<Port, string>> = {
   avr:
     'In `firmware`, `make avr` compiles the program (gcc-avr 5.4 or newer, avr-libc 2.0 or newer); ' +
     '`make flash PORT=… PROGRAMMER=…` writes it.',
-  'board-core':
-    'Follow `firmware/ports/board-core/README.md`: one settings file, your message client, the versions that you pin.',
+  'board-core': 'Follow `firmware/ports/board-core/README.md`: one line in settings.h, and the versions that you pin.',
 }
 
 /** What to do at the board before and after the program goes onto it; nothing of a log that is silent here. */
@@ -90,6 +102,7 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
     ...before,
     PROGRAM_STEPS[port],
     ...(lacksNetwork(site, controller) ? [LACKS_NETWORK] : []),
+    ...driverSteps(site, controller, image),
     ...after,
     `The tables are ${image.hash}` +
       `${joins ? ': the firmware says so when its link comes up, and the logbook knows the build by them' : ''}.`,
