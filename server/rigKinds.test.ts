@@ -3,8 +3,8 @@ import { closeAll, House } from './house.testkit'
 import { proveKind, type WiredKind } from './rigKinds.testkit'
 import { until } from './server.testkit'
 
-// Kinds that boards reach over MQTT, through the doors that the interface uses; those that ship, and those that are only described
-// (core/outputs/ownKinds.testkit.ts).
+// Kinds that boards reach over MQTT, through the doors that the interface uses: those that ship, and those
+// that are only described (core/outputs/ownKinds.testkit.ts).
 
 afterEach(closeAll)
 

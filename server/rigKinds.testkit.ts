@@ -3,8 +3,8 @@ import { House, settled } from './house.testkit'
 import { until } from './server.testkit'
 
 /**
- * A kind with a wire of its own. `id`: of the service or hub; `key`: the credential that opens it; `says`: what its page
- * says of a wrong one, and the board's log.
+ * A kind with a wire of its own. `id`: of the service or hub; `key`: the credential that opens it; `says` and `logs`:
+ * what its page and the board say of a wrong one.
  */
 export interface WiredKind {
   readonly kind: string

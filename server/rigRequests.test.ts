@@ -2,8 +2,8 @@ import { afterEach, describe } from 'vitest'
 import { closeAll } from './house.testkit'
 import { proveKind, type WiredKind } from './rigKinds.testkit'
 
-// Kinds that boards ask, or that call boards, through the doors that the interface uses; those that ship, and those that are only described
-// (core/outputs/ownKinds.testkit.ts).
+// Kinds that boards ask, or that call boards, through the doors that the interface uses: those that ship, and those
+// that are only described (core/outputs/ownKinds.testkit.ts).
 
 afterEach(closeAll)
 

@@ -26,7 +26,7 @@ describe('what the build does not do', () => {
         draft.controllers[0]!.link = 'modem'
       })
     const [finding] = found(on(['broker']), 'T07')
-    expect(finding).toMatchObject({ severity: 'error' })
+    expect(finding).toMatchObject({ severity: 'warning' })
     expect(finding!.what).toMatch(/has no network; 3 channels of Box have ways that need it\.$/)
     expect(found(on([]), 'T07')).toEqual([])
     expect(found(lampFanStrike(['broker']), 'T07')).toEqual([])

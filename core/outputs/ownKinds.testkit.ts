@@ -2,17 +2,18 @@ import { addSecret, addServiceKind, setWire } from '../services'
 import type { Site } from '../site'
 
 /**
- * Three kinds of the maker's own, each written down from a description with what the wire editor has, and no code:
+ * Three kinds of the maker's own, each written down from a description with what the wire editor has, and no code.
  *
- * Letterbox: "A broker. Log in as your box's name with its letter key. Put your news on box/NAME/out as {"THING":PERCENT};
- * I put wishes on box/NAME/in as {"THING":PERCENT,"letter":N}, N rising, and the last N on box/NAME/letter. Every letter,
- * yours and mine, ends with a blank and its seal: HMAC-SHA-256 with the seal key over the topic, a colon, and the letter."
+ * Letterbox: "A broker. Log in as your box's name with its letter key. Put your news on box/NAME/out as
+ * {"THING":PERCENT}; I put wishes on box/NAME/in as {"THING":PERCENT,"letter":N}, N rising, and the last N on
+ * box/NAME/letter. Every letter, yours and mine, ends with a blank and its seal: HMAC-SHA-256 with the seal key over the
+ * topic, a colon, and the letter."
  *
- * Ledger: "HTTP. Send your account key as X-Account. POST /entry/NUMBER with v=VALUE to write; GET /entry/NUMBER gives the
- * bare value. Not more than once a second, please."
+ * Ledger: "HTTP. Send your account key as X-Account. POST /entry/NUMBER with v=VALUE to write; GET /entry/NUMBER gives
+ * the bare value. Not more than once a second, please."
  *
- * Bell: "I ring your box: POST /NAME/PERCENT with the ring key first in the path, on the port that you like. Tell me what
- * changed: PUT /bells/BOX/NAME with the percent as the body, and the ring key as X-Ring."
+ * Bell: "I ring your box: POST /NAME/PERCENT with the ring key first in the path, on the port that you like. Tell me
+ * what changed: PUT /bells/BOX/NAME with the percent as the body, and the ring key as X-Ring."
  */
 export function addLetterbox(site: Site): string {
   const kind = addServiceKind(site, 'letterbox', 'service')
