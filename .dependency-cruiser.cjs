@@ -80,7 +80,7 @@ module.exports = {
       'wiring',
     ]),
     only('imports', ['boards', 'pins', 'site', 'ways']),
-    only('api', ['findings', 'outputs', 'site', 'trial', 'ways']),
+    only('api', ['device', 'findings', 'outputs', 'site', 'trial', 'ways']),
     ...folders.map(faceOnly),
     {
       name: 'core-is-pure',

@@ -2,10 +2,11 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { TraceRefused } from '../core/device'
-import { LARGEST_SITE_BYTES } from '../core/site'
+import { LARGEST_SITE_BYTES, type Site } from '../core/site'
 import { FirmwareRefused } from '../firmware/host'
 import { exportSite } from './exportCommand'
 import { irDecode, irEncode } from './infrared'
+import type { LiveRun } from './live'
 import {
   build,
   check,
@@ -96,7 +97,9 @@ async function serve({ values }: Words): Promise<Answer> {
 
 async function live(source: Source, { values }: Words): Promise<Answer> {
   const { startLive } = await import('./live')
-  const run = await startLive(loadSite(source), portOf(values.port, 4100, '--port'))
+  const site = loadSite(source)
+  const run = await startLive(site, portOf(values.port, values.accept ? 0 : 4100, '--port'))
+  if (values.accept) return acceptance(site, run, values.json === true)
   const stop = () => void run.close().then(() => process.exit(0))
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)
@@ -105,6 +108,17 @@ async function live(source: Source, { values }: Words): Promise<Answer> {
   }
   setInterval(() => void print().catch(() => undefined), 300)
   return { exit: 0, text: `The rig is at ${run.url}\n` }
+}
+
+async function acceptance(site: Site, run: LiveRun, json: boolean): Promise<Answer> {
+  const { accept, acceptanceTable } = await import('./acceptance')
+  try {
+    const rows = await accept(site, run)
+    const failed = rows.some(({ result }) => result === 'failed')
+    return { exit: failed ? 1 : 0, text: json ? `${JSON.stringify(rows, null, 2)}\n` : acceptanceTable(rows) }
+  } finally {
+    await run.close()
+  }
 }
 
 function infrared({ values, positionals }: Words, readInput: () => string): Answer {

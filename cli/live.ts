@@ -12,6 +12,8 @@ import type { Site } from '../core/site'
  */
 export interface LiveRun {
   readonly url: string
+  /** The same doors as the pages use, behind "/api/sites/ID"; throws what the server says against it. */
+  ask(method: string, path: string, body?: unknown): Promise<unknown>
   /** Lines that the boards have said since the last time, "corner app: refused: …". */
   news(): Promise<string[]>
   state(): Promise<RigState>
@@ -67,6 +69,7 @@ export async function startLive(site: Site, port: number): Promise<LiveRun> {
   const state = async () => (await ask('GET', `/api/sites/${id}/rig`)) as RigState
   return {
     url: `${server.url}/${id}/trial?side=rig`,
+    ask: (method, path, body) => ask(method, `/api/sites/${id}${path}`, body),
     state,
     news: newsOf(state),
     close: async () => {

@@ -12,6 +12,7 @@ export const OPTIONS = {
   json: { type: 'boolean', what: 'as JSON (docs/formats.md, "What the command line prints")' },
   data: { type: 'string', what: 'the data folder; else VESTIBULE_DATA, else ./data' },
   port: { type: 'string', what: 'of the pages; 4100' },
+  accept: { type: 'boolean', what: 'try every way and each outage, and end' },
   host: { type: 'string', what: 'the address to listen on; 127.0.0.1' },
   name: { type: 'string', multiple: true, what: 'a further name of this machine; may be given again' },
   'broker-port': { type: 'string', what: 'of the message broker; 1883' },
@@ -86,14 +87,15 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     options: ['controller', 'trace', 'engine'],
   },
   live: {
-    usage: ['live SITE.json [--port N]'],
+    usage: ['live SITE.json [--port N] [--accept [--json]]'],
     what: [
       'Compiles the firmware of every controller for this machine and runs it against the broker and the services, with',
       'credentials made up for the run; prints what the boards say, and serves the pages, until Ctrl-C.',
+      '--accept tries every way of every channel in both directions and each outage, and prints a table; exit 1 where one fails.',
       STDIN,
     ],
     words: [1, 1],
-    options: ['port'],
+    options: ['port', 'accept', 'json'],
   },
   import: {
     usage: ['import SITE.json --channels FILE | --points FILE [--out FILE] [--json]'],

@@ -70,8 +70,8 @@ export class RigLines {
     if (line.char !== undefined) return this.overLine({ char: line.char })
     if (line.link === 'joining' && link) link.state = 'joining'
     if (line.note !== undefined && link) {
-      // a note about a wish that came again ends nothing
-      if (!line.note.endsWith('ignored')) Object.assign(link, { state: 'down', note: line.note })
+      // a note about one message ends nothing
+      if (!/, (ignored|refused|waiting)$/.test(line.note)) Object.assign(link, { state: 'down', note: line.note })
       this.odd(`${link.id}: ${line.note}`)
     }
     if (line.do !== undefined) this.odd(line.do === 'pair' ? 'starts pairing' : 'credentials deleted')

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { TraceFrame } from '../device'
 import { SEVERITIES } from '../findings'
 import { STAGES } from '../outputs'
 import { Secret, SiteShape } from '../site'
@@ -291,6 +292,7 @@ export type RigState = z.infer<typeof RigState>
 export const RigEvent = z.union([
   z.strictObject({ pin: z.string().max(40), level: z.union([z.literal(0), z.literal(1)]) }),
   z.strictObject({ char: z.string().length(1) }),
+  z.strictObject({ ir: TraceFrame }),
   z.strictObject({ sensor: z.string().max(40), value: z.number().min(-1_000_000).max(1_000_000) }),
   z.strictObject({ clock: z.iso.datetime({ local: true, offset: false }) }),
   z.strictObject({ power: z.enum(['on', 'off']) }),

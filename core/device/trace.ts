@@ -15,7 +15,8 @@ const t = z.int().min(0).max(0xffff_ffff)
 const of = z.string().max(40).optional()
 const Level = z.union([z.literal(0), z.literal(1)])
 
-const Frame = z.union([
+/** A frame of a remote, as a trace has it. */
+export const TraceFrame = z.union([
   z.strictObject({
     protocol: z.enum(PROTOCOLS),
     address: z.int().min(0).max(0xffff),
@@ -42,7 +43,7 @@ export const TraceLine = z.union([
     of,
   }),
   z.strictObject({ t, end: z.literal(true) }),
-  z.strictObject({ t, ir: Frame }),
+  z.strictObject({ t, ir: TraceFrame }),
   z.strictObject({ t, edges: z.array(z.int().min(0).max(1_000_000)).max(2_000) }),
   z.strictObject({ t, sensor: z.string(), value: z.number().min(-1_000_000).max(1_000_000) }),
   z.strictObject({ t, clock: z.iso.datetime({ local: true, offset: false }) }),

@@ -6,8 +6,8 @@ import type { Site } from '../site'
  *
  * Letterbox: "A broker. Log in as your box's name with its letter key. Put your news on box/NAME/out as
  * {"THING":PERCENT}; I put wishes on box/NAME/in as {"THING":PERCENT,"letter":N}, N rising, and the last N on
- * box/NAME/letter. Every letter, yours and mine, ends with a blank and its seal: HMAC-SHA-256 with the seal key over the
- * topic, a colon, and the letter."
+ * box/NAME/letter. Every letter, yours and mine, ends with a blank and its seal: HMAC-SHA-256 with the seal key over
+ * the topic, a colon, and the letter."
  *
  * Ledger: "HTTP. Send your account key as X-Account. POST /entry/NUMBER with v=VALUE to write; GET /entry/NUMBER gives
  * the bare value. Not more than once a second, please."
