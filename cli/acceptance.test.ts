@@ -41,7 +41,7 @@ describe('live acceptance', () => {
           : run.ask(method, path, body),
     }
     await run.ask('PUT', '/credentials', { key: 'datapoint/board-key/box', value: 'another-key-0123456789' })
-    const rows = await accept(site, cut, 2_000)
+    const rows = await accept(site, cut, { changeMs: 2_000, returnMs: 2_000 })
     const failed = rows.filter(({ result }) => result === 'failed').map(({ channel, way }) => `${channel} ${way}`)
     expect(failed).toContain('Lamp by Lamp button')
     expect(failed).toContain('Lamp on Datapoint app service')

@@ -43,14 +43,23 @@ const LONGEST_REST_MS = 20_000
 
 const later = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
-async function until(what: () => Promise<boolean>, ms = PATIENCE_MS): Promise<boolean> {
+async function until(what: () => Promise<boolean>, ms: number): Promise<boolean> {
   for (const end = Date.now() + ms; Date.now() < end; await later(LOOK_MS)) if (await what()) return true
   return what()
 }
 
-/** `returnMs`: how long a link may take to come up again after an outage. */
-export async function accept(site: Site, run: LiveRun, returnMs = RETURN_MS): Promise<AcceptanceRow[]> {
-  const house = new Hands(site, run, returnMs)
+/** How long is waited for a change, and for a link that comes up again after an outage, ms. */
+export interface Patience {
+  readonly changeMs: number
+  readonly returnMs: number
+}
+
+export async function accept(
+  site: Site,
+  run: LiveRun,
+  patience: Patience = { changeMs: PATIENCE_MS, returnMs: RETURN_MS },
+): Promise<AcceptanceRow[]> {
+  const house = new Hands(site, run, patience)
   await house.arrives()
   const rows: AcceptanceRow[] = []
   for (const channel of site.channels)
@@ -70,7 +79,7 @@ class Hands {
   constructor(
     private readonly site: Site,
     private readonly run: LiveRun,
-    private readonly returnMs: number,
+    private readonly patience: Patience,
   ) {
     this.holders = holdersOf(site)
   }
@@ -85,7 +94,10 @@ class Hands {
 
   async arrives(): Promise<void> {
     await until(async () => (await this.state()).phase === 'on', 180_000)
-    await until(async () => (await this.state()).boards.every((board) => board.trouble !== null || board.running))
+    await until(
+      async () => (await this.state()).boards.every((board) => board.trouble !== null || board.running),
+      PATIENCE_MS,
+    )
     await until(
       async () => {
         const { boards } = await this.state()
@@ -94,7 +106,7 @@ class Hands {
           .filter(({ controller }) => spoken.has(controller))
           .every(({ links }) => links.every(({ state }) => state === 'up'))
       },
-      Math.min(30_000, this.returnMs),
+      Math.min(30_000, this.patience.returnMs),
     )
     for (const input of this.site.inputs) await this.level(input, false)
     await later(1_000)
@@ -167,7 +179,8 @@ class Hands {
       if (turn === 1) await this.opposes(channel, way)
       const before = await this.seen(channel)
       await this.does(channel, way, turn)
-      if (await until(async () => (await this.seen(channel)) !== before)) return row('passed', '')
+      if (await until(async () => (await this.seen(channel)) !== before, this.patience.changeMs))
+        return row('passed', '')
     }
     const restS = channel.kind === 'switched' ? (channel.minOffMs ?? 0) / 1_000 : 0
     return restS * 1_000 > PATIENCE_MS
@@ -268,7 +281,10 @@ class Hands {
     const rows: AcceptanceRow[] = []
     for (const way of told) {
       const row = this.rowOf(channel, `shown ${wayName(this.site, way)}`)
-      const agrees = await until(async () => (await this.shownOn(way)) === (await this.isOn(channel)))
+      const agrees = await until(
+        async () => (await this.shownOn(way)) === (await this.isOn(channel)),
+        this.patience.changeMs,
+      )
       rows.push(
         agrees ? row('passed', '') : row('failed', `the board says ${(await this.isOn(channel)) ? 'on' : 'off'}`),
       )
@@ -318,7 +334,10 @@ class Hands {
     await this.faults(`/stand-ins/${service.id}/faults`, false)
     for (const [channel, way] of tried) {
       const row = this.rowOf(channel, `${service.name} back: shown`)
-      const agrees = await until(async () => (await this.shownOn(way)) === (await this.isOn(channel)), this.returnMs)
+      const agrees = await until(
+        async () => (await this.shownOn(way)) === (await this.isOn(channel)),
+        this.patience.returnMs,
+      )
       rows.push(agrees ? row('passed', '') : row('failed', 'screen and board differ'))
     }
     return rows
@@ -338,7 +357,7 @@ class Hands {
     if (!found || result !== 'passed') return row(result, found ? 'the wall does nothing' : 'no channel has both')
     const agrees = await until(
       async () => (await this.shownOn(found.way)) === (await this.isOn(channel)),
-      this.returnMs,
+      this.patience.returnMs,
     )
     return agrees ? row('passed', '') : row('failed', 'screen and board differ')
   }
