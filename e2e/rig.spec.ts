@@ -27,7 +27,12 @@ test('the live rig runs the firmware with the stored credentials, and says what 
   await page.getByRole('button', { name: 'Set Desk lamp to 1' }).click()
   const relay = board.getByRole('row', { name: /Desk lamp/ })
   await expect(relay).toContainText('closed')
-  await page.getByLabel('Stopped').click()
+  // the hub opens the broker with the login of its own file, and works the same lamp
+  await page.getByRole('button', { name: 'Desk lamp off by the hub' }).click()
+  await expect(relay).toContainText('open')
+  await page.getByRole('button', { name: 'Desk lamp on by the hub' }).click()
+  await expect(relay).toContainText('closed')
+  await page.getByRole('article', { name: 'App service' }).getByLabel('Stopped').click()
   await expect(board.getByText('App service: connected')).toBeHidden()
   const press = board.getByRole('button', { name: /^Press / }).first()
   await press.hover()

@@ -114,9 +114,9 @@ export class House {
     }
   }
 
-  /** The hub's stand-in, where the site has a hub on the broker of the house. */
+  /** The hub's stand-in, where the site has a hub without a wire of its own. */
   hub(site: Site): HubStandIn | undefined {
-    if (!site.hubs.some(({ kind }) => kind === 'broker')) return undefined
+    if (!site.hubs.some((hub) => !wireOf(site, hub))) return undefined
     const known = this.hubs.get(site.id)
     if (known) return known
     const login = () => this.loginOf({ kind: 'hub', site: site.id })
@@ -129,6 +129,7 @@ export class House {
   recheck(site: Site): void {
     this.giveBrokerPasswords(site)
     for (const [key, wired] of this.wired) if (key.startsWith(`${site.id}/`)) wired.follow(site)
+    this.rigs.get(site.id)?.recheck(this.revealOf(site.id))
     this.broker?.recheck(site.id)
   }
 

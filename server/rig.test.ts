@@ -1,8 +1,14 @@
 import mqtt, { type MqttClient } from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import { parse } from 'yaml'
+import { buildController } from '../core/outputs'
+import { hang, planned } from '../core/outputs/setups.testkit'
+import { addServiceOfKind } from '../core/services'
+import { emptySite, newController, newInput, newSwitched, type Site } from '../core/site'
+import { addHubWay, addWallWay } from '../core/ways'
 import { closeAll, House, open, settled } from './house.testkit'
-import { until } from './server.testkit'
+import { intoServer } from './kinds.testkit'
+import { testServer, until } from './server.testkit'
 
 // The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware
 // is compiled and run, and fingers, phones and hubs are held against what the pins do.
@@ -174,6 +180,50 @@ describe('a hub on the broker of the house', () => {
     await until(() => heard.some((line) => line.startsWith('lamp {"on":true')))
     expect((await house.outputs())['lamp']).toBe(1)
   }, 120_000)
+})
+
+describe('a box of a mesh hub, which nobody programs', () => {
+  const meshSite = (): Site => {
+    const site = emptySite('Mesh')
+    const box = newController(site, 'Box', 'mesh-multi-relay', {})
+    site.controllers.push(box)
+    addServiceOfKind(site, 'mesh')
+    const lamp = hang(site, newSwitched(site, 'Lamp', box), { type: 'led', watts: 20 })
+    const button = newInput(site, 'Lamp button', box, 'momentary')
+    site.inputs.push(button)
+    addWallWay(site, lamp, button)
+    addHubWay(site, lamp)
+    return planned(site)
+  }
+  const started = async (): Promise<House> => {
+    const server = await testServer({ seed: false })
+    open.push(server)
+    return new House(server, await intoServer(server, meshSite()))
+  }
+
+  it('is included with the network key of its hub, which then knows and works it; with another key it is gone', async () => {
+    const house = await started()
+    const key = 'hub/network-key'
+    expect((await house.server.ask('DELETE', house.path('/credentials'), { key })).status).toBe(200)
+    await house.rig(true)
+    await until(async () => /cannot be included: the network key/.test((await house.board()).trouble ?? ''))
+    await house.type(key, 'network-key-0123456789')
+    await house.rig(true)
+    await house.ups('house')
+    await house.press('lamp-button')
+    await until(async () => (await house.hub()).beliefs[await house.entity('lamp')] === 1)
+    await house.says('lamp', 'off')
+    await until(async () => (await house.outputs())['lamp'] === 0)
+    await house.type(key, 'another-key-0123456789')
+    await until(async () => /include the box again/.test((await house.board()).trouble ?? ''))
+    await until(async () => (await house.hub()).online['box'] === false)
+  }, 120_000)
+
+  it('has steps and parameters in its build, and no firmware', async () => {
+    const site = meshSite()
+    const files = buildController(site, 'box', []).files.map(({ name }) => name)
+    expect(files.some((name) => name.startsWith('firmware/'))).toBe(false)
+  })
 })
 
 describe('two services and a hub on one controller', () => {

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { chmod, mkdir, rm } from 'node:fs/promises'
 import { createServer, type AddressInfo } from 'node:net'
 import { join } from 'node:path'
+import { boardIn } from '../core/boards'
 import { compileSite, linksOf, type BoardTables } from '../core/image'
 import { secretsFile } from '../core/outputs'
 import { controllerOf, speaksAs, type Controller, type Site } from '../core/site'
@@ -29,6 +30,8 @@ interface Running {
   readonly board: string
   readonly lines: RigLines
   child: ChildProcess | null
+  /** of a box that nobody programs: the network keys with which it was included, by their keys in the store */
+  joinedWith: ReadonlyMap<string, string>
   trouble: string | null
 }
 
@@ -75,6 +78,7 @@ export class Rig {
         this.overLine(site, board, line),
       ),
       child: null,
+      joinedWith: new Map(),
       trouble: null,
     }))
     this.tell()
@@ -99,6 +103,7 @@ export class Rig {
     turn: number,
   ): Promise<void> {
     const controller = controllerOf(site, board)!
+    running.joinedWith = joinKeys(site, controller, ground)
     await mkdir(this.folder, { recursive: true, mode: 0o700 })
     const { program } = await buildHost(image, {
       wires: await this.withPorts(board, compileWires(site, image, controller.link !== 'none')),
@@ -147,9 +152,20 @@ export class Rig {
     return port !== undefined && runs ? `http://${LOOPBACK}:${port}` : undefined
   }
 
+  /** A box whose hub has another network key by now is no part of its network any more. */
+  recheck(reveal: (secret: string) => string): void {
+    for (const running of this.boards) {
+      if ([...running.joinedWith].every(([key, value]) => reveal(key) === value)) continue
+      running.child?.kill('SIGKILL')
+      running.child = null
+      running.trouble = 'The network key is another now: include the box again (stop the rig and run it).'
+      this.tell()
+    }
+  }
+
   private ends(running: Running, trouble: string | null): void {
     running.child = null
-    if (this.phase !== 'off') running.trouble = trouble
+    if (this.phase !== 'off') running.trouble ??= trouble
     this.tell()
   }
 
@@ -183,6 +199,21 @@ export class Rig {
       this.live.tell({ kind: 'rig', site: this.siteId })
     }, TELL_MS).unref()
   }
+}
+
+/**
+ * A box that nobody programs runs its maker's own firmware, for which ours stands in here; into the network of its mesh
+ * hub it comes with that network's key, and with nothing else.
+ */
+function joinKeys(site: Site, controller: Controller, ground: RigGround): ReadonlyMap<string, string> {
+  if (!boardIn(site, controller.board)?.boxed?.parameters) return new Map()
+  const keys = credentialsNeeded(site)
+    .filter(({ key }) => site.hubs.some((hub) => hub.kind === 'mesh' && key.startsWith(`${hub.id}/`)))
+    .filter(({ controllers }) => controllers.includes(controller.id))
+    .map(({ key }) => [key, ground.reveal(key)] as const)
+  if (keys.some(([, value]) => value === ''))
+    throw new FirmwareRefused(`${controller.name} cannot be included: the network key of its hub is not stored`)
+  return new Map(keys)
 }
 
 /** secrets.h of a board on this machine: as the sheet says, but for the addresses. */

@@ -1,6 +1,6 @@
 import { useCallback } from 'react'
 import type { RigBoard, RigState } from '../../../../core/api'
-import { holderOf, wiredHolders } from '../../../../core/services'
+import { holderOf, wiredHolders, wireOf } from '../../../../core/services'
 import { channelOf, controllerOf, counted, readOutputName, type Input, type Site } from '../../../../core/site'
 import { ViewHead } from '../../../parts/ViewHead'
 import { attempt } from '../../../store/attempt'
@@ -16,7 +16,7 @@ export function Rig() {
   const ask = useCallback(() => call('rig', { site: site.id }), [site.id])
   const state = useAsked(ask, isRig)
   const wired = wiredHolders(site)
-  const hasHub = site.hubs.some(({ kind }) => kind === 'broker')
+  const hasHub = site.hubs.some((hub) => !wireOf(site, hub))
   return (
     <div className="px-5 pt-3 pb-4" data-testid="rig">
       <RigHead site={site} state={state} />
