@@ -2,7 +2,7 @@ import { addressOf } from './secretAddress'
 import { createHmac, randomBytes } from 'node:crypto'
 import type { CredentialRecord, RecordOfBuilds } from '../core/findings'
 import type { Site } from '../core/site'
-import { credentialsNeeded, isDefaultPin } from '../core/services'
+import { credentialsNeeded, isDefaultPin, isInHouse } from '../core/services'
 import type { Context } from './context'
 
 /**
@@ -32,6 +32,7 @@ export function credentialRecords(context: Context, site: Site): (CredentialReco
         sameAs: markOf(value),
         newerThanFlash,
         usualPin: need.shape === 'pin' && isDefaultPin(value),
+        ...(need.shape === 'host' && !isInHouse(value) ? { outside: true } : {}),
         updatedAt: row.updatedAt,
       },
     ]

@@ -148,6 +148,7 @@ export const CredentialRecord = z.strictObject({
   sameAs: z.string(),
   newerThanFlash: z.boolean(),
   usualPin: z.boolean(),
+  outside: z.boolean().optional(),
   /** empty: it is made here */
   updatedAt: z.string(),
 })

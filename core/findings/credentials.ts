@@ -3,6 +3,7 @@ import {
   credentialsNeeded,
   holderOf,
   holdersOf,
+  isInHouse,
   keepServiceKind,
   serviceKindIn,
   wiredHolders,
@@ -11,7 +12,7 @@ import {
 } from '../services'
 import { linksWanted, MOST_LINKS } from '../image'
 import { hasNetwork, secretsRead, wireTrouble } from '../wires'
-import { channelOf, kindOf, plainCopy, type Site } from '../site'
+import { channelOf, kindOf, plainCopy, type Site, type Wire } from '../site'
 import { channelPlace, type Check, type Finding, type Where } from './finding'
 
 const atNeed = (need: CredentialNeed): Where => ({
@@ -192,30 +193,35 @@ export const readByNothing: Check = (site) => {
   })
 }
 
-/** Names and addresses that lead nowhere but into the house: RFC 1918, RFC 6762, loopback, a name without a dot. */
-const inHouse = (host: string): boolean =>
-  /^(10\.|127\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.]+$)|\.(local|lan|home\.arpa)$/.test(host.split(':')[0]!)
+const overTls = (wire: Exclude<Wire, { transport: 'own' }>): Wire =>
+  wire.transport === 'hook' ? { ...wire, call: wire.call && { ...wire.call, tls: true } } : { ...wire, tls: true }
 
 /** C09 credentials that leave the house unencrypted */
-export const inTheClear: Check = (site) =>
+export const inTheClear: Check = (site, record) =>
   wiredHolders(site).flatMap((service): Finding[] => {
     const wire = wireOf(site, service)
-    if (!wire || wire.transport === 'hook' || wire.tls) return []
-    if (service.host === '' || inHouse(service.host)) return []
+    const place = wire?.transport === 'hook' ? wire.call : wire
+    if (!wire || !place || place.tls) return []
+    // an address that was typed as a credential is known to the store alone
+    const typed = (record.credentials ?? []).some(
+      ({ key, outside }) => key === `${service.id}/host` && outside === true,
+    )
+    const leaves = place.host === '{credential:host}' ? typed : service.host !== '' && !isInHouse(service.host)
+    if (!leaves) return []
     return [
       {
         id: 'C09',
         severity: 'warning',
         title: 'Credentials sent unencrypted',
         where: { thing: 'service', id: service.id, name: service.name, step: 'ways', side: 'services' },
-        what: `${service.name} at ${service.host} is reached without TLS.`,
+        what: `${service.name}${service.host === '' ? '' : ` at ${service.host}`} is reached without TLS.`,
         why: 'Whoever reads along on the way has the key, and works your lamps and doors with it.',
         fixes: [
           {
             label: 'Set: TLS on',
             change: (draft) => {
               const kind = serviceKindIn(draft, service.kind)!
-              keepServiceKind(draft, { ...plainCopy(kind), wire: { ...wire, tls: true } })
+              keepServiceKind(draft, { ...plainCopy(kind), wire: overTls(wire) })
             },
           },
         ],

@@ -102,6 +102,8 @@ export interface CredentialRecord {
   readonly newerThanFlash: boolean
   /** a PIN that everybody tries first */
   readonly usualPin: boolean
+  /** an address that leads out of the house; not said: it does not, or it is no address */
+  readonly outside?: boolean
 }
 
 export const NO_RECORD: RecordOfBuilds = { flashed: [], credentials: null }

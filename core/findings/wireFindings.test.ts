@@ -44,6 +44,23 @@ describe('how builds reach their services', () => {
     expect(found(mended, 'C09')).toEqual([])
     expect(serviceKindIn(mended, 'datapoint')!.wire).toMatchObject({ tls: true })
   })
+  it('C09 is there for an address that was typed as a credential and leads out of the house', () => {
+    const store = withKind('room-store')
+    const typed = (outside: boolean) => ({
+      flashed: [],
+      credentials: [
+        {
+          ...{ key: 'room-store/host', sameAs: 'a', newerThanFlash: false, usualPin: false },
+          ...(outside ? { outside } : {}),
+        },
+      ],
+    })
+    const on = (outside: boolean) => checkSite(store, typed(outside)).filter(({ id }) => id === 'C09')
+    expect(on(true).map(({ what }) => what)).toEqual(['Room store is reached without TLS.'])
+    expect(on(false)).toEqual([])
+    const mended = applyOperations(store, fixEdit(store, on(true)[0]!, on(true)[0]!.fixes[0]!).patch)
+    expect(checkSite(mended, typed(true)).filter(({ id }) => id === 'C09')).toEqual([])
+  })
   it('C12 is there for a pulse that is only read, and is not where a wish is sent', () => {
     expect(found(withKind('room-store'), 'C12').map(({ what }) => what)).toEqual([
       'Room store is read every 2 s: Strike reports to it, and is never set by it.',

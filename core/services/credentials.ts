@@ -229,3 +229,7 @@ export function shapeTrouble(shape: Secret['shape'], value: string): string | nu
       return value.length > 256 ? 'is too long: 256 characters at most' : null
   }
 }
+
+/** Names and addresses that lead nowhere but into the house: RFC 1918, RFC 6762, loopback, a name without a dot. */
+export const isInHouse = (host: string): boolean =>
+  /^(10\.|127\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.|[^.]+$)|\.(local|lan|home\.arpa)$/.test(host.split(':')[0]!)

@@ -16,6 +16,7 @@ export {
   controllersOf,
   credentialsNeeded,
   isDefaultPin,
+  isInHouse,
   shapeTrouble,
   type Cleaned,
   type CredentialNeed,
