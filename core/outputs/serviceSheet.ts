@@ -1,6 +1,6 @@
 import { boardIn } from '../boards'
 import { codeName } from '../infrared'
-import { holderOf, serviceKindIn, wireOf } from '../services'
+import { holderOf, serviceKindIn, wireOf, type CredentialNeed } from '../services'
 import {
   channelOf,
   channelsOn,
@@ -107,6 +107,13 @@ const widgetTable = (widgets: Service['widgets'], points: Service['points']): st
 
 const stepLines = (steps: Lines): Lines => steps.map((step, i) => `${i + 1}. ${step}.`)
 
+/** The controllers that hold any of these credentials. */
+function rotated(site: Site, needs: readonly CredentialNeed[], controller: Controller): string {
+  const ids = new Set(needs.flatMap(({ controllers }) => controllers))
+  const names = site.controllers.filter(({ id }) => ids.has(id)).map(({ name }) => name)
+  return names.length ? names.join(' and ') : controller.name
+}
+
 /** What a holder's credentials are for this controller, by the macros that its code reads. */
 function credentialLines(site: Site, controller: Controller, holder: string): Lines {
   const needs = secretsOf(site, controller).filter(({ key }) => key.startsWith(`${holder}/`))
@@ -123,6 +130,9 @@ function credentialLines(site: Site, controller: Controller, holder: string): Li
             need.shownOnce ? 'shown one time only: store it at once' : '',
           ]),
         ),
+        '',
+        `When one of them changes: store it under Credentials, download secrets.h of ${rotated(site, needs, controller)}, ` +
+          'compile and flash each. Until then the old one is refused there; switches, remote and rules work all the same.',
       ]
 }
 

@@ -1,7 +1,24 @@
 import { describe, expect, it } from 'vitest'
-import { emptySite } from '../site'
+import { emptySite, ServiceProfile } from '../site'
 import { addLetterbox } from '../outputs/ownKinds.testkit'
-import { addSecret, keepServiceKind, readServiceKindFile, removeSecret, serviceKindFile, serviceKindIn } from '.'
+import {
+  addSecret,
+  keepServiceKind,
+  readServiceKindFile,
+  removeSecret,
+  SERVICE_KINDS,
+  serviceKindFile,
+  serviceKindIn,
+} from '.'
+
+describe('the kinds that ship', () => {
+  it.each(SERVICE_KINDS.map((kind) => [kind.id, kind] as const))(
+    '%s can be copied into a site and corrected',
+    (_, kind) => {
+      expect(ServiceProfile.parse(kind)).toEqual(kind)
+    },
+  )
+})
 
 describe('a kind of the maker’s own', () => {
   it('leaves as a file and comes back the same', () => {

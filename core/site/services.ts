@@ -3,7 +3,7 @@ import { ChannelId, ControllerId, EntityId, GroupId, HubId, PointId, SensorId, S
 import { milliseconds, name } from './shapes'
 import { Wire } from './wire'
 
-const limit = z.int().min(1).max(1_000_000_000).nullable()
+const limit = z.int().min(1).max(1_000_000_000_000).nullable()
 
 /** What a kind of service allows; null: no limit known. */
 export const Limits = z.strictObject({

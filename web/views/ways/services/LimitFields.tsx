@@ -65,7 +65,7 @@ function LimitField({ kind, limit, label, used }: FieldProps) {
         mono
         label={label}
         value={allowed === null ? '' : String(allowed)}
-        check={(text) => (/^\d{0,9}$/.test(text.trim()) && text.trim() !== '0' ? null : 'a whole number, or empty')}
+        check={(text) => (/^\d{0,12}$/.test(text.trim()) && text.trim() !== '0' ? null : 'a whole number, or empty')}
         onKeep={keep}
       />
       {used !== undefined && (
