@@ -97,7 +97,9 @@ export class House {
     this.hubs.get(site.id)?.follow(site)
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
-    if (site.services.every((service) => wireOf(site, service) !== undefined)) return
+    // boards of the house say there which tables they run; on a broker of the house it is how its health is known
+    const isQuiet = site.hubs.length === 0 && site.services.every((service) => wireOf(site, service) !== undefined)
+    if (isQuiet && !this.externalUrl) return
     const login = this.loginOf({ kind: 'service', site: site.id })
     this.standIns.set(site.id, new AppServiceStandIn(site, login, this.db, this.live, this.trouble))
   }

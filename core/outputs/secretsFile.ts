@@ -1,5 +1,5 @@
 import { linksOf, tablesOf } from '../image'
-import { HOUSE_SECRETS } from '../wires'
+import { HOUSE_SECRETS, secretsRead } from '../wires'
 import { coprocessorOf, speaksAs, type Controller, type Service, type Site } from '../site'
 import { credentialsNeeded, wiredHolders, wireOf, type CredentialNeed } from '../services'
 import { cString } from './imageHeader'
@@ -55,15 +55,21 @@ function brokerLines(broker: BrokerPlace): string[] {
   ]
 }
 
-/** Where each service with a wire of its own is. */
-const placeLines = (services: readonly Service[], placeOf: (service: Service) => ServicePlace): string[] =>
-  services.flatMap((service) => {
+/** Where each service with a wire of its own is; what its wire does not ask for is not written. */
+function placeLines(
+  services: readonly Service[],
+  placeOf: (service: Service) => ServicePlace,
+  isRead: (key: string) => boolean,
+): string[] {
+  return services.flatMap((service) => {
     const { address, port } = placeOf(service)
+    const [where, at] = [`${service.id}/address`, `${service.id}/port`]
     return [
-      `#define ${macroFor(`${service.id}/address`)} ${cString(address)}`,
-      `#define ${macroFor(`${service.id}/port`)} ${port}`,
+      ...(isRead(where) ? [`#define ${macroFor(where)} ${cString(address)}`] : []),
+      ...(isRead(at) ? [`#define ${macroFor(at)} ${port}`] : []),
     ]
   })
+}
 
 /** The links of a board, by what the tables that it runs say. */
 export function linksHere(site: Site, controller: Controller): { house: boolean; services: Service[] } {
@@ -90,8 +96,15 @@ export function secretsFile(
       `#define ${macroOf(need)} ${cString(reveal(need.key))}${need.shownOnce ? '  // shown by the service a single time' : ''}`,
   )
   const { house, services } = linksHere(site, controller)
+  // a port that reads nothing yet still names what it will need
+  const read = secretsRead(site, controller.id)
   const links =
-    controller.link === 'none' ? [] : [...(house ? brokerLines(broker) : []), ...placeLines(services, placeOf)]
+    controller.link === 'none'
+      ? []
+      : [
+          ...(house ? brokerLines(broker) : []),
+          ...placeLines(services, placeOf, (key) => read.size === 0 || read.has(key)),
+        ]
   const modem =
     controller.link !== 'none' && controller.modem
       ? [`#define VESTIBULE_MODEM_APN ${cString(controller.modem.apn)}`]

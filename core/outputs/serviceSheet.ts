@@ -26,15 +26,14 @@ import {
   type Way,
 } from '../site'
 import { topics } from '../topics'
-import { tablesOf } from '../image'
-import { compileWires, HOUSE_SECRETS, reachOf, secretsRead, wireTrouble, type Text, type Transport } from '../wires'
+import { secretsRead } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
 import { LACKS_NETWORK, lacksNetwork } from './ports'
 import { rangeOf } from './pointsTable'
-import { macroFor } from './macros'
-import { macroOf, secretsOf } from './secretsFile'
+import { linksHere, macroOf, secretsOf } from './secretsFile'
 import { section, table, type Lines } from './sheetTable'
+import { reachWords, wireLines } from './wireSheet'
 
 /** What to set up in the services and hubs for one controller, step by step, from the one mapping. */
 export const serviceSheet = (site: Site, controller: Controller): string => inMarkdown(site, controller, serviceText)
@@ -150,81 +149,11 @@ function pairingLines(site: Site, controller: Controller, kind: string): Lines {
       : `Nothing at ${controller.name} starts pairing yet: add a hold of 3 s or more for “start pairing” under Rules`
   return [
     '',
+    'The build takes its login from secrets.h: it cannot be given one over the short range yet.',
+    '',
     `${ask}. Erase the whole flash before the first pairing of a board that was used before: it still knows its old ` +
       'network. This also deletes its stored states.',
   ]
-}
-
-/** How each transport reaches its service, for somebody at the bench. */
-const BY: Readonly<Record<Transport, string>> = {
-  own: 'over the broker of the house, by the topics below',
-  mqtt: 'over a broker of the service’s own (MQTT 3.1.1)',
-  http: 'by requests (HTTP), as often as its wire says',
-  hook: 'by calls to the controller’s own port, with a key',
-}
-
-/** Whether this build reaches a service or a hub, and what is missing. */
-function reachWords(site: Site, controller: Controller, holder: Service | Hub): string {
-  const reached = reachOf(site, controller, holder)
-  const kind = serviceKindIn(site, holder.kind)?.name ?? holder.kind
-  switch (reached.how) {
-    case 'reached':
-      return `**Reached by this build**, ${BY[reached.by]}. ${placeWords(holder, reached.by)}`
-    case 'no wire':
-      return (
-        `**Reached after the wire of this kind is entered** (Services, ${kind}: host, login, topics, values). Until ` +
-        'then its points are on the broker of the house, by the topics below.'
-      )
-    case 'no network':
-      return `**Not reached**: the program of ${controller.name} has no network.`
-    case 'not programmed':
-      return '**Not programmed**: set the parameters of the set-up steps; the board’s own firmware reaches the hub.'
-    case 'too many':
-      return '**Not reached**: a controller has up to three connections, and this one would be the fourth.'
-  }
-}
-
-/** A text of a wire, with the macros of what secrets.h fills in. */
-const wireText = (text: Text): string =>
-  text.map((part) => (typeof part === 'string' ? part : `<${macroFor(part.secret)}>`)).join('')
-
-/** What goes over a service's own wire, from the tables that the board runs. */
-function wireLines(site: Site, controller: Controller, id: string): Lines {
-  const service = holderOf(site, id)?.service
-  if (!service || !wireOf(site, service) || wireTrouble(site, controller.id) !== null) return []
-  const { image } = tablesOf(site, controller.id)
-  const link = compileWires(site, image, true).links.find((one) => one.id === service.id)
-  if (!link || link.transport === 'own') return []
-  const rows = image.points.flatMap(({ vp }) => {
-    const own = service.points.find((point) => point.controller === controller.id && point.vp === vp)
-    const say = link.says.find(({ from }) => from === `vp/${vp}/state`)
-    const heard = (meaning: 'wish' | 'held'): string => {
-      const row = link.hears.find((one) => one.to === `vp/${vp}` && one.meaning === meaning)
-      return row ? `${wireText(row.from)}${row.pointer ? ` at ${row.pointer}` : ''}` : ''
-    }
-    if (!own) return []
-    const said = say ? `${wireText(say.to)}: ${wireText(say.before)}value${wireText(say.after)}` : ''
-    return [[`vp${vp}`, said, heard('wish'), heard('held')]]
-  })
-  const columns = ['point', 'sent by the controller', 'set by a person', 'value held by the service']
-  const count = link.transport === 'mqtt' ? link.count : null
-  const counted = count
-    ? [
-        'A value that a person sets has a number that only rises, ' +
-          `${count.pointer === null ? 'behind a blank' : `at ${count.pointer}`}: one that is sent again does nothing. The last ` +
-          `number is on ${wireText(count.topic)}.`,
-      ]
-    : []
-  return section('Over its wire', columns, rows, ...counted)
-}
-
-/** The macros that name where it is. */
-function placeWords(holder: Service | Hub, by: Transport): string {
-  if (by === 'hook') return 'Its port and paths are in wires_image.h; the key is in secrets.h.'
-  const [address, port] = (
-    by === 'own' ? [HOUSE_SECRETS.address, HOUSE_SECRETS.port] : [`${holder.id}/address`, `${holder.id}/port`]
-  ).map(macroFor)
-  return `Its address is ${address} and ${port} in secrets.h, read by wires_image.h.`
 }
 
 /** An app service as one controller's maker sets it up; nothing where the controller has no point there. */
@@ -446,6 +375,8 @@ function gestureLines(site: Site, controller: Controller): Lines {
 function statusLines(site: Site, controller: Controller): Lines {
   const scheme = topics(site.id, controller.id)
   if (controller.link === 'none') return []
+  // on the broker of the house only: a service with a wire of its own shows on its page who is online
+  if (!linksHere(site, controller).house) return []
   return [
     '',
     '## To know that it works',

@@ -10,6 +10,7 @@ import {
   type Message,
   type Step,
 } from '../../core/trial'
+import { wireOf } from '../../core/services'
 import type { Service, Site } from '../../core/site'
 import type { Database } from '../db'
 import type { Live } from '../live'
@@ -22,7 +23,10 @@ export interface BrokerLogin {
   readonly rejectUnauthorized?: boolean
 }
 
-/** The app-service stand-in of one site on the real broker: points, widgets and last values, over MQTT. */
+/**
+ * The app-service stand-in of one site on the real broker: points, widgets and last values, over MQTT. It also hears
+ * which tables the boards of the house run.
+ */
 export class AppServiceStandIn {
   private site: Site
   private readonly states = new Map<string, AppServiceState>()
@@ -68,6 +72,11 @@ export class AppServiceStandIn {
     this.follow(site)
   }
 
+  /** A service with a wire of its own is spoken to over that. */
+  private get services(): Service[] {
+    return this.site.services.filter((service) => !wireOf(this.site, service))
+  }
+
   get connected(): boolean {
     return this.client.connected
   }
@@ -75,7 +84,7 @@ export class AppServiceStandIn {
   /** The document has changed: new points get their default, kept ones their last value. */
   follow(site: Site): void {
     this.site = site
-    for (const service of site.services) {
+    for (const service of this.services) {
       const online = this.states.get(service.id)?.online ?? {}
       this.states.set(service.id, { ...startAppService(service, this.db.heldValues.all(site.id, service.id)), online })
     }
@@ -88,7 +97,7 @@ export class AppServiceStandIn {
 
   /** A person touches a widget. False: there is no such widget, or it only shows. */
   touch(serviceId: string, widgetId: string, on: boolean, value?: number): boolean {
-    const service = this.site.services.find((candidate) => candidate.id === serviceId)
+    const service = this.services.find((candidate) => candidate.id === serviceId)
     const widget = service?.widgets.find((candidate) => candidate.id === widgetId)
     const point = service?.points.find((candidate) => candidate.id === widget?.point)
     const state = this.states.get(serviceId)
@@ -105,7 +114,7 @@ export class AppServiceStandIn {
   }
 
   private announce(): void {
-    for (const service of this.site.services)
+    for (const service of this.services)
       for (const message of announceHeld(this.site.id, service, this.states.get(service.id)!)) this.publish(message)
   }
 
@@ -114,7 +123,7 @@ export class AppServiceStandIn {
     const hash = level === 'log' && !message.retain ? tablesSaid(message.payload) : undefined
     if (hash !== undefined && controller !== undefined)
       return recognise(this.db, this.site, controller, hash, new Date().toISOString())
-    for (const service of this.site.services)
+    for (const service of this.services)
       this.take(service, appServiceHears(this.site.id, service, this.states.get(service.id)!, message))
   }
 
