@@ -47,7 +47,7 @@ test('an own kind of service is described, previewed, tried and exported', async
   await expect(preview).toContainText('corner/news/is 1')
 
   await page.getByText('Edit wire and credentials').click()
-  const topic = page.getByLabel('State topic')
+  const topic = page.getByRole('textbox', { name: 'State topic' })
   await topic.fill('box/')
   // a press puts a fact where the cursor is
   await page.getByRole('button', { name: '{number}' }).click()
