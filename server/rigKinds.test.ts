@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
+import { everyThird } from '../firmware/test/fuzz.testkit'
 import { closeAll, House } from './house.testkit'
 import { proveKind, type WiredKind } from './rigKinds.testkit'
 import { until } from './server.testkit'
@@ -39,7 +40,8 @@ const KINDS: readonly WiredKind[] = [
   },
 ]
 
-describe.each(KINDS)('a site on the kind $kind', proveKind)
+// a run of all tests plays each third; by itself this file plays all
+describe.each(everyThird(KINDS))('a site on the kind $kind', proveKind)
 
 describe('a voice bridge with another signing key', () => {
   it('is not obeyed, and does not believe', async () => {

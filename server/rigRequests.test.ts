@@ -1,4 +1,5 @@
 import { afterEach, describe } from 'vitest'
+import { everyThird } from '../firmware/test/fuzz.testkit'
 import { closeAll } from './house.testkit'
 import { proveKind, type WiredKind } from './rigKinds.testkit'
 
@@ -21,4 +22,5 @@ const KINDS: readonly WiredKind[] = [
   { kind: 'web-hook', id: 'web-hook', key: 'web-hook/call-key/box', says: /wrong key/, logs: /wrong key, refused/ },
 ]
 
-describe.each(KINDS)('a site on the kind $kind', proveKind)
+// a run of all tests plays each third; by itself this file plays all
+describe.each(everyThird(KINDS))('a site on the kind $kind', proveKind)
