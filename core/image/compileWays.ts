@@ -94,24 +94,20 @@ interface Held {
 }
 
 /** Points of this controller, and which of them each way leads over. */
-function pointsHere(
-  site: Site,
-  controller: Controller,
-): { mine: Held[]; ofWay: ReadonlyMap<string, Held | undefined> } {
+function pointsHere(site: Site, controller: Controller): { mine: Held[]; ofWay: ReadonlyMap<string, Held> } {
   const holders = holdersOf(site)
   const mine = holders.flatMap(({ service }) =>
     service.points
       .filter((point) => point.controller === controller.id)
       .map((point): Held => ({ service: service.id, point })),
   )
-  const ofWay = new Map(
-    holders.flatMap(({ service, pointOf }) =>
-      [...pointOf].map(([way, id]): [string, Held | undefined] => [
-        way,
-        mine.find(({ service: of, point }) => of === service.id && point.id === id),
-      ]),
-    ),
-  )
+  const byPlace = new Map(mine.map((held) => [`${held.service}/${held.point.id}`, held]))
+  const ofWay = new Map<string, Held>()
+  for (const { service, pointOf } of holders)
+    for (const [way, id] of pointOf) {
+      const held = byPlace.get(`${service.id}/${id}`)
+      if (held) ofWay.set(way, held)
+    }
   return { mine, ofWay }
 }
 

@@ -37,32 +37,40 @@ export function wireOf(site: Site, { kind }: Pick<Service, 'kind'>) {
 }
 
 /** Everything that holds points, in the site's order: services, then hubs with a wire of their own. */
-export const holdersOf = (site: Site): Holder[] => [
-  ...site.services.map((service) =>
-    isDirectVoice(site, service) ? voiceHolder(site, service) : appHolder(site, service),
-  ),
-  ...site.hubs.flatMap((hub) => (wireOf(site, hub) ? [hubHolder(site, hub)] : [])),
-]
+export function holdersOf(site: Site): Holder[] {
+  const ofApps = new Map<string, Map<WayId, PointId>>()
+  for (const way of site.ways) {
+    if (way.kind !== 'app') continue
+    const known = ofApps.get(way.service)
+    if (known) known.set(way.id, way.point)
+    else ofApps.set(way.service, new Map([[way.id, way.point]]))
+  }
+  return [
+    ...site.services.map((service) =>
+      isDirectVoice(site, service)
+        ? voiceHolder(site, service)
+        : { service, pointOf: ofApps.get(service.id) ?? new Map<WayId, PointId>() },
+    ),
+    ...site.hubs.flatMap((hub) => (wireOf(site, hub) ? [hubHolder(site, hub)] : [])),
+  ]
+}
 
 export const holderOf = (site: Site, id: string): Holder | undefined =>
   holdersOf(site).find(({ service }) => service.id === id)
 
 /** Those that are reached by a wire of their own. */
-export const wiredHolders = (site: Site): Service[] =>
-  holdersOf(site).flatMap(({ service }) => (wireOf(site, service) ? [service] : []))
+export const wiredHolders = (site: Site): Service[] => [
+  ...site.services.flatMap((service) =>
+    wireOf(site, service) ? [isDirectVoice(site, service) ? voiceHolder(site, service).service : service] : [],
+  ),
+  ...site.hubs.flatMap((hub) => (wireOf(site, hub) ? [hubHolder(site, hub).service] : [])),
+]
 
 /** A voice service that speaks to controllers itself: not through an account elsewhere. */
 export const isDirectVoice = (site: Site, service: Service): boolean =>
   serviceKindIn(site, service.kind)?.family === 'voice' &&
   service.linkedThrough === undefined &&
   wireOf(site, service) !== undefined
-
-const appHolder = (site: Site, service: Service): Holder => ({
-  service,
-  pointOf: new Map(
-    site.ways.flatMap((way) => (way.kind === 'app' && way.service === service.id ? [[way.id, way.point]] : [])),
-  ),
-})
 
 /**
  * A spoken name that reaches its channel by the bridge's own wire: it leads through no other way, and the bridge has an
