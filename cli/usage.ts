@@ -91,7 +91,8 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     what: [
       'Compiles the firmware of every controller for this machine and runs it against the broker and the services, with',
       'credentials made up for the run; prints what the boards say, and serves the pages, until Ctrl-C.',
-      '--accept tries every way of every channel in both directions and each outage, and prints a table; exit 1 where one fails.',
+      '--accept tries every way of every channel in both directions and each outage, prints a table, and ends; exit 1',
+      'where one fails.',
       STDIN,
     ],
     words: [1, 1],

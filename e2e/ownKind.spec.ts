@@ -47,7 +47,7 @@ test('an own kind of service is described, previewed, tried and exported', async
   await expect(preview).toContainText('corner/news/is 1')
 
   await page.getByText('Edit wire and credentials').click()
-  const topic = page.getByRole('textbox', { name: 'State topic' })
+  const topic = page.getByRole('textbox', { name: 'Report topic' })
   await topic.fill('box/')
   // a press puts a fact where the cursor is
   await page.getByRole('button', { name: '{number}' }).click()
@@ -63,7 +63,7 @@ test('an own kind of service is described, previewed, tried and exported', async
   await topic.press('Enter')
 
   await page.getByRole('button', { name: 'Run dry run' }).click()
-  await expect(page.getByRole('list', { name: 'Dry run' })).toContainText('● reached')
+  await expect(page.getByRole('list', { name: 'Dry run' })).toContainText('● passed')
 
   const [download] = await Promise.all([
     page.waitForEvent('download'),

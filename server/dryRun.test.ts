@@ -84,6 +84,11 @@ describe('a dry run', () => {
     const gone = await dryRun(house, 'ledger', '127.0.0.1:9')
     expect(gone.lines.at(-1)).toMatch(/^No answer/)
     expect(gone.ok).toBe(false)
+    const key = 'ledger/access-key/box'
+    expect((await house.server.ask('DELETE', house.path('/credentials'), { key })).status).toBe(200)
+    const without = await dryRun(house, 'ledger', null)
+    expect(without.ok).toBe(false)
+    expect(without.lines).toContain('Not stored: Access key: Box. Enter what is missing under Credentials.')
     const answer = await house.server.ask('POST', house.path('/services/ledger/dry-run'), { address: 'http://x' })
     expect(answer.status).toBe(400)
   })

@@ -1,7 +1,7 @@
 import { connect as connectTcp } from 'node:net'
 import mqtt, { type IClientOptions } from 'mqtt'
 import { linksOf, tablesOf } from '../core/image'
-import { holderOf } from '../core/services'
+import { credentialsNeeded, holderOf } from '../core/services'
 import { controllerOf, type Site } from '../core/site'
 import { compileWires, FarEnd, RequestFarEnd, valueAt, WireRefused, type LinkWire, type Place } from '../core/wires'
 
@@ -37,11 +37,21 @@ export async function dryRun(
     const link = compileWires(site, image, true).links[index]!
     const begin = `As ${controller.name}, to ${place.address}:${place.port}`
     const found = await tryLink(link, place, reveal)
-    return { ok: found.ok, lines: [begin, ...found.lines] }
+    return { ok: found.ok, lines: [begin, ...notStored(site, service, controller.id, reveal), ...found.lines] }
   } catch (error) {
     if (error instanceof WireRefused) return { ok: false, lines: [error.message] }
     throw error
   }
+}
+
+/** What it was tried without. */
+function notStored(site: Site, service: string, controller: string, reveal: (secret: string) => string): string[] {
+  const missing = credentialsNeeded(site).filter(
+    ({ key, controllers }) => key.startsWith(`${service}/`) && controllers.includes(controller) && reveal(key) === '',
+  )
+  return missing.length
+    ? [`Not stored: ${missing.map(({ label }) => label).join(', ')}. Enter what is missing under Credentials.`]
+    : []
 }
 
 type Address = Pick<{ address: string; port: number }, 'address' | 'port'>

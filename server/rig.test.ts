@@ -116,6 +116,8 @@ describe('a hub on the broker of the house', () => {
     await until(async () => (await house.closings('strike')) === 1)
     await house.says('lamp', 'nonsense')
     expect((await house.hub()).refused.at(-1)!.text).toMatch(/“nonsense” is no command/)
+    await house.says('fan', '9')
+    expect((await house.hub()).refused.at(-1)!.text).toMatch(/“9” is no command/)
     // with the rig the hub ends: nobody is left to send a heartbeat
     await house.rig(false)
     await until(async () => !(await house.hub()).running)

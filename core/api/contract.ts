@@ -231,7 +231,7 @@ export const CONTRACT = {
   deleteCredential: { summary: 'Forget a credential', body: CredentialKey, answer: Done },
   secrets: {
     summary:
-      'The secrets file of a controller, filled in: with the pairing label and the hub’s file the only place where secrets leave',
+      'The secrets file of a controller, filled in: with label and hub’s file the only place where secrets leave',
     answer: 'text/plain',
   },
   hubSecrets: {

@@ -29,6 +29,7 @@ export const missing: Check = (site, record) => {
   const stored = new Set(record.credentials.map((one) => one.key))
   const absent = credentialsNeeded(site).filter((need) => !stored.has(need.key))
   const owners = [...new Set(absent.filter((need) => !need.shownOnce).map((need) => need.owner))]
+  const read = readSomewhere(site)
   return [
     ...owners.map((owner): Finding => {
       const own = absent.filter((need) => need.owner === owner && !need.shownOnce)
@@ -38,7 +39,9 @@ export const missing: Check = (site, record) => {
         title: own.length === 1 ? 'Credential missing' : 'Credentials missing',
         where: atNeed(own[0]!),
         what: `${owner}: ${own.map((need) => need.label).join('; ')} ${own.length === 1 ? 'is' : 'are'} not stored yet.`,
-        why: 'The board starts and never connects.',
+        why: own.some(({ key }) => read.has(key))
+          ? 'The board starts and never connects.'
+          : 'It is asked for when this is set up; no program reads it.',
         fixes: [],
       }
     }),
@@ -281,8 +284,10 @@ export const pulseOnlyRead: Check = (site) =>
           severity: 'warning',
           title: 'Pulse cannot be set by this service',
           where: { ...channelPlace(channel), step: 'ways', column: 'app' },
-          what: `${service.name} is read every ${(wire.read?.everyMs ?? 0) / 1_000} s: ${channel.name} reports to it, and is never set by it.`,
-          why: 'A value that is read is a state: after each restart it would be read again, and the door would open again.',
+          what:
+            `${service.name} is read every ${(wire.read?.everyMs ?? 0) / 1_000} s: ${channel.name} reports to it, ` +
+            'and is never set by it.',
+          why: 'A value that is read is a state: each restart would read it again, and open the door again.',
           fixes: [],
         },
       ]

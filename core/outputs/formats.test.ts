@@ -10,6 +10,7 @@ import { credentialsNeeded, serviceKindsOf } from '../services'
 import { tablesOf } from '../image'
 import { controllerOf, readSite, type Site } from '../site'
 import { linkTable } from '../ways'
+import { lampFanStrike } from './kinds.testkit'
 import {
   hubFile,
   asyncApiText,
@@ -100,6 +101,28 @@ describe('hub file', () => {
   it('secrets are only named, and stand empty in a file apart', () => {
     expect(files[0]!.broker).toMatchObject({ password: { secret: 'hub/password' } })
     expect(load(hubSecretsExample(site))).toEqual({ 'hub/host': '', 'hub/user': '', 'hub/password': '' })
+  })
+})
+
+describe('the file of a hub with a wire of its own', () => {
+  const wired = lampFanStrike(['device-file'])
+  const [file] = loadAll(hubFiles(wired)) as {
+    controllers: { entities: object[]; notes: string[] }[]
+    broker?: object
+  }[]
+  it('says what goes over that wire, with the credentials by their keys, and no topic of the house', () => {
+    expect(file!.controllers[0]!.entities[0]).toEqual({
+      ...{ point: 1, id: 'lamp', name: 'Lamp', carries: 'channel', values: { least: 0, most: 1 } },
+      ...{ says: 'box/lamp/state: VALUE', asks: 'box/lamp/command' },
+    })
+    expect(file!.controllers[0]!.notes.join()).toMatch(/The last number is on box\/count/)
+    expect(hubFiles(wired)).not.toContain('vestibule/')
+    expect(file!.broker).toBeUndefined()
+  })
+  it('has the keys of a hub that calls', () => {
+    const calls = hubFiles(lampFanStrike(['commissioning']))
+    expect(calls).toContain('X-Key: <hub/setup-code/box>')
+    expect(calls).toContain('POST /endpoints/3/VALUE, with Idempotency-Key')
   })
 })
 

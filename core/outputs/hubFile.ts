@@ -6,6 +6,7 @@ import {
   roomOf,
   topLevel,
   type Channel,
+  type Controller,
   type Hub,
   type Site,
   DOOR_STATES,
@@ -16,7 +17,8 @@ import {
   setWords,
 } from '../site'
 import { topics, watchTopic } from '../topics'
-import { credentialsNeeded } from '../services'
+import { credentialsNeeded, holderOf, wireOf } from '../services'
+import { wireWords } from './wireSheet'
 import type { BrokerPlace } from './secretsFile'
 
 /**
@@ -129,7 +131,37 @@ const heartbeatOf = (site: Site, { watch }: Hub): object =>
       }
     : {}
 
+/** How a controller is reached by a hub with a wire of its own, and each of its entities there. */
+function wiredController(site: Site, hub: Hub, controller: Controller): object[] {
+  const words = wireWords(site, controller, hub.id, (secret) => secret)
+  const points = holderOf(site, hub.id)!.service.points.filter((point) => point.controller === controller.id)
+  if (!words || points.length === 0) return []
+  const rows = points.flatMap(({ vp, name, key, min, max, carries }) => {
+    const row = words.rows.find((one) => one.vp === vp)
+    if (!row) return []
+    const { says, asks, holds } = row
+    const text = Object.fromEntries(Object.entries({ says, asks, holds }).filter(([, value]) => value !== ''))
+    return [{ point: vp, id: key ?? name, name, carries: carries.kind, values: { least: min, most: max }, ...text }]
+  })
+  return [{ id: controller.id, name: controller.name, notes: [...words.notes], entities: rows }]
+}
+
+/** The file of a hub that hears nothing of the broker of the house. */
+function wiredHubFile(site: Site, hub: Hub): string {
+  const keys = hubKeys(site, hub)
+  const file = {
+    'vestibule-hub': 1,
+    site: site.id,
+    hub: { id: hub.id, name: hub.name },
+    wire: wireOf(site, hub)!.transport,
+    ...(keys.length ? { secrets: keys } : {}),
+    controllers: site.controllers.flatMap((controller) => wiredController(site, hub, controller)),
+  }
+  return stringify(file, QUOTED)
+}
+
 export function hubFile(site: Site, hub: Hub): string {
+  if (wireOf(site, hub)) return wiredHubFile(site, hub)
   const keys = hubKeys(site, hub)
   const secret = (name: string) =>
     keys.includes(`${hub.id}/${name}`) ? { [name]: { secret: `${hub.id}/${name}` } } : {}
@@ -166,7 +198,8 @@ export function hubSecrets(site: Site, hub: Hub, broker: BrokerPlace, reveal: (k
   }
   const own = hub.kind === 'broker' ? made : {}
   const lines = hubKeys(site, hub).map((key) => [key, own[key] ?? reveal(key)])
-  return `# Secrets of ${hub.name}: keep this file out of whatever you share.\n${stringify(Object.fromEntries(lines), { lineWidth: 0 })}`
+  const text = stringify(Object.fromEntries(lines), { lineWidth: 0 })
+  return `# Secrets of ${hub.name}: keep this file out of whatever you share.\n${text}`
 }
 
 /** The credentials that a hub's own file names: all of that hub but those of single controllers. */

@@ -20,6 +20,7 @@ import {
   type Site,
   type Way,
 } from '../site'
+import { wireOf } from '../services'
 import { topics } from '../topics'
 import { columnOf, linkTable, ruleWords, sourceWords } from '../ways'
 import { cautionsFor, hasMains } from './cautions'
@@ -101,8 +102,8 @@ const entityRows = (site: Site, hub: Hub): object[] =>
       channel: channel.id,
       kind: channel.kind,
       room: roomName(site, channel.room),
-      set: scheme.set(topic),
-      state: scheme.state(topic),
+      // a hub with a wire of its own knows no topics of the house
+      ...(wireOf(site, hub) ? { set: '', state: '' } : { set: scheme.set(topic), state: scheme.state(topic) }),
       words: [...setWords(channel)],
     }
   })

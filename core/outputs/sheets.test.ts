@@ -68,7 +68,7 @@ describe('service sheet', () => {
   it('lists each widget with its point, and the topics', () => {
     expect(sheet).toContain('| Fan | slider | vp3 |')
     // a service with a wire of its own is spoken to over that, and its points are not on the broker of the house
-    expect(sheet).toContain('| vp1 | point/1/is: value | point/1/ask | point/1/kept |')
+    expect(sheet).toContain('| vp1 | point/1/is: VALUE | point/1/ask | point/1/kept |')
     expect(sheet).toContain('The last number is on entry/count.')
     expect(sheet).not.toContain('corner/vp/1/set')
     expect(sheet).toContain('**Reached by this build**, over a broker of the service’s own')

@@ -47,89 +47,134 @@ export function reachWords(site: Site, controller: Controller, holder: Service |
   }
 }
 
-/** A text of a wire, with the macros of what secrets.h fills in. */
-const wireText = (text: Text): string =>
-  text.map((part) => (typeof part === 'string' ? part : `<${macroFor(part.secret)}>`)).join('')
+/** Writes a text of a wire: with the macros of secrets.h, or with the credentials by their keys. */
+type Write = (text: Text) => string
+const writer =
+  (name: (secret: string) => string): Write =>
+  (text) =>
+    text.map((part) => (typeof part === 'string' ? part : `<${name(part.secret)}>`)).join('')
+const wireText = writer(macroFor)
 
 type OtherLink = Exclude<LinkWire, { transport: 'own' }>
 
-/** What goes over a service's own wire, from the tables that the board runs. */
-export function wireLines(site: Site, controller: Controller, id: string): Lines {
-  const service = holderOf(site, id)?.service
-  if (!service || !wireOf(site, service) || wireTrouble(site, controller.id) !== null) return []
-  const { image } = tablesOf(site, controller.id)
-  const index = linksOf(image).findIndex((one) => one.id === service.id)
-  const link = compileWires(site, image, true).links[index]
-  if (!link || link.transport === 'own') return []
-  const rows = image.points
-    .filter((row) => (row.link ?? 0) === index)
-    .map(({ vp }) => [`vp${vp}`, saidOf(link, vp), heardOf(link, vp, 'wish'), heardOf(link, vp, 'held')])
-  const columns = ['point', 'sent by the controller', 'set by a person', 'value held by the service']
-  return section(`${service.name}: over its wire`, columns, rows, notesOf(link).join(' '))
+/** What goes over a wire for one point, in words. */
+export interface WireRow {
+  readonly vp: number
+  readonly says: string
+  readonly asks: string
+  readonly holds: string
 }
 
-function saidOf(link: OtherLink, vp: number): string {
+/** A holder's wire as the board of a controller runs it, from its tables; undefined: it has none there. */
+export function wireWords(
+  site: Site,
+  controller: Controller,
+  id: string,
+  name: (secret: string) => string = macroFor,
+): { readonly rows: readonly WireRow[]; readonly notes: readonly string[] } | undefined {
+  const holder = holderOf(site, id)?.service
+  if (!holder || !wireOf(site, holder) || wireTrouble(site, controller.id) !== null) return undefined
+  const { image } = tablesOf(site, controller.id)
+  const index = linksOf(image).findIndex((one) => one.id === id)
+  const link = compileWires(site, image, true).links[index]
+  if (!link || link.transport === 'own') return undefined
+  const write = writer(name)
+  const rows = image.points
+    .filter((row) => (row.link ?? 0) === index)
+    .map(({ vp }): WireRow => ({
+      vp,
+      says: saidOf(write, link, vp),
+      asks: heardOf(write, link, vp, 'wish'),
+      holds: heardOf(write, link, vp, 'held'),
+    }))
+  return { rows, notes: [...valueNotes(link), ...notesOf(write, link)] }
+}
+
+/** What goes over a service's own wire, as a part of a sheet. */
+export function wireLines(site: Site, controller: Controller, id: string): Lines {
+  const words = wireWords(site, controller, id)
+  if (!words) return []
+  const rows = words.rows.map(({ vp, says, asks, holds }) => [`vp${vp}`, says, asks, holds])
+  const columns = ['point', 'sent by the controller', 'set by a person', 'value held by the service']
+  return section(`${holderOf(site, id)!.service.name}: over its wire`, columns, rows, words.notes.join(' '))
+}
+
+function saidOf(write: Write, link: OtherLink, vp: number): string {
   const say = link.says.find(({ from }) => from === `vp/${vp}/state`)
   if (!say) return ''
   const method =
     link.transport === 'http' ? `${link.method} ` : link.transport === 'hook' ? `${link.call?.method} ` : ''
-  return `${method}${wireText(say.to)}: ${wireText(say.before)}value${wireText(say.after)}`
+  return `${method}${write(say.to)}: ${write(say.before)}VALUE${write(say.after)}`
 }
 
-function heardOf(link: OtherLink, vp: number, meaning: HearRow['meaning']): string {
+function heardOf(write: Write, link: OtherLink, vp: number, meaning: HearRow['meaning']): string {
   const row = link.hears.find((one) => one.to === `vp/${vp}` && one.meaning === meaning)
   if (!row) return ''
-  if (link.transport === 'hook') return callOf(link, row)
+  if (link.transport === 'hook') return callOf(write, link, row)
   if (link.transport === 'http' && !row.lasting) return '(never: a pulse is not set by what is read)'
   const method = link.transport === 'http' ? 'GET ' : ''
-  return `${method}${wireText(row.from)}${row.pointer ? ` at ${row.pointer}` : ''}`
+  return `${method}${write(row.from)}${row.pointer ? ` at ${row.pointer}` : ''}`
 }
 
 /** A call of the controller's own port. */
-function callOf({ key, keyInPath }: HookLink, { from, lasting }: HearRow): string {
-  const path = `${keyInPath ? `/${wireText(key)}` : ''}${wireText(from)}VALUE`
+function callOf(write: Write, { key, keyInPath }: HookLink, { from, lasting }: HearRow): string {
+  const path = `${keyInPath ? `/${write(key)}` : ''}${write(from)}VALUE`
   return lasting ? `GET or POST ${path}` : `POST ${path}, with Idempotency-Key`
 }
 
+/** What a value is there, where it is not the point's own number. */
+function valueNotes({ says, hears }: OtherLink): string[] {
+  const coding = [...says, ...hears].map((row) => row.coding).find(({ form }) => form !== 'number')
+  if (coding?.form === 'words') return [`VALUE is “${coding.off}” for the lowest value, “${coding.on}” for any other.`]
+  if (coding?.form === 'range')
+    return [`VALUE is ${coding.least} to ${coding.most} for a point’s range, ${coding.least} for its lowest value.`]
+  return []
+}
+
 /** What all of its messages have in common. */
-function notesOf(link: OtherLink): string[] {
+function notesOf(write: Write, link: OtherLink): string[] {
   switch (link.transport) {
     case 'mqtt':
-      return mqttNotes(link)
+      return mqttNotes(write, link)
     case 'http':
-      return link.headers.length ? [`Each request has ${link.headers.map(wireText).join(' and ')}.`] : []
+      return link.headers.length ? [`Each request has ${link.headers.map(write).join(' and ')}.`] : []
     case 'hook':
-      return hookNotes(link)
+      return hookNotes(write, link)
   }
 }
 
-const mqttNotes = ({ count, sign }: MqttLink): string[] => [
-  ...(count
-    ? [
-        'A value that a person sets has a number that only rises, ' +
-          `${count.pointer === null ? 'behind a blank' : `at ${count.pointer}`}: one that is sent again does nothing. The last ` +
-          `number is on ${wireText(count.topic)}.`,
-      ]
-    : []),
-  ...(sign
-    ? [
-        'Each of these messages ends with a blank and its signature, 64 hexadecimal digits: HMAC-SHA-256 with ' +
-          `${wireText(sign.key)} over “${wireText(sign.before)}${sign.between ? `TOPIC${wireText(sign.between)}` : ''}` +
-          `MESSAGE${wireText(sign.after)}”.`,
-      ]
-    : []),
-]
+function mqttNotes(write: Write, { count, sign }: MqttLink): string[] {
+  const where = count?.pointer ? `at ${count.pointer}` : 'behind a blank'
+  return [
+    ...(count
+      ? [
+          `A value that a person sets has a number that only rises, ${where}: one that is sent again does nothing. ` +
+            `The last number is on ${write(count.topic)}.`,
+        ]
+      : []),
+    ...(sign
+      ? [
+          'Each of these messages ends with a blank and its signature, 64 hexadecimal digits: HMAC-SHA-256 with ' +
+            `${write(sign.key)} over “${write(sign.before)}${sign.between ? `TOPIC${write(sign.between)}` : ''}` +
+            `MESSAGE${write(sign.after)}”.`,
+        ]
+      : []),
+  ]
+}
 
-const hookNotes = ({ port, key, keyInPath, call }: HookLink): string[] => [
-  `The controller is called at its own address, port ${port}, from inside the network only` +
-    `${keyInPath ? '' : `, with the header X-Key: ${wireText(key)}`}. A wrong key closes its door for 1 s, then longer.`,
-  ...(call
-    ? [
-        `Changes are reported to ${wireText(call.place.address)}` +
-          `${call.headers.length ? `, with ${call.headers.map(wireText).join(' and ')}` : ''}.`,
-      ]
-    : []),
-]
+function hookNotes(write: Write, { port, key, keyInPath, call }: HookLink): string[] {
+  const header = keyInPath ? '' : `, with the header X-Key: ${write(key)}`
+  return [
+    `The controller is called at its own address, port ${port}, from inside the network only${header}. ` +
+      'A wrong key closes its door for 1 s, then longer.',
+    ...(call
+      ? [
+          `Changes are reported to ${write(call.place.address)}` +
+            `${call.headers.length ? `, with ${call.headers.map(write).join(' and ')}` : ''}.`,
+        ]
+      : []),
+  ]
+}
 
 /** Where it is: by the macros of secrets.h, or as the wire itself says. */
 function placeWords(site: Site, controller: Controller, holder: Service | Hub, by: Transport): string {

@@ -95,7 +95,7 @@ const nearbyNeeds = (site: Site): CredentialNeed[] =>
         owner: name,
         controllers: [],
         shape: 'pin',
-        usedIn: 'the module itself, and the phone that pairs with it',
+        usedIn: 'module itself, and in the phone that pairs with it',
       }),
     )
 

@@ -56,7 +56,7 @@ export const ACCESS_KEY: Secret = {
 /** A kind of the maker's own, with a wire to begin with. Changes a draft; gives its id. */
 export function addServiceKind(site: Site, name: string, family: ServiceProfile['family']): string {
   const id = idFromName<string>(
-    name,
+    name.slice(0, 32),
     serviceKindsOf(site).map((kind) => kind.id),
     'kind',
   )
@@ -72,7 +72,8 @@ export function addSecret(site: Site, kind: string, label: string): void {
   const profile = serviceKindIn(site, kind)
   if (!profile || label.trim() === '') return
   const taken = profile.secrets.map((secret) => secret.id)
-  const id = idFromName<string>(label, taken, 'key').slice(0, 24)
+  // room for the number that makes it the only one
+  const id = idFromName<string>(label.slice(0, 20), taken, 'key')
   keepServiceKind(site, { ...profile, secrets: [...profile.secrets, { ...ACCESS_KEY, id, label: label.trim() }] })
 }
 

@@ -133,9 +133,9 @@ export const isMeant = ({ id, controller, carries }: Point, wish: HubWish): bool
       ? carries.kind === 'group' && carries.group === wish.group
       : carries.kind === 'mode' && controller === wish.controller
 
-/** The hub that works the auto and manual of a controller. */
-export const modeHub = (site: Site, controller: string): string | undefined =>
-  site.controllers.find(({ id }) => id === controller)?.modeEntity?.hub
+/** Which hub a wish is for. */
+export const hubOfWish = (site: Site, wish: HubWish): string | undefined =>
+  wish.kind === 'mode' ? site.controllers.find(({ id }) => id === wish.controller)?.modeEntity?.hub : wish.hub
 
 /**
  * A hub's word as the value of a point, for a hub with a wire of its own. `now`: the value that it holds; up and down

@@ -21,10 +21,10 @@ import {
   heartbeatMs,
   hubFilters,
   hubHears,
+  hubOfWish,
   hubSays,
   hubValue,
   isMeant,
-  modeHub,
   startHub,
   type HubState,
   type HubWish,
@@ -340,18 +340,20 @@ export class World {
     const said = hubSays(this.site, wish)
     if (!said) return
     this.note('hand', `${said.name} by the hub: ${wish.command}`)
-    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.sayByWire(wish)) return
+    if (this.broken.has('hub')) return this.note('refused', 'the hub is down: nobody sends the command')
     if (this.broken.has('broker')) return this.note('refused', 'the hub has no broker: the command is lost')
     for (const message of said.says) this.house.publish(message)
   }
 
   /** A hub with a wire of its own says it there. False: this one has none. */
   private sayByWire(wish: HubWish): boolean {
-    const hub = wish.kind === 'mode' ? modeHub(this.site, wish.controller) : wish.hub
+    const hub = hubOfWish(this.site, wish)
     const index = this.services.findIndex(({ service }) => service.id === hub)
     const held = this.services[index]
     if (!held) return false
+    if (this.broken.has(this.homeOf(held.service)))
+      this.note('refused', `the connection of ${held.service.name} is down: its command waits there`)
     for (const point of held.service.points) {
       if (!isMeant(point, wish)) continue
       const channel = wish.kind === 'hub' ? this.entityChannel(wish.hub, wish.entity) : undefined

@@ -1,5 +1,6 @@
 import mqtt, { type MqttClient } from 'mqtt'
 import { NO_FAULTS, type Faults, type HubPage } from '../../core/api'
+import { wireOf } from '../../core/services'
 import { setWords, channelOf, type Site } from '../../core/site'
 import {
   heartbeat,
@@ -7,6 +8,7 @@ import {
   hubBeliefs,
   hubFilters,
   hubHears,
+  hubOfWish,
   hubSays,
   startHub,
   type HubState,
@@ -90,7 +92,9 @@ export class HubStandIn {
   /** A person has the hub say something. False: there is no such entity, group or mode. */
   says(wish: HubWish): boolean {
     const said = hubSays(this.site, wish)
-    if (!said) return false
+    const hub = this.site.hubs.find(({ id }) => id === hubOfWish(this.site, wish))
+    // a hub with a wire of its own has a stand-in of its own
+    if (!said || !hub || wireOf(this.site, hub)) return false
     if (wish.kind === 'hub' && !this.understands(wish)) {
       this.refused.add(`${said.name}: “${wish.command}” is no command of it`)
       return true
@@ -134,8 +138,7 @@ export class HubStandIn {
   private understands({ hub, entity, command }: Extract<HubWish, { kind: 'hub' }>): boolean {
     const found = this.site.hubs.find(({ id }) => id === hub)?.entities.find(({ id }) => id === entity)
     const channel = found && channelOf(this.site, found.channel)
-    const level = channel ? setWords(channel).includes('0') || /^\d+$/.test(command) : false
-    return channel !== undefined && (setWords(channel).includes(command) || level)
+    return channel !== undefined && setWords(channel).includes(command)
   }
 
   private connect(): void {

@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from 'react'
 import type { CredentialRow } from '../../../core/api'
-import { cleanPasted, isDefaultPin, shapeTrouble } from '../../../core/services'
+import { cleanPasted, isDefaultPin, serviceKindIn, shapeTrouble } from '../../../core/services'
 import { save } from '../../parts/save'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
@@ -55,21 +55,21 @@ const OwnerRows = ({ owner, rows }: { owner: string; rows: readonly CredentialRo
   </section>
 )
 
-/** A hub opens the broker with a login of its own, which is made here: it leaves in the hub's own secrets file. */
+/** What a hub itself must know: its login at the broker, which is made here, or the keys of its controllers. */
 function HubFiles() {
   const site = useAppSelector((state) => state.site.site!)
-  const hubs = site.hubs.filter(({ kind }) => kind === 'broker')
+  const hubs = site.hubs.filter((hub) => (serviceKindIn(site, hub.kind)?.secrets.length ?? 0) > 0)
   const download = async (hub: string) => {
     const text = await attempt(call('hubSecrets', { site: site.id, hub }))
     if (text !== undefined) save(`${hub}-secrets.yaml`, text, 'application/yaml')
   }
   if (hubs.length === 0) return null
   return (
-    <section aria-label="Login of the hub">
-      <h2 className="rule-head">Login of the hub</h2>
+    <section aria-label="Secrets files of hubs">
+      <h2 className="rule-head">Secrets files of hubs</h2>
       <p className="mt-1 max-w-prose text-small text-soft">
-        Made here, and typed by nobody: the hub opens the broker with its own user and password, which its secrets file
-        holds.
+        For the hub’s own machine. A hub on the broker logs in with a user and a password that are made here; other hubs
+        get the keys of their controllers.
       </p>
       {hubs.map(({ id, name }) => (
         <button key={id} type="button" className="press mt-1.5 mr-1.5" onClick={() => void download(id)}>

@@ -1,4 +1,4 @@
-import { useCallback } from 'react'
+import { Fragment, useCallback, useEffect, useRef } from 'react'
 import type { RigBoard, RigState } from '../../../../core/api'
 import { holderOf, wiredHolders, wireOf } from '../../../../core/services'
 import { channelOf, controllerOf, counted, readOutputName, type Input, type Site } from '../../../../core/site'
@@ -130,19 +130,37 @@ const Outputs = ({ site, board }: { site: Site; board: RigBoard }) => (
 
 const LAST_LINES = 9
 
-const Said = ({ board }: { board: RigBoard }) => (
-  <ol
-    aria-label="Log of the board"
-    tabIndex={0}
-    className="max-h-48 overflow-auto border-l-2 border-hair pl-2 font-mono text-note"
-  >
-    {board.said.slice(-LAST_LINES).map((line, i) => (
-      <li key={`${line.at}-${i}`} className="break-all">
-        {line.text}
-      </li>
-    ))}
-  </ol>
-)
+/** A document has no blanks: it breaks behind its commas. */
+const breakable = (text: string) =>
+  text.split(/(?<=,)/).map((part, i) => (
+    <Fragment key={i}>
+      {part}
+      <wbr />
+    </Fragment>
+  ))
+
+function Said({ board }: { board: RigBoard }) {
+  const list = useRef<HTMLOListElement>(null)
+  const last = board.said.at(-1)?.at
+  // the newest line is what one waits for
+  useEffect(() => {
+    if (list.current) list.current.scrollTop = list.current.scrollHeight
+  }, [last])
+  return (
+    <ol
+      ref={list}
+      aria-label="Log of the board"
+      tabIndex={0}
+      className="max-h-48 overflow-auto border-l-2 border-hair pl-2 font-mono text-note"
+    >
+      {board.said.slice(-LAST_LINES).map((line, i) => (
+        <li key={`${line.at}-${i}`} className="wrap-anywhere">
+          {breakable(line.text)}
+        </li>
+      ))}
+    </ol>
+  )
+}
 
 function Switches({ site, board, inputs }: { site: Site; board: RigBoard; inputs: readonly Input[] }) {
   const send = (input: Input, closed: boolean) => {

@@ -1,4 +1,5 @@
-import { useCallback } from 'react'
+import { useCallback, useMemo } from 'react'
+import { wireOf } from '../../../../core/services'
 import type { Faults, HubPage } from '../../../../core/api'
 import type { Site } from '../../../../core/site'
 import type { HubWish } from '../../../../core/trial'
@@ -12,7 +13,8 @@ import { useAsked } from './useAsked'
 const isHub = ({ kind }: { kind: string }): boolean => kind === 'hub'
 
 /** The hub's stand-in on the real broker: what it believes, what it says, what was refused. */
-export function RigHub({ site }: { site: Site }) {
+export function RigHub({ site: whole }: { site: Site }) {
+  const site = useMemo(() => onTheHouse(whole), [whole])
   const ask = useCallback(() => call('hubPage', { site: site.id }), [site.id])
   const page = useAsked(ask, isHub)
   if (!page) return null
@@ -30,6 +32,23 @@ export function RigHub({ site }: { site: Site }) {
       <Refusals lines={page.refused} />
     </article>
   )
+}
+
+/** Hubs on the broker of the house: one with a wire of its own is a service here. */
+function onTheHouse(site: Site): Site {
+  const hubs = site.hubs.filter((hub) => !wireOf(site, hub))
+  const isHere = (id: string): boolean => hubs.some((hub) => hub.id === id)
+  return {
+    ...site,
+    hubs,
+    groups: site.groups.map((group) => ({
+      ...group,
+      ...(group.ways ? { ways: group.ways.filter((way) => way.kind !== 'hub' || isHere(way.hub)) } : {}),
+    })),
+    controllers: site.controllers.map(({ modeEntity, ...rest }) =>
+      modeEntity && isHere(modeEntity.hub) ? { ...rest, modeEntity } : rest,
+    ),
+  }
 }
 
 const stateWords = ({ running, connected }: HubPage): string =>

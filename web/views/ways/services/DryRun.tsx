@@ -35,6 +35,9 @@ export function DryRun({ service }: { service: string }) {
           Run dry run
         </button>
       </div>
+      <p className="text-small text-soft">
+        Writes nothing. A board that is connected with the same login is disconnected for a moment.
+      </p>
       {wrong && <p className="text-small text-error">a host name or address, with :port where it is another</p>}
       {found === 'running' && (
         <p role="status" className="mt-1 text-note text-soft">
@@ -53,6 +56,6 @@ const Lines = ({ found }: { found: Found }) => (
         {line}
       </li>
     ))}
-    <li className={found.ok ? 'text-rest' : 'text-error'}>{found.ok ? '● reached' : '✕ not reached'}</li>
+    <li className={found.ok ? 'text-rest' : 'text-error'}>{found.ok ? '● passed' : '✕ failed'}</li>
   </ol>
 )

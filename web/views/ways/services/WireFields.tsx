@@ -10,15 +10,16 @@ import {
   setWire,
 } from '../../../../core/services'
 import { plainCopy, type ServiceProfile, type Site, type Wire } from '../../../../core/site'
-import { Fields, type FieldRow } from '../../../parts/form'
+import { Fields } from '../../../parts/form'
 import { ChoiceField } from '../../../parts/fields'
 import { save } from '../../../parts/save'
 import { edit } from '../../../store/editing'
 import { useAppDispatch } from '../../../store/store'
 import { useChange } from '../../../store/useChange'
-import { HOOK_ROWS } from './hookForm'
-import { HTTP_ROWS } from './httpForm'
-import { MQTT_ROWS } from './mqttForm'
+import { HOOK_GROUPS } from './hookForm'
+import { HTTP_GROUPS } from './httpForm'
+import { MQTT_GROUPS } from './mqttForm'
+import type { FieldGroup } from './wireForm'
 import { DryRun } from './DryRun'
 import { WirePreview } from './WirePreview'
 
@@ -84,13 +85,13 @@ function wireIn(draft: Site, kind: string): OwnWire | undefined {
   return wire?.transport === 'own' ? undefined : wire
 }
 
-const WIRE_ROWS = { mqtt: MQTT_ROWS, http: HTTP_ROWS, hook: HOOK_ROWS } as const
+const WIRE_GROUPS = { mqtt: MQTT_GROUPS, http: HTTP_GROUPS, hook: HOOK_GROUPS } as const
 
 function WireForm({ kind, wire }: { kind: ServiceProfile; wire: OwnWire }) {
   const dispatch = useAppDispatch()
   const change = useChange<OwnWire>(`${kind.name}, wire`, (draft) => wireIn(draft, kind.id))
   const last = useRef<HTMLInputElement | null>(null)
-  const rows = WIRE_ROWS[wire.transport] as readonly FieldRow<OwnWire>[]
+  const groups = WIRE_GROUPS[wire.transport] as readonly FieldGroup<OwnWire>[]
   const transport = (next: OwnWire['transport']) =>
     dispatch(edit(`${kind.name}: transport`, (draft) => setWire(draft, kind.id, plainCopy(FIRST_WIRES[next]))))
   return (
@@ -101,7 +102,7 @@ function WireForm({ kind, wire }: { kind: ServiceProfile; wire: OwnWire }) {
       }}
     >
       <FillIns kind={kind} insert={(text) => insertAt(last.current, text)} />
-      <div className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-2 @md:grid-cols-3">
+      <div className="mt-2 w-56">
         <ChoiceField<OwnWire['transport']>
           label="Transport"
           value={wire.transport}
@@ -112,8 +113,15 @@ function WireForm({ kind, wire }: { kind: ServiceProfile; wire: OwnWire }) {
           ]}
           onKeep={transport}
         />
-        <Fields<OwnWire> rows={rows} of={wire} change={change} />
       </div>
+      {groups.map(({ title, rows: fields }) => (
+        <fieldset key={title} className="mt-3 border-t border-hair pt-1.5">
+          <legend className="pr-2 text-small font-semibold">{title}</legend>
+          <div className="grid grid-cols-2 items-start gap-x-3 gap-y-2 @md:grid-cols-3">
+            <Fields<OwnWire> rows={fields} of={wire} change={change} />
+          </div>
+        </fieldset>
+      ))}
     </div>
   )
 }

@@ -27,7 +27,7 @@ export function WirePreview({ kind }: { kind: string }) {
         </thead>
         <tbody>
           {preview.rows.map((row) => (
-            <tr key={row.point} className="border-t border-hair align-top">
+            <tr key={row.point} className="border-t border-hair align-baseline">
               <th scope="row" className="py-0.5 pr-3 text-left font-semibold whitespace-nowrap">
                 {row.name}
               </th>

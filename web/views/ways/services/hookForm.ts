@@ -1,6 +1,6 @@
 import type { HookWire } from '../../../../core/site'
 import type { FieldRow } from '../../../parts/form'
-import { lines, rowsOf, valueRows } from './wireForm'
+import { groupsOf, LINES, lines, rowsOf, valueRows } from './wireForm'
 
 /** The fields of a wire of calls. */
 const { text, number, tick, choice } = rowsOf<HookWire>()
@@ -10,7 +10,7 @@ const FIRST = {
   request: { method: 'POST' as const, path: '/{controller}/{key}', body: '{value}' },
 }
 
-export const HOOK_ROWS: readonly FieldRow<HookWire>[] = [
+const ROWS: readonly FieldRow<HookWire>[] = [
   number(
     'Port of the controller',
     ({ port }) => port,
@@ -57,6 +57,7 @@ export const HOOK_ROWS: readonly FieldRow<HookWire>[] = [
     ({ call }) => call?.headers.join(' | ') ?? '',
     ({ call }, typed) => call && (call.headers = lines(typed)),
     calls,
+    LINES,
   ),
   text(
     'Report path',
@@ -71,3 +72,9 @@ export const HOOK_ROWS: readonly FieldRow<HookWire>[] = [
     calls,
   ),
 ]
+
+export const HOOK_GROUPS = groupsOf(ROWS, [
+  ['Calls to the controller', 'Port of the controller'],
+  ['Values', 'Values are'],
+  ['Reports of the controller', 'Controller reports changes'],
+])

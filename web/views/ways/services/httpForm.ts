@@ -1,7 +1,7 @@
 import { FIRST_WIRES } from '../../../../core/services'
 import type { HttpWire } from '../../../../core/site'
 import type { FieldRow } from '../../../parts/form'
-import { lines, placeRows, pointer, rowsOf, valueRows } from './wireForm'
+import { groupsOf, LINES, lines, placeRows, pointer, rowsOf, valueRows, WHOLE } from './wireForm'
 
 /** The fields of a wire of requests. */
 const METHODS = (['PUT', 'POST', 'PATCH', 'GET'] as const).map((method) => [method, method] as const)
@@ -11,12 +11,14 @@ const { text, number, tick, choice } = rowsOf<HttpWire>()
 const writes = ({ write }: HttpWire) => write !== null
 const reads = ({ read }: HttpWire) => read !== null
 
-export const HTTP_ROWS: readonly FieldRow<HttpWire>[] = [
+const ROWS: readonly FieldRow<HttpWire>[] = [
   ...placeRows<HttpWire>(),
   text(
     'Headers',
     ({ headers }) => headers.join(' | '),
     (wire, typed) => void (wire.headers = lines(typed)),
+    undefined,
+    LINES,
   ),
   ...valueRows<HttpWire>(),
   tick('Controller writes', {
@@ -65,6 +67,7 @@ export const HTTP_ROWS: readonly FieldRow<HttpWire>[] = [
     ({ read }) => read?.value ?? '',
     ({ read }, typed) => read && (read.value = pointer(typed)),
     reads,
+    WHOLE,
   ),
   number(
     'Read interval (ms)',
@@ -73,3 +76,10 @@ export const HTTP_ROWS: readonly FieldRow<HttpWire>[] = [
     { least: 500, most: 86_400_000, when: reads },
   ),
 ]
+
+export const HTTP_GROUPS = groupsOf(ROWS, [
+  ['Connection', 'Address'],
+  ['Values', 'Values are'],
+  ['Writing', 'Controller writes'],
+  ['Reading', 'Controller reads'],
+])

@@ -1,12 +1,12 @@
 import type { MqttWire } from '../../../../core/site'
 import type { FieldRow } from '../../../parts/form'
-import { placeRows, pointer, rowsOf, valueRows } from './wireForm'
+import { groupsOf, placeRows, pointer, rowsOf, valueRows, WHOLE } from './wireForm'
 
 /** The fields of a wire over MQTT. */
 const { text, number, tick, choice } = rowsOf<MqttWire>()
 const status = { topic: '{controller}/status', online: 'online', offline: 'offline', retain: false }
 
-export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
+const ROWS: readonly FieldRow<MqttWire>[] = [
   ...placeRows<MqttWire>(),
   text(
     'Client id',
@@ -33,17 +33,17 @@ export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
   ),
   ...valueRows<MqttWire>(),
   text(
-    'State topic',
+    'Report topic',
     ({ say }) => say.topic,
     (wire, typed) => void (wire.say.topic = typed),
   ),
   text(
-    'State payload',
+    'Report payload',
     ({ say }) => say.payload,
     (wire, typed) => void (wire.say.payload = typed),
   ),
   choice<'0' | '1'>(
-    'State QoS',
+    'Report QoS',
     {
       read: ({ say }) => String(say.qos) as '0' | '1',
       write: (wire, qos) => void (wire.say.qos = qos === '1' ? 1 : 0),
@@ -53,16 +53,18 @@ export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
       ['1', '1, at least once'],
     ],
   ),
-  tick('State retained', { read: ({ say }) => say.retain, write: (wire, on) => void (wire.say.retain = on) }),
+  tick('Reports are retained', { read: ({ say }) => say.retain, write: (wire, on) => void (wire.say.retain = on) }),
   text(
-    'Command topic',
+    'Set topic',
     ({ ask }) => ask.topic,
     (wire, typed) => void (wire.ask.topic = typed),
   ),
   text(
-    'Value in command',
+    'Value in set message',
     ({ ask }) => ask.value ?? '',
     (wire, typed) => void (wire.ask.value = pointer(typed)),
+    undefined,
+    WHOLE,
   ),
   tick('Service stores values', {
     read: ({ held }) => held !== null,
@@ -79,8 +81,9 @@ export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
     ({ held }) => held?.value ?? '',
     ({ held }, typed) => held && (held.value = pointer(typed)),
     ({ held }) => held !== null,
+    WHOLE,
   ),
-  tick('Commands are numbered', {
+  tick('Set messages are numbered', {
     read: ({ count }) => count !== null,
     write: (wire, on) => void (wire.count = on ? { topic: '{controller}/count', value: null } : null),
   }),
@@ -95,6 +98,7 @@ export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
     ({ count }) => count?.value ?? '',
     ({ count }, typed) => count && (count.value = pointer(typed)),
     ({ count }) => count !== null,
+    WHOLE,
   ),
   tick('Online status', {
     read: (wire) => wire.status !== null,
@@ -148,3 +152,15 @@ export const MQTT_ROWS: readonly FieldRow<MqttWire>[] = [
     ({ sign }) => sign !== undefined,
   ),
 ]
+
+export const MQTT_GROUPS = groupsOf(ROWS, [
+  ['Connection', 'Address'],
+  ['Values', 'Values are'],
+  ['Reports of the controller', 'Report topic'],
+  ['Set by a person', 'Set topic'],
+  ['Stored values', 'Service stores values'],
+  ['Numbers against repeats', 'Set messages are numbered'],
+  ['Online status', 'Online status'],
+  ['Log', 'Log messages'],
+  ['Signature', 'Messages are signed'],
+])

@@ -16,10 +16,39 @@ const checked =
     return parsed.success ? null : parsed.error.issues[0]!.message
   }
 
+/** Fields that belong together, under a heading. */
+export interface FieldGroup<W> {
+  readonly title: string
+  readonly rows: readonly FieldRow<W>[]
+}
+
+/** Cuts a form into groups: each begins with the field that is named. */
+export function groupsOf<W>(
+  rows: readonly FieldRow<W>[],
+  heads: readonly (readonly [title: string, first: string])[],
+): readonly FieldGroup<W>[] {
+  const starts = heads.map(([, first]) => rows.findIndex(({ key }) => key === first))
+  return heads.map(([title], i) => ({ title, rows: rows.slice(starts[i], starts[i + 1]) }))
+}
+
+/** What an empty place means. */
+export const WHOLE = 'empty: the whole message; else a place in a document, as /lamp'
+export const LINES = 'one or more, with | between'
+
 export function rowsOf<W extends Wire>() {
   const field = fieldsOf<W>()
-  const text = (label: string, read: Read<W>, write: Write<W>, when?: (wire: W) => boolean): FieldRow<W> =>
-    field.text(label, { read, write }, { mono: true, check: checked(write), ...(when ? { when } : {}) })
+  const text = (
+    label: string,
+    read: Read<W>,
+    write: Write<W>,
+    when?: (wire: W) => boolean,
+    hint?: string,
+  ): FieldRow<W> =>
+    field.text(
+      label,
+      { read, write },
+      { mono: true, check: checked(write), ...(when ? { when } : {}), ...(hint ? { hint } : {}) },
+    )
   const number = (
     label: string,
     read: (wire: W) => number,
