@@ -17,6 +17,13 @@ const LISTEN_MS = 1_200
 const LONGEST_LIST = 6
 const LONGEST_TEXT = 120
 
+/** Where it is tried; the stand-in of this machine has no TLS, whatever the wire says. */
+export interface DryPlace {
+  readonly address: string
+  readonly port: number
+  readonly isStandIn: boolean
+}
+
 /**
  * Tries a service's wire as a board would, from this machine: it logs in, listens or reads, and writes nothing. `place`
  * is where the maker says that the service is.
@@ -24,7 +31,7 @@ const LONGEST_TEXT = 120
 export async function dryRun(
   site: Site,
   service: string,
-  place: { readonly address: string; readonly port: number },
+  place: DryPlace,
   reveal: (secret: string) => string,
 ): Promise<DryRun> {
   const holder = holderOf(site, service)?.service
@@ -54,9 +61,7 @@ function notStored(site: Site, service: string, controller: string, reveal: (sec
     : []
 }
 
-type Address = Pick<{ address: string; port: number }, 'address' | 'port'>
-
-function tryLink(link: LinkWire, at: Address, reveal: (secret: string) => string): Promise<DryRun> {
+function tryLink(link: LinkWire, at: DryPlace, reveal: (secret: string) => string): Promise<DryRun> {
   if (link.transport === 'mqtt') return tryMqtt(new FarEnd(link, reveal), link.place, at)
   if (link.transport === 'http') return tryRead(new RequestFarEnd(link, reveal), link, at)
   if (link.transport === 'hook' && link.call) return tryConnection(at)
@@ -74,13 +79,13 @@ const REFUSALS: Readonly<Record<number, string>> = {
   5: 'not authorised',
 }
 
-async function tryMqtt(far: FarEnd, { tls }: Place, { address, port }: Address): Promise<DryRun> {
+async function tryMqtt(far: FarEnd, { tls }: Place, { address, port, isStandIn }: DryPlace): Promise<DryRun> {
   const lines: string[] = []
   const options: IClientOptions = {
     ...{ clientId: far.login.client, username: far.login.user, password: far.login.password },
     ...{ reconnectPeriod: 0, connectTimeout: PATIENCE_MS, protocolVersion: 4 },
   }
-  const client = mqtt.connect(`${tls ? 'mqtts' : 'mqtt'}://${address}:${port}`, options)
+  const client = mqtt.connect(`${tls && !isStandIn ? 'mqtts' : 'mqtt'}://${address}:${port}`, options)
   try {
     await new Promise<void>((resolve, reject) => {
       client.once('connect', () => resolve())
@@ -114,7 +119,7 @@ function whyMqtt(error: unknown): string {
 async function tryRead(
   far: RequestFarEnd,
   link: Extract<LinkWire, { transport: 'http' }>,
-  { address, port }: Address,
+  { address, port, isStandIn }: DryPlace,
 ): Promise<DryRun> {
   const row = link.hears[0]
   if (!link.read || !row)
@@ -122,7 +127,7 @@ async function tryRead(
   const path = far.pathOf(row)
   const lines = [`GET ${path}`]
   try {
-    const answer = await fetch(`${link.place.tls ? 'https' : 'http'}://${address}:${port}${path}`, {
+    const answer = await fetch(`${link.place.tls && !isStandIn ? 'https' : 'http'}://${address}:${port}${path}`, {
       headers: Object.fromEntries(far.heads),
       redirect: 'manual',
       signal: AbortSignal.timeout(PATIENCE_MS),
@@ -140,7 +145,7 @@ async function tryRead(
   }
 }
 
-function tryConnection({ address, port }: Address): Promise<DryRun> {
+function tryConnection({ address, port }: DryPlace): Promise<DryRun> {
   return new Promise((resolve) => {
     const socket = connectTcp({ host: address, port, timeout: PATIENCE_MS })
     const ends = (ok: boolean, line: string) => {

@@ -3,11 +3,11 @@ import { afterEach, describe, expect, it } from 'vitest'
 import { parse } from 'yaml'
 import { buildController } from '../core/outputs'
 import { hang, planned } from '../core/outputs/setups.testkit'
-import { addServiceOfKind } from '../core/services'
+import { addServiceOfKind, DATAPOINT_WIRE, setWire } from '../core/services'
 import { emptySite, newController, newInput, newSwitched, type Site } from '../core/site'
 import { addHubWay, addWallWay } from '../core/ways'
 import { closeAll, House, open, settled } from './house.testkit'
-import { intoServer } from './kinds.testkit'
+import { intoServer, lampFanStrike } from './kinds.testkit'
 import { testServer, until } from './server.testkit'
 
 // The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware
@@ -243,6 +243,20 @@ describe('two services and a hub on one controller', () => {
     await house.faults('datapoint', {})
     await house.ups('datapoint')
     await until(async () => (await house.page('datapoint')).values['lamp'] === 1)
+  }, 120_000)
+})
+
+describe('a wire that leads out of the house, over TLS', () => {
+  it('is tried here with its stand-in, by the rig and by the dry run: nothing leaves this machine', async () => {
+    const site = lampFanStrike(['datapoint'])
+    setWire(site, 'datapoint', { ...DATAPOINT_WIRE, host: 'things.invalid', port: 8_883, tls: true })
+    const server = await testServer({ seed: false })
+    open.push(server)
+    const house = new House(server, await intoServer(server, site))
+    await house.rig(true)
+    await house.ups('datapoint')
+    const found = await server.ask('POST', house.path('/services/datapoint/dry-run'), { address: null })
+    expect(found.json).toMatchObject({ ok: true })
   }, 120_000)
 })
 

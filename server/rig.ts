@@ -6,7 +6,7 @@ import { boardIn } from '../core/boards'
 import { compileSite, linksOf, type BoardTables } from '../core/image'
 import { secretsFile } from '../core/outputs'
 import { controllerOf, speaksAs, type Controller, type Site } from '../core/site'
-import { compileWires, type ControllerWires, type LinkWire } from '../core/wires'
+import { compileWires, type ControllerWires, type LinkWire, type Place } from '../core/wires'
 import { credentialsNeeded } from '../core/services'
 import type { RigBoard, RigState } from '../core/api'
 import { buildHost, FirmwareRefused } from '../firmware/host'
@@ -106,7 +106,7 @@ export class Rig {
     running.joinedWith = joinKeys(site, controller, ground)
     await mkdir(this.folder, { recursive: true, mode: 0o700 })
     const { program } = await buildHost(image, {
-      wires: await this.withPorts(board, compileWires(site, image, controller.link !== 'none')),
+      wires: await this.onThisMachine(board, compileWires(site, image, controller.link !== 'none'), ground.doorPort),
       secrets: secretsOf(site, controller, ground),
       outDir: this.folder,
     })
@@ -130,17 +130,21 @@ export class Rig {
     })
   }
 
-  /** Boards that are called have a port each: on one machine they cannot all have the one that their wire names. */
-  private async withPorts(board: string, wires: ControllerWires): Promise<ControllerWires> {
+  /**
+   * Nothing of the rig leaves this machine, wherever a wire leads: every service is its stand-in here, without TLS. And
+   * boards that are called have a port each, since on one machine they cannot all have the one that their wire names.
+   */
+  private async onThisMachine(board: string, wires: ControllerWires, doorPort: number): Promise<ControllerWires> {
+    const place: Place = { address: [LOOPBACK], port: doorPort, portSecret: null, tls: false }
     const links: LinkWire[] = []
     for (const link of wires.links) {
-      if (link.transport !== 'hook') {
-        links.push(link)
-        continue
+      if (link.transport === 'own') links.push(link)
+      else if (link.transport !== 'hook') links.push({ ...link, place })
+      else {
+        const port = await freePort()
+        this.ports.set(`${board}/${link.id}`, port)
+        links.push({ ...link, port, call: link.call && { ...link.call, place } })
       }
-      const port = await freePort()
-      this.ports.set(`${board}/${link.id}`, port)
-      links.push({ ...link, port })
     }
     return { ...wires, links }
   }
@@ -226,10 +230,7 @@ function secretsOf(site: Site, controller: Controller, ground: RigGround): strin
     user: `${site.id}.${speaks}`,
     password: ground.brokerPassword(speaks),
   }
-  // addresses that a person typed lead elsewhere
-  const hosts = new Set(credentialsNeeded(site).flatMap(({ key, shape }) => (shape === 'host' ? [key] : [])))
-  const reveal = (key: string): string => (hosts.has(key) ? LOOPBACK : ground.reveal(key))
-  return secretsFile(site, controller, broker, reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
+  return secretsFile(site, controller, broker, ground.reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
 }
 
 /** A port of this machine that nobody has. */

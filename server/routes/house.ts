@@ -22,7 +22,7 @@ export function houseRoutes(context: Context): Served[] {
       const { site } = storedSite(context, params.site)
       const wire = wireOfHolder(site, params.service)
       const [address = LOOPBACK, port] = body.address?.split(':') ?? [LOOPBACK, String(context.house.doorPort)]
-      const place = { address, port: Number(port ?? wire.port) }
+      const place = { address, port: Number(port ?? wire.port), isStandIn: body.address === null }
       return dryRun(site, params.service, place, context.house.revealOf(site.id))
     }),
     ...hubRoutes(context),

@@ -39,23 +39,26 @@ export function DryRun({ service }: { service: string }) {
         Writes nothing. A board that is connected with the same login is disconnected for a moment.
       </p>
       {wrong && <p className="text-small text-error">a host name or address, with :port where it is another</p>}
-      {found === 'running' && (
-        <p role="status" className="mt-1 text-note text-soft">
-          Connecting …
-        </p>
-      )}
-      {found && found !== 'running' && <Lines found={found} />}
+      {found && <Lines found={found} />}
     </form>
   )
 }
 
-const Lines = ({ found }: { found: Found }) => (
-  <ol aria-label="Dry run" className="mt-1 border-l-2 border-hair pl-2 font-mono text-note">
-    {found.lines.map((line, i) => (
-      <li key={i} className="break-all">
-        {line}
-      </li>
-    ))}
-    <li className={found.ok ? 'text-rest' : 'text-error'}>{found.ok ? '● passed' : '✕ failed'}</li>
-  </ol>
-)
+function Lines({ found }: { found: Found | 'running' }) {
+  if (found === 'running')
+    return (
+      <p role="status" className="mt-1 text-note text-soft">
+        Connecting …
+      </p>
+    )
+  return (
+    <ol aria-label="Dry run" className="mt-1 border-l-2 border-hair pl-2 font-mono text-note">
+      {found.lines.map((line, i) => (
+        <li key={i} className="break-all">
+          {line}
+        </li>
+      ))}
+      <li className={found.ok ? 'text-rest' : 'text-error'}>{found.ok ? '● passed' : '✕ failed'}</li>
+    </ol>
+  )
+}
