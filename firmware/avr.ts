@@ -9,7 +9,7 @@ import { promisify } from 'node:util'
 import type { TraceLine } from '../core/device'
 import type { ControllerImage } from '../core/image'
 import { imageHeader } from '../core/outputs'
-import { FirmwareRefused, RUNTIME_DIR } from './host'
+import { FirmwareRefused, RUNTIME_DIR, WIRES_DIR } from './host'
 
 /** Compiles the firmware of a controller for the 8-bit board, and runs it on a simulator of that core (simavr). */
 
@@ -50,8 +50,11 @@ async function tool(command: string, ...words: string[]): Promise<string> {
   }
 }
 
+/** What a board with a modem needs beside its image: the headers of its build, and secrets.h. */
+export type NetworkFiles = Readonly<Record<'wires_image.h' | 'modem_image.h' | 'secrets.h', string>>
+
 /** Builds with the port's own Makefile, which is also what a maker uses. Throws FirmwareRefused. */
-export async function buildAvr(image: ControllerImage): Promise<string> {
+export async function buildAvr(image: ControllerImage, network?: NetworkFiles): Promise<string> {
   const beyond = [
     ...image.channels.flatMap((channel) => channel.gpios),
     ...image.inputs.flatMap((input) => input.gpios),
@@ -61,21 +64,24 @@ export async function buildAvr(image: ControllerImage): Promise<string> {
       `controller ${image.controller}: pin ${beyond} is not on the 8-bit board (0 to ${LAST_PIN}); its ` +
         'port drives no expander',
     )
-  const digest = createHash('sha256').update(imageHeader(image))
+  const files = { 'image.h': imageHeader(image), ...network }
+  const digest = createHash('sha256').update(JSON.stringify(files))
   await filesDigest(RUNTIME_DIR, digest)
+  if (network) await filesDigest(WIRES_DIR, digest)
   await filesDigest(AVR_DIR, digest)
   const program = join(OUT_DIR, `avr-${digest.digest('hex').slice(0, 16)}.elf`)
   if (existsSync(program)) return program
   const draft = join(OUT_DIR, `draft-${randomBytes(6).toString('hex')}`)
   await mkdir(draft, { recursive: true })
   try {
-    await writeFile(join(draft, 'image.h'), imageHeader(image))
+    for (const [name, text] of Object.entries(files)) await writeFile(join(draft, name), text)
     await tool(
       'make',
       '-s',
       '-C',
       AVR_DIR,
       `RUNTIME=${RUNTIME_DIR}`,
+      `WIRES=${WIRES_DIR}`,
       `IMAGE=${draft}`,
       `OUT=${draft}`,
       join(draft, 'controller.elf'),
@@ -92,7 +98,10 @@ export async function avrSize(program: string): Promise<AvrSize> {
   return { flash: text! + data!, memory: data! + bss! }
 }
 
-async function simulator(): Promise<string> {
+/** The chip, as compiler and simulator call it. */
+export const avrChip = async (): Promise<string> => (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
+
+export async function simulator(): Promise<string> {
   const text = await readFile(HARNESS, 'utf8')
   const program = join(OUT_DIR, `simavr-${createHash('sha256').update(text).digest('hex').slice(0, 16)}`)
   if (existsSync(program)) return program
@@ -197,12 +206,12 @@ function stepsOf(image: ControllerImage, trace: readonly TraceLine[]): Step[] {
     .map(({ step }) => step)
 }
 
-interface Output {
+export interface Output {
   readonly name: string
   readonly activeLow: boolean
 }
 
-const outputsByPin = (image: ControllerImage): ReadonlyMap<number, Output> =>
+export const outputsByPin = (image: ControllerImage): ReadonlyMap<number, Output> =>
   new Map(
     image.channels.flatMap((channel) =>
       channel.gpios.map(
@@ -225,7 +234,7 @@ export async function runAvrTrace(
     .map(({ at, words }) => `${words[0]} ${Math.max(0, at)}${words.slice(1)}\n`)
     .join('')
   const harness = await simulator()
-  const chip = (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
+  const chip = await avrChip()
   const pins = [...names].map(([gpio, { activeLow }]) => `${gpio}:${activeLow ? 1 : 0}`)
   return runOf(await simulated(harness, [program, chip, ...pins], commands, longestMs), names, shift)
 }

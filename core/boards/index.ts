@@ -56,6 +56,7 @@ export {
   ModuleProfile,
   type ContactorProfile,
   type FanProfile,
+  type ModemDialogue,
   type PartProfile,
   type RelayProfile,
   type Signal,

@@ -101,7 +101,20 @@ export const PARTS: readonly PartProfile[] = [
       check: [
         'whether it is the bare modem (3.4 to 4.4 V) or a board with a regulator of its own (5 V)',
         'the volts of its serial pins: 2.8 or 3.3 V, seldom 5 V',
+        'its commands for a connection, in its command manual: the profile’s are an example, and yours will differ',
       ],
+      dialogue: {
+        baud: 19_200,
+        open: 'AT+WIREOPEN="{address}",{port}',
+        opened: '+WIREOPENED',
+        send: 'AT+WIRESEND={length}',
+        prompt: '>',
+        sent: '+WIRESENT',
+        arrives: '+WIREDATA:',
+        close: 'AT+WIRECLOSE',
+        closed: '+WIRECLOSED',
+        most: 256,
+      },
     },
   ),
   part('temperature-humidity', 'Temperature and humidity sensor', [['data', 'input-pull-up']], {

@@ -42,6 +42,42 @@ export const RelayProfile = z.strictObject({
   contactVolts: z.number().positive(),
 })
 
+const said = z
+  .string()
+  .trim()
+  .min(1)
+  .max(60)
+  .regex(/^[ -~]*$/, 'a command has plain characters only')
+
+/** A command with places in braces, of which each that is named must stand in it once. */
+const command = (...places: readonly string[]) =>
+  said.refine(
+    (text) => (text.match(/\{[^}]*\}/g) ?? []).sort().join() === [...places].sort().join(),
+    places.length ? `write ${places.join(' and ')} once each, and no other place in braces` : 'no place in braces here',
+  )
+
+/**
+ * How a modem opens a connection and moves bytes over it: each maker's own, from the data sheet. How it joins the
+ * network is standard (ITU-T V.250, 3GPP TS 27.007).
+ */
+export const ModemDialogue = z.strictObject({
+  baud: z.union([z.literal(9_600), z.literal(19_200), z.literal(38_400), z.literal(57_600)]),
+  open: command('{address}', '{port}'),
+  /** lines of the modem, by how they begin */
+  opened: command(),
+  send: command('{length}'),
+  /** what asks for the bytes */
+  prompt: command(),
+  sent: command(),
+  /** the line whose last number says how many bytes come behind it */
+  arrives: command(),
+  close: command(),
+  closed: command(),
+  /** bytes in one go */
+  most: z.int().min(16).max(1_460),
+})
+export type ModemDialogue = z.infer<typeof ModemDialogue>
+
 export const PartProfile = z.strictObject({
   kind: z.literal('part'),
   ...head,
@@ -62,6 +98,8 @@ export const PartProfile = z.strictObject({
   gives: z
     .strictObject({ pins: z.int().min(1).max(64), can: z.array(z.enum(['output', 'input', 'pull-up'])) })
     .nullable(),
+  /** a modem: what it is told on its serial line */
+  dialogue: ModemDialogue.optional(),
 })
 
 export const SupplyProfile = z.strictObject({

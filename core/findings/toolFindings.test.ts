@@ -19,16 +19,33 @@ describe('what the build does not do', () => {
     )
     expect(found(withParts('status-light', 'infrared-receiver'), 'T05')).toEqual([])
   })
-  it('T07 is there where a board without a network is to be reached, and is not where nothing asks for it', () => {
-    const on = (kinds: string[]): Site =>
+  it('T07 is an error where the program has no network for what is asked, and says why', () => {
+    const on = (kinds: string[], change: (draft: Site) => void): Site =>
       produce(lampFanStrike(kinds), (draft) => {
-        draft.controllers[0]!.board = 'eight-bit-5v'
-        draft.controllers[0]!.link = 'modem'
+        const box = draft.controllers[0]!
+        box.board = 'eight-bit-5v'
+        box.link = 'modem'
+        box.modem = { apn: 'things.invalid', joinS: 30 }
+        box.parts.push(part('gsm-modem', 'Modem'))
+        change(draft)
       })
-    const [finding] = found(on(['broker']), 'T07')
-    expect(finding).toMatchObject({ severity: 'warning' })
-    expect(finding!.what).toMatch(/has no network; 3 channels of Box have ways that need it\.$/)
-    expect(found(on([]), 'T07')).toEqual([])
-    expect(found(lampFanStrike(['broker']), 'T07')).toEqual([])
+    const why = (site: Site): string[] => found(site, 'T07').map(({ severity, what }) => `${severity}: ${what}`)
+    const asIs = (): void => {}
+    expect(why(on(['broker'], asIs))).toEqual([])
+    expect(why(on(['datapoint'], asIs))).toEqual([])
+    expect(why(on(['datapoint', 'variable'], asIs))[0]).toMatch(
+      /^error: 3 channels of Box have ways that need a network, and its program has none: its modem keeps one connection/,
+    )
+    expect(why(on(['room-store'], asIs))[0]).toMatch(/its modem carries MQTT, and .* wants requests\.$/)
+    expect(why(on(['broker'], (draft) => void (draft.controllers[0]!.parts = [])))[0]).toMatch(
+      /no part of it is a modem whose profile has its commands\.$/,
+    )
+    expect(why(on(['broker'], (draft) => void (draft.controllers[0]!.link = 'wifi')))[0]).toMatch(/has no Wi-Fi\.$/)
+    expect(why(on(['broker'], (draft) => void (draft.controllers[0]!.board = 'dual-core-wifi-30')))[0]).toMatch(
+      /speaks to no modem\.$/,
+    )
+    // nothing asks for it
+    expect(why(on([], (draft) => void (draft.controllers[0]!.parts = [])))).toEqual([])
+    expect(why(lampFanStrike(['broker']))).toEqual([])
   })
 })

@@ -12,7 +12,7 @@ import {
   type Site,
   type Way,
 } from '../site'
-import { hasNetwork } from '../wires'
+import { noNetworkWhy } from '../wires'
 import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
 const whereOf = (controller: Controller, step: 'bench' | 'build'): Where => ({
@@ -67,24 +67,24 @@ export const undriven: Check = (site) =>
     ]
   })
 
-/** T07 network planned on a board whose program has none */
+/** T07 network planned on a board whose program has none for it */
 export const noNetworkInProgram: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const board = boardIn(site, controller.board)
-    if (!board || board.boxed || controller.link === 'none' || hasNetwork(site, controller)) return []
+    const why = noNetworkWhy(site, controller)
+    if (!board || board.boxed || controller.link === 'none' || why === null) return []
     const asks = channelsOn(site, controller.id).filter(({ id }) => waysTo(site, id).some(overNetwork)).length
     if (asks === 0) return []
     return [
       {
         id: 'T07',
-        // no error: the switches of such a box work, and it can be built
-        severity: 'warning',
+        severity: 'error',
         title: 'Program has no network',
         where: whereOf(controller, 'bench'),
         what:
-          `The program of ${board.name} has no network; ${counted(asks, 'channel')} of ${controller.name} ` +
-          `${asks === 1 ? 'has' : 'have'} ways that need it.`,
-        why: 'App, hub and voice do nothing there until a coprocessor with a network stands for it.',
+          `${counted(asks, 'channel')} of ${controller.name} ${asks === 1 ? 'has' : 'have'} ways that need a network, ` +
+          `and its program has none: ${why}.`,
+        why: 'App, hub and voice would do nothing there.',
         fixes: [],
       },
     ]

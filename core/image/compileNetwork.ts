@@ -24,7 +24,8 @@ function speaksInHouse(site: Site, controller: Controller): boolean {
       (group) =>
         group.ways?.some((way) => way.kind === 'hub' && hubs.has(way.hub)) && group.members.some((id) => here.has(id)),
     ) ||
-    (hubs.size > 0 && sensorsOn(site, controller.id).length > 0) ||
+    // a modem has one connection: readings alone do not take it from the service
+    (controller.link !== 'modem' && hubs.size > 0 && sensorsOn(site, controller.id).length > 0) ||
     site.services.some(
       (service) => !wireOf(site, service) && service.points.some((point) => point.controller === controller.id),
     )
@@ -42,6 +43,10 @@ export function linksWanted(site: Site, controller: Controller): ImageLink[] {
   const house = services.length === 0 || speaksInHouse(site, controller)
   return [...(house ? [{ ...HOUSE, outage }] : []), ...services]
 }
+
+/** Does a controller speak of itself on the broker of the house? Its links alone say so, not whether its board can. */
+export const isInHouse = (site: Site, controller: Controller): boolean =>
+  linksWanted(site, controller).some(({ own }) => own)
 
 /** Links of an image; one that goes to the house alone is not said, as before there were others. */
 export function networkOf(site: Site, controller: Controller): { readonly links?: readonly ImageLink[] } {

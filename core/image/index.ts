@@ -1,6 +1,6 @@
 /** Compiles a site into the tables that a controller runs on. */
 export { compileController, compileSite, CompileRefused, tablesOf, type BoardTables } from './compile'
-export { linksWanted, wiredServices } from './compileNetwork'
+export { isInHouse, linksWanted, wiredServices } from './compileNetwork'
 export { thousandths } from './compileRules'
 export {
   linksOf,

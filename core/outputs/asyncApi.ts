@@ -21,6 +21,7 @@ import {
   DOOR_STATES,
 } from '../site'
 import { wireOf } from '../services'
+import { isInHouse } from '../image'
 import { topics, watchTopic } from '../topics'
 
 /**
@@ -177,6 +178,7 @@ const groupTopics = (site: Site, controller: Controller): Topic[] =>
     .map(({ id, name }) => receives(topics(site.id, controller.id).set(id), `${name}: command`, 'set-group', false))
 
 function controllerTopics(site: Site, controller: Controller): Topic[] {
+  if (!isInHouse(site, controller)) return []
   const scheme = topics(site.id, controller.id)
   const { id, name } = controller
   // a service with a wire of its own is spoken to over that, and not on the broker of the house

@@ -5,12 +5,14 @@ import {
   controllerOf,
   isTooNear,
   longHoldOf,
+  modemOf,
   opensAtASpike,
   writeSite,
   type Controller,
   type Site,
 } from '../site'
 import { imageHeader } from './imageHeader'
+import { modemHeader } from './modemHeader'
 import { secretsExample } from './secretsFile'
 import { hubFiles, hubSecretsExample } from './hubFile'
 import { pointsCsv } from './pointsTable'
@@ -20,7 +22,7 @@ import { flashSteps, setupSteps, wiringSheet } from './sheets'
 import { connectionsCsv, pinsCsv } from './tables'
 import { voiceTable } from './wayTables'
 import { wiresHeader } from './wiresHeader'
-import { compileWires } from '../wires'
+import { compileWires, hasNetwork, type ControllerWires } from '../wires'
 
 /** A file of a build; `name` is its path inside the build's folder. */
 export interface BuildFile {
@@ -89,6 +91,13 @@ const fixedPart = (firmware: readonly BuildFile[], port: Port, settings: Record<
     )
     .map((file) => ({ name: `firmware/${file.name}`, text: withSettings(file, settings) }))
 
+/** What the port of the 8-bit board is told of its modem; without it that port has no network. */
+function modemFiles(site: Site, controller: Controller, image: ControllerImage, wires: ControllerWires): BuildFile[] {
+  const modem = modemOf(site, controller)
+  if (!modem || portOf(site, controller) !== 'avr' || !hasNetwork(site, controller)) return []
+  return [{ name: 'firmware/modem_image.h', text: modemHeader(controller, modem.dialogue, image, wires) }]
+}
+
 /** What every board gets, programmed or not. */
 const sheets = (site: Site, controller: Controller): BuildFile[] => [
   { name: 'sheets/service.md', text: serviceSheet(site, controller) },
@@ -142,9 +151,11 @@ export function buildController(site: Site, controllerId: string, firmware: read
     const papers = [...sheets(site, controller), steps, ...tables(site, controllerId), ...referredTo(site, controller)]
     return { image, files: [...papers, document(site)] }
   }
+  const wires = compileWires(site, image, controller.link !== 'none')
   const files: BuildFile[] = [
     { name: 'firmware/image.h', text: imageHeader(image) },
-    { name: 'firmware/wires_image.h', text: wiresHeader(compileWires(site, image, controller.link !== 'none')) },
+    { name: 'firmware/wires_image.h', text: wiresHeader(wires) },
+    ...modemFiles(site, controller, image, wires),
     { name: 'firmware/secrets.example.h', text: secretsExample(site, controller) },
     { name: 'firmware/Makefile', text: makefile(portOf(site, controller), part) },
     ...fixedPart(firmware, portOf(site, controller), {

@@ -16,6 +16,7 @@ import {
   positionOf,
   setWords,
 } from '../site'
+import { isInHouse } from '../image'
 import { topics, watchTopic } from '../topics'
 import { credentialsNeeded, holderOf, wireOf } from '../services'
 import { wireWords } from './wireSheet'
@@ -106,7 +107,10 @@ const modeRows = (site: Site, hub: Hub): object[] =>
 
 const sensorRows = (site: Site): object[] =>
   site.sensors
-    .filter((sensor) => controllerOf(site, sensor.controller)?.link !== 'none')
+    .filter((sensor) => {
+      const controller = controllerOf(site, sensor.controller)
+      return controller && controller.link !== 'none' && isInHouse(site, controller)
+    })
     .map(({ id, name, quantity, unit, controller, staleMs, everyMs }) => ({
       id,
       name,

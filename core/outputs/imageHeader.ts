@@ -175,9 +175,24 @@ type Layout = ReturnType<typeof layout>
 
 const isExpanded = (gpio: number): boolean => gpio >= FIRST_EXPANDER_GPIO && gpio !== NO_PIN
 
+/** The longest topic that the runtime says or hears, with its end. */
+function longestTopic(image: ControllerImage): number {
+  const behind = [
+    'vp/255/state',
+    'mode/state',
+    ...image.channels.map(({ topic }) => `${topic}/gesture`),
+    ...image.groups.map(({ id }) => `${id}/set`),
+    ...image.sensors.map(({ id }) => `sensor/${id}`),
+  ]
+  const prefix = topicPrefix(image.site, image.controller)
+  return Math.max(watchTopic(image.site).length, ...behind.map((end) => prefix.length + end.length)) + 1
+}
+
 const constants = (image: ControllerImage, { pins, outputs }: Layout): string => `\
 constexpr const char* CLIENT_ID = ${cString(`${image.site}.${image.controller}`)};
 constexpr const char* STATUS_TOPIC = ${cString(`${topicPrefix(image.site, image.controller)}status`)};
+constexpr size_t LONGEST_TOPIC = ${longestTopic(image)};
+constexpr size_t LONGEST_PAYLOAD = ${linksOf(image).some(({ own }) => own) ? 96 : 72};
 constexpr uint32_t TOLD_BAUD = ${image.told?.baud ?? 0}UL;
 constexpr size_t TOLD_BYTES = ${image.told?.relays[0]?.on.length ?? 0};
 constexpr size_t TOLD_RELAYS = ${image.told?.relays.length ?? 0};
@@ -256,11 +271,16 @@ const tables = (image: ControllerImage, { inputs, channels, groups, sensors, lin
     ),
   ].join('\n\n')
 
+/** What any point carries, as bits in the order of the runtime's Carries. */
+const CARRIES: readonly ImagePoint['carries'][] = ['channel', 'sensor', 'mode', 'group']
+const carriedBits = ({ points }: ControllerImage): number =>
+  CARRIES.reduce((sum, what, bit) => sum + (points.some(({ carries }) => carries === what) ? 1 << bit : 0), 0)
+
 const imageRow = (image: ControllerImage, { prefix, watch, hash }: Layout): string => `\
 constexpr Image IMAGE = {
     ${prefix}, ${watch}, ${hash},
     ${flag(image.link)},
-    ${flag(image.modeTopic === true)},
+    ${flag(linksOf(image).some(({ own }) => own))}, ${flag(image.modeTopic === true)}, ${carriedBits(image)},
     ${image.staggerMs},
     ${image.storeMs}UL,
     ${image.minReportMs},

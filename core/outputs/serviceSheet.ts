@@ -25,14 +25,16 @@ import {
   type Site,
   type Way,
 } from '../site'
+import { isInHouse } from '../image'
 import { topics } from '../topics'
 import { secretsRead } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
-import { LACKS_NETWORK, lacksNetwork } from './ports'
+import { modemLines } from './modemSheet'
+import { lacksNetwork, lacksNetworkLine } from './ports'
 import { rangeOf } from './pointsTable'
 import { linksHere, macroOf, secretsOf } from './secretsFile'
-import { section, table, type Lines } from './sheetTable'
+import { section, stepLines, table, type Lines } from './sheetTable'
 import { reachWords, wireLines } from './wireSheet'
 
 /** What to set up in the services and hubs for one controller, step by step, from the one mapping. */
@@ -43,7 +45,9 @@ function serviceText(site: Site, controller: Controller): string {
     `# ${controller.name}: service sheet`,
     '',
     `Site ${site.name}. This sheet is written from the site document: change it there, not here.`,
-    ...(lacksNetwork(site, controller) ? ['', `**${LACKS_NETWORK}** What follows is for then.`] : []),
+    ...(lacksNetwork(site, controller)
+      ? ['', `**${lacksNetworkLine(site, controller)}** What follows is for then.`]
+      : []),
     ...site.services.flatMap((service) => serviceLines(site, service, controller)),
     ...site.services.flatMap((service) => voiceLines(site, service, controller)),
     ...site.hubs.flatMap((hub) => hubLines(site, hub, controller)),
@@ -52,7 +56,7 @@ function serviceText(site: Site, controller: Controller): string {
     ...sensorLines(site, controller),
     ...gestureLines(site, controller),
     ...statusLines(site, controller),
-    ...modemLines(controller),
+    ...modemLines(site, controller),
     ...keyLines(site, controller),
     ...linksOn(site, controller.id).flatMap((link) => linkLines(site, link)),
   ]
@@ -103,8 +107,6 @@ const widgetTable = (widgets: Service['widgets'], points: Service['points']): st
       labels?.join(' / ') ?? '',
     ]),
   )
-
-const stepLines = (steps: Lines): Lines => steps.map((step, i) => `${i + 1}. ${step}.`)
 
 /** The controllers that hold any of these credentials. */
 function rotated(site: Site, needs: readonly CredentialNeed[], controller: Controller): string {
@@ -349,7 +351,7 @@ function pointTopicLines(site: Site, controller: Controller): Lines {
 }
 
 const sensorLines = (site: Site, controller: Controller): Lines =>
-  controller.link === 'none'
+  controller.link === 'none' || !isInHouse(site, controller)
     ? []
     : section(
         'Topics of the sensors',
@@ -385,24 +387,6 @@ function statusLines(site: Site, controller: Controller): Lines {
       `tables at each start, on \`${scheme.log}\`.`,
   ]
 }
-
-/** What a modem wants before anything else can work (the commands: 3GPP TS 27.007, 7.2 and 8.5). */
-const modemLines = ({ link, modem }: Controller): Lines =>
-  link !== 'modem'
-    ? []
-    : [
-        '',
-        '## The modem',
-        '',
-        ...stepLines([
-          'Try the card in a phone first: no PIN asked, data working, enough on it',
-          `Write the access point “${modem?.apn ?? ''}” as the network’s operator gives it`,
-          'Aerial on before power; the supply must give its bursts (bench, Supply)',
-          'Signal: AT+CSQ answers 10 or more of 31; 99 is none',
-          'Registration: AT+CREG? answers 0,1 at home or 0,5 abroad',
-          'An adapter to the computer has 3.3 V levels where the modem has, and shares its ground',
-        ]),
-      ]
 
 function keyLines(site: Site, controller: Controller): Lines {
   const rows = remotesOn(site, controller.id).flatMap((remote) =>

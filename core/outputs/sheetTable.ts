@@ -15,3 +15,6 @@ export const section = (
   rows: readonly (readonly (string | number)[])[],
   ...after: Lines
 ): Lines => (rows.length ? ['', `## ${head}`, '', table(columns, rows), ...after.flatMap((line) => ['', line])] : [])
+
+/** Steps with their numbers. */
+export const stepLines = (steps: Lines): Lines => steps.map((step, i) => `${i + 1}. ${step}.`)

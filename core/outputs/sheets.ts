@@ -5,7 +5,7 @@ import { NO_PIN, type ControllerImage } from '../image'
 import { inputsOn, mainOf, sensorOf, type Controller, type Site } from '../site'
 import { cautionsFor } from './cautions'
 import { inMarkdown } from './markdown'
-import { LACKS_NETWORK, lacksNetwork, portOf } from './ports'
+import { lacksNetwork, lacksNetworkLine, portOf } from './ports'
 import { section, table, type Lines } from './sheetTable'
 
 function cautions(site: Site, controller: string): string {
@@ -101,7 +101,7 @@ function stepsOf(site: Site, controller: Controller, image: ControllerImage): Li
     // what must be unplugged or held comes before what needs it
     ...before,
     PROGRAM_STEPS[port],
-    ...(lacksNetwork(site, controller) ? [LACKS_NETWORK] : []),
+    ...(lacksNetwork(site, controller) ? [lacksNetworkLine(site, controller)] : []),
     ...driverSteps(site, controller, image),
     ...after,
     `The tables are ${image.hash}` +

@@ -1,5 +1,6 @@
 import type { Coding, ControllerWires, HearRow, HookLink, LinkWire, SayRow, SignTable, Text } from '../wires'
 import { cString } from './imageHeader'
+import { LARGER, largest, lengthOf, SIGNATURE_BYTES, VALUE_BYTES } from './lengths'
 import { macroFor } from './macros'
 
 /**
@@ -27,13 +28,18 @@ using namespace vestibule::wires;
 constexpr char PREFIX[] VESTIBULE_FLASH = ${cString(wires.prefix)};
 ${words.rows()}
 
-${rows.map(({ tables }) => tables).join('')}constexpr LinkTable LINKS[] VESTIBULE_FLASH = {
+${rows.map(({ tables }) => tables).join('')}constexpr LinkTable LINKS[] = {
 ${rows.map(({ row }) => `    ${row},`).join('\n')}
 };
+${LARGER}
+/// The longest topic and payload that are put together, with their ends.
+constexpr size_t LONGEST_TOPIC = 1 + ${largest(wires.links.flatMap(topicLengths))};
+constexpr size_t LONGEST_PAYLOAD = 1 + ${largest(wires.links.flatMap(payloadLengths))};
+static_assert(LONGEST_PAYLOAD <= LONGEST_WIRE_PAYLOAD, "what a wire says is too long");
 constexpr uint8_t LINK_COUNT = ${wires.links.length};
 constexpr size_t SAY_COUNT = ${says};
 constexpr size_t KNOWN_COUNT = ${known};
-constexpr Tables TABLES = {PREFIX, LINKS, LINK_COUNT};
+constexpr Tables TABLES = {PREFIX, LINKS, LINK_COUNT, ${flag(looksInside(wires))}, ${flag(recodes(wires))}};
 ${uses(wires)}
 }  // namespace wires_image
 
@@ -43,6 +49,43 @@ ${uses(wires)}
 
 const asks = (link: LinkWire): link is Extract<LinkWire, { says: readonly SayRow[] }> =>
   link.transport === 'http' || (link.transport === 'hook' && link.call !== null)
+
+const topicLengths = (link: LinkWire): string[] => [
+  ...('says' in link ? link.says.map(({ to }) => lengthOf(to)) : []),
+  ...('hears' in link ? link.hears.map(({ from }) => lengthOf(from)) : []),
+  ...(link.transport === 'mqtt'
+    ? [link.status?.topic, link.log, link.count?.topic].flatMap((topic) => (topic ? [lengthOf(topic)] : []))
+    : []),
+]
+
+const payloadLengths = (link: LinkWire): string[] => {
+  const signed = link.transport === 'mqtt' && link.sign ? SIGNATURE_BYTES : 0
+  return [
+    ...('says' in link
+      ? link.says.map(({ before, after }) => `${VALUE_BYTES + signed} + ${lengthOf(before, after)}`)
+      : []),
+    ...(link.transport === 'mqtt' && link.status
+      ? [link.status.online, link.status.offline].map((word) => lengthOf([word]))
+      : []),
+  ]
+}
+
+const rowsOf = (link: LinkWire): (SayRow | HearRow)[] => [
+  ...('says' in link ? link.says : []),
+  ...('hears' in link ? link.hears : []),
+]
+
+/** Does anything stand in a document? */
+const looksInside = ({ links }: ControllerWires): boolean =>
+  links.some(
+    (link) =>
+      ('hears' in link && link.hears.some(({ pointer }) => pointer !== null)) ||
+      (link.transport === 'mqtt' && link.count !== null && link.count.pointer !== null),
+  )
+
+/** Is any value other on the wire than here? */
+const recodes = ({ links }: ControllerWires): boolean =>
+  links.some((link) => rowsOf(link).some(({ coding }) => coding.form !== 'number'))
 
 /** Which transports the program needs: what it does not need is not compiled in. */
 const uses = ({ links }: ControllerWires): string =>

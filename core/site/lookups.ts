@@ -1,4 +1,4 @@
-import { moduleIn, type Signal } from '../boards'
+import { moduleIn, type Signal, type ModemDialogue } from '../boards'
 import type { Channel } from './channels'
 import { KINDS, outputsOf } from './kinds'
 import { type Controller, type Input, type Load, type Part, type Room, type Site, type SelectorInput } from './schema'
@@ -164,6 +164,19 @@ export const serialSignalOf = (
     (role): role is Extract<Role, { kind: 'signal' }> =>
       role.kind === 'signal' && role.signal.need === need && !moduleIn(site, 'part', role.part.profile)?.burstMs,
   )
+
+/** The modem that carries a controller's link: the first part whose profile says what it is told. */
+export function modemOf(
+  site: Site,
+  controller: Controller,
+): { readonly part: Controller['parts'][number]; readonly dialogue: ModemDialogue } | undefined {
+  if (controller.link !== 'modem') return undefined
+  for (const part of controller.parts) {
+    const dialogue = moduleIn(site, 'part', part.profile)?.dialogue
+    if (dialogue) return { part, dialogue }
+  }
+  return undefined
+}
 
 /** The roles of a controller in document order: outputs, inputs, then the signals of its parts. */
 export function rolesOf(site: Site, controller: string): Role[] {

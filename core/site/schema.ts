@@ -141,7 +141,16 @@ export const Controller = z.strictObject({
   link: z.enum(['wifi', 'modem', 'none']),
   /** A modem's settings; user and password of its network are credentials. */
   modem: z
-    .strictObject({ apn: z.string().max(64), /** s before it can join */ joinS: z.int().min(1).max(600) })
+    .strictObject({
+      apn: z
+        .string()
+        .max(64)
+        .regex(/^[^"\\]*$/, 'an access point has no quotes'),
+      /** s before it can join */
+      joinS: z.int().min(1).max(600),
+      /** what it may send and hear in a day, KB: beyond that it reports at most once a minute; not said: no limit */
+      kilobytesADay: z.int().min(1).max(1_000_000).optional(),
+    })
     .nullable(),
   /** Automatic rules: how the controller starts, and what a hand's command does to them. */
   auto: z.strictObject({

@@ -1,5 +1,5 @@
 import { linksOf, type ControllerImage, type ImageLink } from '../image'
-import { controllersOf, holderOf, serviceKindIn, wireOf, type Holder } from '../services'
+import { controllersOf, holderOf, MODEM_KEEP_ALIVE_S, serviceKindIn, wireOf, type Holder } from '../services'
 import {
   controllerOf,
   kindOf,
@@ -96,17 +96,21 @@ function wireOfLink(
   const holder = link.own ? undefined : holderOf(site, link.id)
   const service = holder?.service
   const wire = service && wireOf(site, service)
-  if (!holder || !service || !wire) return ownLink(image, link.id)
+  if (!holder || !service || !wire) return slower(controller, ownLink(image, link.id))
   const context: Context = { site, holder, service, controller, image, index }
   switch (wire.transport) {
     case 'mqtt':
-      return mqttLink(context, wire)
+      return slower(controller, mqttLink(context, wire))
     case 'http':
       return httpLink(context, wire)
     case 'hook':
       return hookLink(context, wire)
   }
 }
+
+/** Over a modem each sign of life costs data: fewer of them. */
+const slower = <L extends { readonly keepAliveS: number }>({ link }: Controller, wire: L): L =>
+  link === 'modem' ? { ...wire, keepAliveS: Math.max(wire.keepAliveS, MODEM_KEEP_ALIVE_S) } : wire
 
 interface Context {
   readonly site: Site

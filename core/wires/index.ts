@@ -9,7 +9,7 @@ export { readAnswer, RequestFarEnd, type Asked, type Called, type Understood } f
 export type { DeviceWord, WireAction, WireEvent } from './events'
 export { valueAt } from './pointer'
 export { keyOfPoint, WireRefused } from './template'
-export { hasNetwork, reachOf, secretsRead, wireTrouble, type Reached } from './reach'
+export { hasNetwork, noNetworkWhy, reachOf, secretsRead, wireTrouble, type Reached } from './reach'
 export { readWireTrace, runWireTrace, WireLine, writeWireOutputs, type AnyLine, type AnyOutput } from './trace'
 export type {
   Coding,

@@ -1,7 +1,7 @@
 import { boardIn } from '../boards'
 import { linksWanted, MOST_LINKS, tablesOf } from '../image'
-import { serviceKindIn, wireOf } from '../services'
-import { coprocessorOf, type Controller, type Hub, type Service, type Site } from '../site'
+import { holderOf, serviceKindIn, wireOf } from '../services'
+import { coprocessorOf, modemOf, type Controller, type Hub, type Service, type Site } from '../site'
 import { compileWires } from './compile'
 import { WireRefused } from './template'
 import type { ControllerWires, LinkWire, Place, Text, Transport } from './types'
@@ -30,11 +30,33 @@ export function reachOf(site: Site, controller: Controller, holder: Service | Hu
   return { how: 'reached', by: wire.transport }
 }
 
-/** A program with a network: its own, or a coprocessor's; the 8-bit port has none. */
-export function hasNetwork(site: Site, controller: Controller): boolean {
+/** A program with a network: its own, or a coprocessor's. */
+export const hasNetwork = (site: Site, controller: Controller): boolean => noNetworkWhy(site, controller) === null
+
+/** Why the program of a controller has no network, as the end of a sentence; null: it has one. */
+export function noNetworkWhy(site: Site, controller: Controller): string | null {
   const speaks = coprocessorOf(site, controller.id) ?? controller
-  return speaks.link !== 'none' && (boardIn(site, speaks.board)?.port ?? 'board-core') === 'board-core'
+  const board = boardIn(site, speaks.board)
+  if (speaks.link === 'none') return 'it is set to have none'
+  if ((board?.port ?? 'board-core') === 'board-core')
+    return speaks.link === 'modem' ? `the program of ${board?.name ?? 'this board'} speaks to no modem` : null
+  return speaks.link === 'modem' ? modemWhy(site, speaks) : `${board!.name} has no Wi-Fi`
 }
+
+/** A modem of the 8-bit board keeps one connection, of MQTT and without TLS. */
+function modemWhy(site: Site, controller: Controller): string | null {
+  if (!modemOf(site, controller)) return 'no part of it is a modem whose profile has its commands'
+  const linkBeside = site.links.find((link) => link.controller === controller.id)
+  if (linkBeside) return `${linkBeside.name} is on its only serial port, which the modem needs`
+  const wanted = linksWanted(site, controller)
+  if (wanted.length > 1) return `its modem keeps one connection, and it would need ${wanted.length}`
+  const link = wanted[0]!
+  const wire = link.own ? null : serviceKindIn(site, holderOf(site, link.id)!.service.kind)?.wire
+  if (wire && wire.transport !== 'mqtt') return `its modem carries MQTT, and ${nameOf(site, link.id)} wants requests`
+  return wire?.tls ? `its modem carries no TLS, which ${nameOf(site, link.id)} wants` : null
+}
+
+const nameOf = (site: Site, id: string): string => holderOf(site, id)?.service.name ?? id
 
 /** The wires of a board, as it is built; undefined: a wire of the site cannot be filled in. */
 function wiresOf(site: Site, board: string): ControllerWires | undefined {
@@ -51,7 +73,10 @@ function wiresOf(site: Site, board: string): ControllerWires | undefined {
 export function secretsRead(site: Site, board: string): ReadonlyMap<string, string> {
   const controller = site.controllers.find(({ id }) => id === board)
   const read = new Map<string, string>()
-  if (!controller || (boardIn(site, controller.board)?.port ?? 'board-core') !== 'board-core') return read
+  // of a pair the coprocessor's program reads them
+  if (!controller || coprocessorOf(site, board) || !hasNetwork(site, controller)) return read
+  if (controller.link === 'modem')
+    for (const key of [`modem/user/${board}`, `modem/password/${board}`]) read.set(key, 'modem_image.h')
   if (controller.link === 'wifi') for (const key of ['wifi/name', 'wifi/password']) read.set(key, 'wifi.cpp')
   for (const link of wiresOf(site, board)?.links ?? [])
     for (const text of textsOf(link))

@@ -15,19 +15,22 @@ using memory::device;
 
 unsigned long outputs = 0;
 
-const Port PORT = {nullptr,
-                   [](void*, uint8_t, uint8_t, bool, bool) { outputs++; },
-                   [](void*, uint8_t, const char*, const char*, bool) {},
-                   [](void*, uint8_t, const char*) {},
-                   [](void*, uint8_t) {},
-                   [](void*) {},
-                   [](void*) {
-                     char character;
-                     while (lineCharacter(device, character)) {
-                     }
-                   },
-                   [](void*, char) {},
-                   [](void*, bool) {}};
+const Port PORT = {
+    nullptr,
+    [](void*, uint8_t, uint8_t, bool, bool) { outputs++; },
+    [](void*, uint8_t, const char*, const char*, bool) {},
+    [](void*, uint8_t, const char*) {},
+    [](void*, uint8_t) {},
+    [](void*) {},
+    [](void*) {
+      char character;
+      while (lineCharacter(device, character)) {
+      }
+    },
+    [](void*, char) {},
+    [](void*, bool) {},
+    nullptr,
+};
 
 }  // namespace
 

@@ -60,17 +60,20 @@ void comes(const uint8_t* bytes, size_t size) {
 }
 
 wires::Engine* engine = nullptr;
-const Port PORT = {nullptr,
-                   [](void*, uint8_t, uint8_t, bool, bool) {},
-                   [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
-                     wires::says(*engine, memory::device.now, link, topic, payload, retain);
-                   },
-                   [](void*, uint8_t link, const char* topic) { wires::subscribes(*engine, link, topic); },
-                   [](void*, uint8_t link) { wires::joins(*engine, memory::device.now, link); },
-                   [](void*) {},
-                   [](void*) {},
-                   [](void*, char) {},
-                   [](void*, bool) {}};
+const Port PORT = {
+    nullptr,
+    [](void*, uint8_t, uint8_t, bool, bool) {},
+    [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
+      wires::says(*engine, memory::device.now, link, topic, payload, retain);
+    },
+    [](void*, uint8_t link, const char* topic) { wires::subscribes(*engine, link, topic); },
+    [](void*, uint8_t link) { wires::joins(*engine, memory::device.now, link); },
+    [](void*) {},
+    [](void*) {},
+    [](void*, char) {},
+    [](void*, bool) {},
+    nullptr,
+};
 const wires::Ground GROUND = {nullptr, [](void*) { return true; }, [](void*, uint8_t, const char*) {}};
 
 size_t messageOf(uint8_t* out, const char* topic, const char* payload) {

@@ -85,8 +85,26 @@ bool nextSlot(const Device& device, size_t& slot);
 /// The first gesture that is due now; those come first of all slots.
 bool dueGesture(const Device& device, size_t& slot);
 
-constexpr size_t LONGEST_TOPIC = 128;
-constexpr size_t LONGEST_PAYLOAD = 96;
+#ifndef VESTIBULE_LONGEST_TOPIC
+#define VESTIBULE_LONGEST_TOPIC 128
+#endif
+#ifndef VESTIBULE_LONGEST_PAYLOAD
+#define VESTIBULE_LONGEST_PAYLOAD 96
+#endif
+constexpr size_t LONGEST_TOPIC = VESTIBULE_LONGEST_TOPIC;
+constexpr size_t LONGEST_PAYLOAD = VESTIBULE_LONGEST_PAYLOAD;
+
+// Room for what is being said. One thing is said at a time, so where there is one controller the same room serves all
+// of it, and the stack is no deeper than its calls.
+#ifdef VESTIBULE_ONE_CONTROLLER
+extern char sharedTopic[LONGEST_TOPIC];
+extern char sharedPayload[LONGEST_PAYLOAD];
+#define VESTIBULE_TOPIC(name) char* const name = sharedTopic
+#define VESTIBULE_PAYLOAD(name) char* const name = sharedPayload
+#else
+#define VESTIBULE_TOPIC(name) char name[LONGEST_TOPIC]
+#define VESTIBULE_PAYLOAD(name) char name[LONGEST_PAYLOAD]
+#endif
 
 // link.cpp, reports.cpp
 void join(Device& device, uint8_t link);

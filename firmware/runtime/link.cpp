@@ -46,7 +46,8 @@ void joinAll(Device& device) {
 }
 
 void forgetLinks(Device& device) {
-  for (uint8_t i = 0; i < device.image->linkCount; i++) device.links[i] = LinkRecord{LinkState::down, 0, false, false};
+  for (uint8_t i = 0; i < device.image->linkCount; i++)
+    device.links[i] = LinkRecord{LinkState::down, 0, false, false, 0};
   for (uint8_t i = 0; i < device.image->pointCount; i++) device.heldBack[i] = false;
 }
 
@@ -71,6 +72,7 @@ static void linkUp(Device& device, uint8_t index) {
   link.state = LinkState::up;
   link.attempts = 0;
   link.announce = true;
+  link.told = 0;
   cancel(device, slotOf(image, Slot::join, index));
   const bool outage = link.wasUp;
   link.wasUp = true;
@@ -108,7 +110,7 @@ static void linkDown(Device& device, uint8_t index) {
     if (row(&image.points[i].link) == index) device.heldBack[i] = false;
   }
   if (!anyUp(device)) nobodyHears(device);
-  if (row(&image.links[index].own) && !device.mirrors) watchLost(device);
+  if (image.own && row(&image.links[index].own) && !device.mirrors) watchLost(device);
   arm(device, slotOf(image, Slot::join, index), retryMs(device, link));
 }
 

@@ -35,7 +35,7 @@ VESTIBULE_OWN bool heldBack[atLeastOne(image::POINT_COUNT)];
 #ifndef VESTIBULE_NO_LINK
 VESTIBULE_OWN LinkRecord links[LINKS];
 #endif
-static Device device;
+VESTIBULE_OWN Device device;
 
 #ifdef VESTIBULE_ONE_CONTROLLER
 /// Prepares the controller; tables, memory and port are where they are.

@@ -8,20 +8,6 @@ void messageArrives(Device&, uint8_t, const char*, const char*, size_t, bool) {}
 
 #else
 
-// -?[0-9]{1,5}, and nothing else
-static bool wholeNumber(const char* text, size_t length, int32_t& value) {
-  const bool negative = length > 0 && text[0] == '-';
-  const size_t first = negative ? 1 : 0;
-  if (length == first || length - first > 5) return false;
-  value = 0;
-  for (size_t i = first; i < length; i++) {
-    if (text[i] < '0' || text[i] > '9') return false;
-    value = value * 10 + (text[i] - '0');
-  }
-  if (negative) value = -value;
-  return true;
-}
-
 // A point of that number that the link carries: 0, or up to three digits that do not begin with 0.
 static bool findPoint(const Device& device, uint8_t link, const char* text, size_t length, uint8_t& index) {
   int32_t number = 0;
@@ -41,7 +27,7 @@ static bool levelOf(const Device& device, const Point& point, const char* payloa
   if (!wholeNumber(payload, length, number) || number < point.min || number > point.max ||
       point.carries == Carries::sensor)
     return false;
-  const int32_t span = point.max - point.min;
+  const int32_t span = static_cast<int32_t>(point.max) - point.min;
   const int32_t top = point.carries == Carries::channel ? row(&device.image->channels[point.index].top) : 1;
   level = static_cast<uint8_t>(((number - point.min) * top + span - 1) / span);
   return true;
@@ -133,8 +119,8 @@ static void pointSet(Device& device, uint8_t link, const char* number, size_t nu
   if (retain) return logPoint(device, point.vp, WORDS(": retained, ignored"));
   uint8_t value;
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
-  if (point.carries == Carries::mode) return modeByHand(device, value > 0);
-  if (point.carries == Carries::group)
+  if (anyCarries(*device.image, Carries::mode) && point.carries == Carries::mode) return modeByHand(device, value > 0);
+  if (anyCarries(*device.image, Carries::group) && point.carries == Carries::group)
     return groupCommand(device, point.index, value > 0 ? Action::on : Action::off, 0, Source::app);
   byHand(device, point.index, actionOf(device, point, value), value, Source::app);
 }
@@ -151,7 +137,7 @@ static void pointHeld(Device& device, uint8_t link, const char* number, size_t n
   if (!levelOf(device, point, payload, length, value)) return logPoint(device, point.vp, WORDS(": not understood"));
   const bool wins = device.heldBack[index];
   device.heldBack[index] = false;
-  if (point.carries == Carries::mode) {
+  if (anyCarries(*device.image, Carries::mode) && point.carries == Carries::mode) {
     if (wins) setMode(device, value > 0);
     return;
   }
@@ -169,16 +155,10 @@ static void pointHeld(Device& device, uint8_t link, const char* number, size_t n
   }
 }
 
-static size_t lengthOf(const char* text) {
-  size_t length = 0;
-  while (text[length] != '\0') length++;
-  return length;
-}
-
 // A link that is not up carries nothing.
 void messageArrives(Device& device, uint8_t link, const char* topic, const char* payload, size_t length, bool retain) {
   if (link >= device.image->linkCount || !isUp(device, link)) return;
-  const bool own = row(&device.image->links[link].own);
+  const bool own = device.image->own && row(&device.image->links[link].own);
   if (own && equals(topic, lengthOf(topic), device.image->watchTopic)) return heartbeatHeard(device, retain);
   const char* at = topic;
   Words prefix = device.image->prefix;

@@ -104,8 +104,8 @@ static bool takeValue(Device& device, uint8_t index, uint8_t value) {
 
 // On every link that is up; one that has just come up is told with everything else. False: there was none.
 static bool sayStatus(Device& device, bool online) {
-  char topic[LONGEST_TOPIC];
-  Text text = {topic, sizeof topic};
+  VESTIBULE_TOPIC(topic);
+  Text text = {topic, LONGEST_TOPIC};
   append(text, device.image->prefix);
   append(text, WORDS("status"));
   bool said = false;

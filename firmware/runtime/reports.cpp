@@ -14,6 +14,11 @@ void tellHub(Device&, uint8_t, Gesture, bool, uint8_t) {}
 
 #else
 
+#ifdef VESTIBULE_ONE_CONTROLLER
+char sharedTopic[LONGEST_TOPIC];
+char sharedPayload[LONGEST_PAYLOAD];
+#endif
+
 Words nameOf(Source source) {
   switch (source) {
     case Source::power: return WORDS("power");
@@ -40,7 +45,7 @@ static Text topicText(const Device& device, char* buffer) {
 }
 
 static void logTo(Device& device, uint8_t link, const char* payload) {
-  char topic[LONGEST_TOPIC];
+  VESTIBULE_TOPIC(topic);
   Text text = topicText(device, topic);
   append(text, WORDS("log"));
   device.port->publish(device.port->context, link, topic, payload, false);
@@ -53,8 +58,8 @@ static void publishLog(Device& device, const char* payload) {
 }
 
 void log(Device& device, Words first, Words topic, Words last) {
-  char payload[LONGEST_PAYLOAD];
-  Text text = {payload, sizeof payload};
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
   append(text, first);
   append(text, topic);
   append(text, last);
@@ -62,8 +67,8 @@ void log(Device& device, Words first, Words topic, Words last) {
 }
 
 void logPoint(Device& device, uint8_t vp, Words last) {
-  char payload[LONGEST_PAYLOAD];
-  Text text = {payload, sizeof payload};
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
   append(text, WORDS("vp"));
   appendNumber(text, vp);
   append(text, last);
@@ -71,8 +76,8 @@ void logPoint(Device& device, uint8_t vp, Words last) {
 }
 
 void logCode(Device& device, Words selector, uint8_t code) {
-  char payload[LONGEST_PAYLOAD];
-  Text text = {payload, sizeof payload};
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
   append(text, WORDS("selector "));
   append(text, selector);
   append(text, WORDS(": no level for code "));
@@ -82,6 +87,7 @@ void logCode(Device& device, Words selector, uint8_t code) {
 
 // The link on which the controller speaks of itself, if that is up.
 static bool ownLink(const Device& device, uint8_t& link) {
+  if (!device.image->own) return false;
   for (link = 0; link < device.image->linkCount; link++) {
     if (row(&device.image->links[link].own) && isUp(device, link)) return true;
   }
@@ -92,12 +98,12 @@ static bool ownLink(const Device& device, uint8_t& link) {
 void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint8_t level) {
   uint8_t link = 0;
   if (!ownLink(device, link)) return;
-  char topic[LONGEST_TOPIC];
-  char payload[LONGEST_PAYLOAD];
+  VESTIBULE_TOPIC(topic);
+  VESTIBULE_PAYLOAD(payload);
   Text where = topicText(device, topic);
   append(where, row(&device.image->channels[channel].topic));
   append(where, WORDS("/gesture"));
-  Text what = {payload, sizeof payload};
+  Text what = {payload, LONGEST_PAYLOAD};
   switch (gesture) {
     case Gesture::press: append(what, WORDS("press")); break;
     case Gesture::release: append(what, WORDS("release")); break;
@@ -161,7 +167,7 @@ static uint8_t shownLevel(const Device& device, uint8_t index) {
 bool isOnOffPoint(const Device& device, const Point& point) {
   if (point.carries != Carries::channel) return false;
   const Channel& table = row(device.image->channels + point.index);
-  return table.kind == ChannelKind::stepped && point.max - point.min < table.top;
+  return table.kind == ChannelKind::stepped && static_cast<int32_t>(point.max) - point.min < table.top;
 }
 
 static Text pointTopic(const Device& device, char* topic, uint8_t vp) {
@@ -187,13 +193,13 @@ static void sayOwn(Device& device, Links links, const char* topic, const char* p
 static void sayChannel(Device& device, uint8_t index, Links links) {
   const Image& image = *device.image;
   const Channel& table = row(image.channels + index);
-  char topic[LONGEST_TOPIC];
-  char payload[LONGEST_PAYLOAD];
-  if (table.reports) {
+  VESTIBULE_TOPIC(topic);
+  VESTIBULE_PAYLOAD(payload);
+  if (image.own && table.reports) {
     Text where = topicText(device, topic);
     append(where, table.topic);
     append(where, WORDS("/state"));
-    Text what = {payload, sizeof payload};
+    Text what = {payload, LONGEST_PAYLOAD};
     statePayload(device, index, what);
     sayOwn(device, links, topic, payload, true);
   }
@@ -202,11 +208,11 @@ static void sayChannel(Device& device, uint8_t index, Links links) {
     if (point.carries != Carries::channel || point.index != index || !point.reports || device.heldBack[i]) continue;
     if (!has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
-    Text what = {payload, sizeof payload};
+    Text what = {payload, LONGEST_PAYLOAD};
     const uint8_t level = shownLevel(device, index);
     const int32_t shown = isOnOffPoint(device, point)
                               ? (level > 0 ? point.max : point.min)
-                              : point.min + static_cast<int32_t>(level) * (point.max - point.min) / table.top;
+                              : point.min + level * (static_cast<int32_t>(point.max) - point.min) / table.top;
     appendSigned(what, shown);
     device.port->publish(device.port->context, point.link, topic, payload, true);
   }
@@ -220,15 +226,18 @@ static void channelSaid(Device& device, uint8_t index) {
 
 static void saySensor(Device& device, uint8_t index, Links links) {
   const Image& image = *device.image;
-  char topic[LONGEST_TOPIC];
-  char payload[LONGEST_PAYLOAD];
-  Text what = {payload, sizeof payload};
+  VESTIBULE_TOPIC(topic);
+  VESTIBULE_PAYLOAD(payload);
+  if (!image.own && !anyCarries(image, Carries::sensor)) return;
+  Text what = {payload, LONGEST_PAYLOAD};
   appendThousandths(what, device.sensors[index].value);
-  Text where = topicText(device, topic);
-  append(where, WORDS("sensor/"));
-  append(where, row(&image.sensors[index].id));
-  sayOwn(device, links, topic, payload, false);
-  for (uint8_t i = 0; i < image.pointCount; i++) {
+  if (image.own) {
+    Text where = topicText(device, topic);
+    append(where, WORDS("sensor/"));
+    append(where, row(&image.sensors[index].id));
+    sayOwn(device, links, topic, payload, false);
+  }
+  for (uint8_t i = 0; anyCarries(image, Carries::sensor) && i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
     if (point.carries != Carries::sensor || point.index != index || !point.reports || !has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
@@ -246,73 +255,116 @@ static void sensorSaid(Device& device, uint8_t index) {
 
 static void sayModeTo(Device& device, Links links) {
   const Image& image = *device.image;
-  char topic[LONGEST_TOPIC];
-  char payload[LONGEST_PAYLOAD];
+  VESTIBULE_TOPIC(topic);
+  VESTIBULE_PAYLOAD(payload);
   if (device.mirrors) return;
-  for (uint8_t i = 0; i < image.pointCount; i++) {
+  for (uint8_t i = 0; anyCarries(image, Carries::mode) && i < image.pointCount; i++) {
     const Point& point = row(image.points + i);
     if (point.carries != Carries::mode || !point.reports || device.heldBack[i] || !has(links, point.link)) continue;
     pointTopic(device, topic, point.vp);
-    Text what = {payload, sizeof payload};
+    Text what = {payload, LONGEST_PAYLOAD};
     appendSigned(what, isAuto(device) ? point.max : point.min);
     device.port->publish(device.port->context, point.link, topic, payload, true);
   }
-  if (!image.modeTopic) return;
+  if (!image.own || !image.modeTopic) return;
   Text where = topicText(device, topic);
   append(where, WORDS("mode/state"));
   sayOwn(device, links, topic, isAuto(device) ? "auto" : "manual", true);
 }
 
 static void subscribe(Device& device, uint8_t link, Words last) {
-  char topic[LONGEST_TOPIC];
+  VESTIBULE_TOPIC(topic);
   Text text = topicText(device, topic);
   append(text, last);
   device.port->subscribe(device.port->context, link, topic);
 }
 
 static void logWord(Device& device, uint8_t link, Words first, Words second) {
-  char payload[LONGEST_PAYLOAD];
-  Text text = {payload, sizeof payload};
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
   append(text, first);
   append(text, second);
   logTo(device, link, payload);
 }
 
-// A link is up: online, everything, then its subscriptions. `all`: every link that is up gets everything in this
-// instant; where another was up before, what waits to be said to that one goes on waiting.
-static void announce(Device& device, uint8_t link, bool all) {
-  const Image& image = *device.image;
-  const Links only = static_cast<Links>(1u << link);
-  const bool own = row(&image.links[link].own);
-  char topic[LONGEST_TOPIC];
-  device.links[link].announce = false;
+static bool hasRoom(const Device& device, Links links) {
+  if (device.port->hasRoom == nullptr) return true;
+  for (uint8_t i = 0; i < device.image->linkCount; i++) {
+    if (has(links, i) && !device.port->hasRoom(device.port->context, i)) return false;
+  }
+  return true;
+}
+
+/// What a link that has come up is told behind status, channels and readings.
+enum class Told : uint8_t { mode, hubWishes, wishes, held, watch, tables, clock, count };
+
+static void tellStatus(Device& device, uint8_t link, bool silent) {
+  VESTIBULE_TOPIC(topic);
   Text status = topicText(device, topic);
   append(status, WORDS("status"));
-  const bool silent = device.mirrors && !device.heard;
   device.port->publish(device.port->context, link, topic, silent ? "offline" : "online", true);
-  for (uint8_t i = 0; i < image.channelCount && !silent; i++) {
-    if (all) channelSaid(device, i);
-    sayChannel(device, i, only);
+}
+
+static void tellLast(Device& device, uint8_t link, Told what, bool all) {
+  const Image& image = *device.image;
+  const Link& table = row(image.links + link);
+  switch (what) {
+    case Told::mode:
+      if (all) device.modeDue = false;
+      return sayModeTo(device, static_cast<Links>(1u << link));
+    case Told::hubWishes:
+      if (image.own && table.own) subscribe(device, link, WORDS("+/set"));
+      return;
+    case Told::wishes: return subscribe(device, link, WORDS("vp/+/set"));
+    case Told::held: return subscribe(device, link, WORDS("vp/+/held"));
+    case Told::watch: {
+      if (!image.own || !table.own || !image.watches) return;
+      VESTIBULE_TOPIC(topic);
+      Text text = {topic, LONGEST_TOPIC};
+      append(text, image.watchTopic);
+      return device.port->subscribe(device.port->context, link, topic);
+    }
+    case Told::tables:
+      if (table.logs) logWord(device, link, WORDS("tables "), image.hash);
+      return;
+    default:
+      if (table.logs && image.scheduleCount > 0 && !device.clockKnown && !device.mirrors)
+        logWord(device, link, WORDS("schedule: no clock"), WORDS(""));
   }
-  for (uint8_t i = 0; i < image.sensorCount; i++) {
-    if (!device.sensors[i].fresh) continue;
-    if (all) sensorSaid(device, i);
-    saySensor(device, i, only);
+}
+
+static void tellStep(Device& device, uint8_t link, uint8_t step, bool all) {
+  const Image& image = *device.image;
+  const Links only = static_cast<Links>(1u << link);
+  const bool silent = device.mirrors && !device.heard;
+  if (step == 0) return tellStatus(device, link, silent);
+  step--;
+  if (step < image.channelCount) {
+    if (silent) return;
+    if (all) channelSaid(device, step);
+    return sayChannel(device, step, only);
   }
-  if (all) device.modeDue = false;
-  sayModeTo(device, only);
-  if (own) subscribe(device, link, WORDS("+/set"));
-  subscribe(device, link, WORDS("vp/+/set"));
-  subscribe(device, link, WORDS("vp/+/held"));
-  if (own && image.watches) {
-    Text text = {topic, LONGEST_TOPIC};
-    append(text, image.watchTopic);
-    device.port->subscribe(device.port->context, link, topic);
+  step = static_cast<uint8_t>(step - image.channelCount);
+  if (step >= image.sensorCount)
+    return tellLast(device, link, static_cast<Told>(static_cast<uint8_t>(step - image.sensorCount)), all);
+  if (!device.sensors[step].fresh) return;
+  if (all) sensorSaid(device, step);
+  saySensor(device, step, only);
+}
+
+// A link is up: online, everything, then its subscriptions; as far as there is room, and the rest later. `all`: every
+// link that is up gets everything in this instant; where another was up before, what waits to be said to that one goes
+// on waiting.
+static void announce(Device& device, uint8_t link, bool all) {
+  const Image& image = *device.image;
+  LinkRecord& record = device.links[link];
+  const uint8_t steps =
+      static_cast<uint8_t>(1 + image.channelCount + image.sensorCount + static_cast<uint8_t>(Told::count));
+  for (; record.told < steps; record.told++) {
+    if (!hasRoom(device, static_cast<Links>(1u << link))) return;
+    tellStep(device, link, record.told, all);
   }
-  if (!row(&image.links[link].logs)) return;
-  logWord(device, link, WORDS("tables "), image.hash);
-  if (image.scheduleCount > 0 && !device.clockKnown && !device.mirrors)
-    logWord(device, link, WORDS("schedule: no clock"), WORDS(""));
+  record.announce = false;
 }
 
 // Reports of one instant: links that have come up, then for the others channels in order, sensors, the mode.
@@ -334,15 +386,17 @@ void sendReports(Device& device) {
   if (others == 0 || (device.mirrors && !device.heard)) return;
   for (uint8_t i = 0; i < image.channelCount; i++) {
     if (!device.channels[i].reportDue || isArmed(device, slotOf(image, Slot::reportGap, i))) continue;
+    if (!hasRoom(device, others)) return;
     channelSaid(device, i);
     sayChannel(device, i, others);
   }
   for (uint8_t i = 0; i < image.sensorCount; i++) {
     if (!device.sensors[i].due || !device.sensors[i].fresh) continue;
+    if (!hasRoom(device, others)) return;
     sensorSaid(device, i);
     saySensor(device, i, others);
   }
-  if (!device.modeDue) return;
+  if (!device.modeDue || !hasRoom(device, others)) return;
   device.modeDue = false;
   sayModeTo(device, others);
 }

@@ -258,7 +258,9 @@ struct Image {
   Words watchTopic;
   Words hash;
   bool link;
-  bool modeTopic;  ///< auto and manual are worked on mode/set, and reported on mode/state
+  bool own;         ///< some link is the house's: there the controller speaks of itself
+  bool modeTopic;   ///< auto and manual are worked on mode/set, and reported on mode/state
+  uint8_t carried;  ///< what any point carries, a bit of each Carries
   uint16_t staggerMs;
   uint32_t storeMs;
   uint16_t minReportMs;
@@ -306,6 +308,11 @@ struct Image {
   const Schedule* schedules;
   uint8_t scheduleCount;
 };
+
+/// Does any point carry it? What none does is not compiled in, where the tables are known.
+inline bool anyCarries(const Image& image, Carries what) {
+  return (image.carried >> static_cast<uint8_t>(what) & 1) != 0;
+}
 
 }  // namespace vestibule
 

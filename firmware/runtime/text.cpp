@@ -56,4 +56,23 @@ bool equals(const char* a, size_t length, Words b) {
   return charAt(b + length) == '\0';
 }
 
+size_t lengthOf(const char* text) {
+  size_t length = 0;
+  while (text[length] != '\0') length++;
+  return length;
+}
+
+bool wholeNumber(const char* text, size_t length, int32_t& value) {
+  const bool negative = length > 0 && text[0] == '-';
+  const size_t first = negative ? 1 : 0;
+  if (length == first || length - first > 5) return false;
+  value = 0;
+  for (size_t i = first; i < length; i++) {
+    if (text[i] < '0' || text[i] > '9') return false;
+    value = value * 10 + (text[i] - '0');
+  }
+  if (negative) value = -value;
+  return true;
+}
+
 }  // namespace vestibule

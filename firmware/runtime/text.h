@@ -16,6 +16,9 @@ void appendNumber(Text& text, uint32_t number);
 void appendSigned(Text& text, int32_t number);
 void appendThousandths(Text& text, int32_t thousandths);
 bool equals(const char* a, size_t length, Words b);
+size_t lengthOf(const char* text);
+/// -?[0-9]{1,5}, and nothing else
+bool wholeNumber(const char* text, size_t length, int32_t& value);
 
 }  // namespace vestibule
 

@@ -84,6 +84,7 @@ struct LinkRecord {
   uint8_t attempts;
   bool announce;  ///< it has come up in this instant, and is owed the full state
   bool wasUp;     ///< since power-up: the next time that it comes up ends an outage
+  uint8_t told;   ///< steps of the full state that it has been told
 };
 
 /// What a rule wants.
@@ -133,6 +134,9 @@ struct Port {
   void (*say)(void* context, char character);
   /// Offer to be paired, or forget the credentials.
   void (*credentials)(void* context, bool reset);
+  /// Does one more turn of reports fit (a channel with its points, a reading, a subscription)? Without it everything
+  /// always fits; a port with little memory says no, and is asked again at its next finish.
+  bool (*hasRoom)(void* context, uint8_t link);
 };
 
 /// A status line that is being taken: what it says is fixed, its characters are worked out one by one, so that a small
@@ -170,7 +174,7 @@ struct Fixed {
 };
 
 }  // namespace memory
-#define VESTIBULE_POINTER(Type, there) memory::Fixed<Type, there>
+#define VESTIBULE_POINTER(Type, there) ::vestibule::memory::Fixed<Type, there>
 #else
 #define VESTIBULE_POINTER(Type, there) Type*
 #endif
@@ -212,6 +216,12 @@ struct Device {
   bool statusDue;
   bool clockKnown;
 };
+
+#ifdef VESTIBULE_ONE_CONTROLLER
+namespace memory {
+extern Device device;
+}
+#endif
 
 // ---- the face ----
 

@@ -50,11 +50,13 @@ export async function darkLine(to: number): Promise<{ port: number; dark: (yes: 
   }
 }
 
+let brokers = 0
+
 /** An independent broker, which can be killed and started again. */
-export function mosquitto() {
+export function mosquitto(more = 'allow_anonymous true\n') {
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-broker-'))
-  const port = 41_000 + ((process.pid * 4 + Number(process.env.VITEST_POOL_ID ?? 0)) % 20_000)
-  writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`)
+  const port = 41_000 + ((process.pid * 4 + Number(process.env.VITEST_POOL_ID ?? 0) + 997 * brokers++) % 20_000)
+  writeFileSync(join(folder, 'mosquitto.conf'), `listener ${port} 127.0.0.1\n${more}persistence false\n`)
   let child: ChildProcess
   const start = (): void => {
     child = spawn('/usr/sbin/mosquitto', ['-c', join(folder, 'mosquitto.conf')], { stdio: 'ignore' })

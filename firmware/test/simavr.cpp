@@ -13,6 +13,11 @@
 //                                              I cycles         the longest decoding of a frame, passes in between
 //                                              included
 //   E us          end                          M bytes          stack and data in use at most
+//
+//   simavr PROGRAM.elf CHIP live BAUD PIN:SAFE…    the same in real time, with a device on the serial port
+//
+// There commands have no time, and more: B hex… (bytes for the serial port), and U hex… says what it sends.
+#include <poll.h>
 #include <simavr/avr_ioport.h>
 #include <simavr/avr_uart.h>
 #include <simavr/sim_avr.h>
@@ -22,7 +27,11 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <ctime>
+#include <deque>
 #include <string>
+
+#include <unistd.h>
 
 namespace {
 
@@ -54,6 +63,8 @@ int safeLevel[PINS];
 int inputLevel[PINS];
 int driven[PINS];
 std::string line;
+bool live;
+std::deque<uint8_t> coming;
 
 uint64_t now() { return started ? baseMicroseconds + (avr->cycle - base) / (HZ / 1000000) : baseMicroseconds; }
 char portOf(int pin) { return pin < 8 ? 'D' : pin < 14 ? 'B' : 'C'; }
@@ -115,6 +126,10 @@ void decodeChanges(avr_t*, avr_io_addr_t at, uint8_t value, void*) {
 }
 
 void serialSays(avr_irq_t*, uint32_t value, void*) {
+  if (live) {
+    printf("U %02x\n", static_cast<unsigned>(value & 0xff));
+    return;
+  }
   if (value == '\n') {
     printf("L %" PRIu64 " %s\n", now(), line.c_str());
     line.clear();
@@ -151,7 +166,8 @@ void runUntil(uint64_t microseconds) {
     const int state = avr_run(avr);
     if (state == cpu_Done || state == cpu_Crashed) {
       printf("X %" PRIu64 " the program has stopped\n", now());
-      exit(1);
+      running = false;
+      return;
     }
   }
 }
@@ -183,6 +199,72 @@ void powerOn(uint64_t microseconds) {
   }
 }
 
+// ---- real time ----
+
+avr_cycle_count_t byteCycles;
+
+// The device on the serial port sends a byte each byte's time.
+avr_cycle_count_t nextByte(avr_t*, avr_cycle_count_t when, void*) {
+  if (!coming.empty()) {
+    avr_raise_irq(avr_io_getirq(avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_INPUT), coming.front());
+    coming.pop_front();
+  }
+  return when + byteCycles;
+}
+
+uint64_t clockMicroseconds() {
+  timespec time;
+  clock_gettime(CLOCK_MONOTONIC, &time);
+  return static_cast<uint64_t>(time.tv_sec) * 1000000u + static_cast<uint64_t>(time.tv_nsec) / 1000u;
+}
+
+void bytesCome(const char* hex) {
+  for (unsigned byte; sscanf(hex, "%2x", &byte) == 1; hex += 2) coming.push_back(static_cast<uint8_t>(byte));
+}
+
+// One command; false: it is the end.
+bool obeys(const std::string& command, uint64_t at) {
+  int pin, level;
+  switch (command[0]) {
+    case 'R':
+      powerOn(at);
+      avr_cycle_timer_register(avr, byteCycles, nextByte, nullptr);
+      return true;
+    case 'O': running = false; return true;
+    case 'B': bytesCome(command.c_str() + 2); return true;
+    case 'P':
+      if (sscanf(command.c_str() + 1, "%d %d", &pin, &level) == 2) setInput(pin, level);
+      return true;
+    default: return false;
+  }
+}
+
+// Until the end of the commands, or E: each some hundred µs of the board, and never ahead of the clock.
+void lives() {
+  constexpr uint64_t STEP_US = 200;
+  const uint64_t began = clockMicroseconds();
+  std::string buffer;
+  char chunk[1024];
+  for (;;) {
+    const uint64_t at = clockMicroseconds() - began;
+    pollfd wait = {STDIN_FILENO, POLLIN, 0};
+    if (poll(&wait, 1, 0) > 0) {
+      const ssize_t size = read(STDIN_FILENO, chunk, sizeof chunk);
+      if (size <= 0) return;
+      buffer.append(chunk, static_cast<size_t>(size));
+    }
+    for (size_t end = buffer.find('\n'); end != std::string::npos; end = buffer.find('\n')) {
+      const bool goesOn = obeys(buffer.substr(0, end), at);
+      buffer.erase(0, end + 1);
+      if (!goesOn) return;
+    }
+    runUntil(at);
+    fflush(stdout);
+    const uint64_t now = clockMicroseconds() - began;
+    if (now < at + STEP_US) usleep(static_cast<useconds_t>(at + STEP_US - now));
+  }
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -197,7 +279,9 @@ int main(int count, char** words) {
   avr_load_firmware(avr, &firmware);
   avr->sleep = noSleep;
   for (int pin = 0; pin < PINS; pin++) safeLevel[pin] = inputLevel[pin] = -1;
-  for (int i = 3; i < count; i++) {
+  live = count > 4 && strcmp(words[3], "live") == 0;
+  if (live) byteCycles = HZ / static_cast<avr_cycle_count_t>(atoi(words[4])) * 10;
+  for (int i = live ? 5 : 3; i < count; i++) {
     const int pin = atoi(words[i]);
     safeLevel[pin] = atoi(strchr(words[i], ':') + 1);
     avr_irq_register_notify(pinIrq(pin), pinChanges, reinterpret_cast<void*>(static_cast<intptr_t>(pin)));
@@ -215,14 +299,21 @@ int main(int count, char** words) {
   // what the stack never reaches keeps its pattern
   const uint16_t ramStart = 0x100, ramEnd = avr->ramend;
 
+  bool filled = false;
+  const auto fills = [&]() {
+    if (!filled) memset(avr->data + ramStart, UNTOUCHED, ramEnd - ramStart + 1u);
+    filled = true;
+  };
+  if (live) {
+    fills();
+    lives();
+  }
   char what;
   uint64_t at;
-  bool filled = false;
-  while (scanf(" %c %" SCNu64, &what, &at) == 2) {
+  while (!live && scanf(" %c %" SCNu64, &what, &at) == 2) {
     runUntil(at);
     if (what == 'R') {
-      if (!filled) memset(avr->data + ramStart, UNTOUCHED, ramEnd - ramStart + 1u);
-      filled = true;
+      fills();
       powerOn(at);
     } else if (what == 'O') {
       running = false;

@@ -3,20 +3,7 @@
 namespace vestibule {
 namespace wires {
 
-static bool isDigit(char c) { return c >= '0' && c <= '9'; }
-
-bool wholeNumber(Piece text, int32_t& value) {
-  const bool negative = text.length > 0 && text.at[0] == '-';
-  const size_t first = negative ? 1 : 0;
-  if (text.length == first || text.length - first > 5) return false;
-  value = 0;
-  for (size_t i = first; i < text.length; i++) {
-    if (!isDigit(text.at[i])) return false;
-    value = value * 10 + (text.at[i] - '0');
-  }
-  if (negative) value = -value;
-  return true;
-}
+static bool wholeNumber(Piece text, int32_t& value) { return vestibule::wholeNumber(text.at, text.length, value); }
 
 void encode(const Coding& coding, const char* said, Text& out) {
   int32_t value = 0;
@@ -25,7 +12,8 @@ void encode(const Coding& coding, const char* said, Text& out) {
   if (coding.form == Form::words) return vestibule::append(out, value == coding.min ? coding.off : coding.on);
   if (value < coding.min) value = coding.min;
   if (value > coding.max) value = coding.max;
-  appendSigned(out, coding.least + (value - coding.min) * (coding.most - coding.least) / (coding.max - coding.min));
+  const int32_t span = static_cast<int32_t>(coding.most) - coding.least;
+  appendSigned(out, coding.least + (value - coding.min) * span / (static_cast<int32_t>(coding.max) - coding.min));
 }
 
 // A whole number as services that know only decimals write it, "1.0": what stands before the point.
@@ -40,19 +28,22 @@ static Piece withoutNoughts(Piece text) {
   return Piece{text.at, point};
 }
 
+void decodeNumber(Piece heard, Text& out) { append(out, withoutNoughts(heard)); }
+
 void decode(const Coding& coding, Piece heard, Text& out) {
   if (coding.form == Form::words) {
     if (same(heard, coding.on)) return appendSigned(out, coding.max);
     if (same(heard, coding.off)) return appendSigned(out, coding.min);
     return vestibule::append(out, '?');
   }
+  if (coding.form == Form::number) return decodeNumber(heard, out);
   const Piece whole = withoutNoughts(heard);
-  if (coding.form == Form::number) return append(out, whole);
   int32_t value = 0;
   if (!wholeNumber(whole, value) || value < coding.least || value > coding.most) return vestibule::append(out, '?');
   // upwards, so that what was encoded downwards comes back as it was
-  const int32_t span = coding.most - coding.least;
-  appendSigned(out, coding.min + ((value - coding.least) * (coding.max - coding.min) + span - 1) / span);
+  const int32_t span = static_cast<int32_t>(coding.most) - coding.least;
+  const int32_t own = static_cast<int32_t>(coding.max) - coding.min;
+  appendSigned(out, coding.min + ((value - coding.least) * own + span - 1) / span);
 }
 
 }  // namespace wires

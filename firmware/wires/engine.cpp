@@ -3,11 +3,18 @@
 namespace vestibule {
 namespace wires {
 
-size_t lengthOf(const char* text) {
-  size_t length = 0;
-  while (text[length] != '\0') length++;
-  return length;
-}
+// As in the runtime: one thing is said at a time.
+#ifdef VESTIBULE_ONE_CONTROLLER
+static const size_t& TOPIC_SIZE = memory::TOPIC_SIZE;
+static const size_t& PAYLOAD_SIZE = memory::PAYLOAD_SIZE;
+#define VESTIBULE_WIRE_TOPIC(name) char* const name = memory::topic
+#define VESTIBULE_WIRE_PAYLOAD(name) char* const name = memory::payload
+#else
+static constexpr size_t TOPIC_SIZE = LONGEST_WIRE_TOPIC;
+static constexpr size_t PAYLOAD_SIZE = LONGEST_WIRE_PAYLOAD;
+#define VESTIBULE_WIRE_TOPIC(name) char name[TOPIC_SIZE]
+#define VESTIBULE_WIRE_PAYLOAD(name) char name[PAYLOAD_SIZE]
+#endif
 
 bool same(Piece text, Words words) { return equals(text.at, text.length, words); }
 
@@ -24,7 +31,7 @@ void linkIs(Engine& engine, uint8_t link, bool up) {
 }
 
 void tell(Engine& engine, uint8_t link, Words to, Words last, const char* payload, bool retain) {
-  char topic[LONGEST_WIRE_TOPIC];
+  char topic[LONGEST_TOLD_TOPIC];
   Text text = {topic, sizeof topic};
   vestibule::append(text, engine.tables->prefix);
   vestibule::append(text, to);
@@ -32,40 +39,48 @@ void tell(Engine& engine, uint8_t link, Words to, Words last, const char* payloa
   message(*engine.device, link, topic, payload, lengthOf(payload), retain);
 }
 
-void note(Engine& engine, uint8_t link, Words words) {
-  char text[64];
-  Text out = {text, sizeof text};
-  vestibule::append(out, words);
-  engine.far->note(engine.far->context, link, text);
-}
+void note(Engine& engine, uint8_t link, Words text) { engine.far->note(engine.far->context, link, text); }
 
 void forgetRows(Engine& engine, uint8_t link) {
-  for (uint8_t i = 0; i < row(&engine.tables->links[link].sayCount); i++) engine.links[link].rows[i] = SayState();
+  for (uint8_t i = 0; i < engine.tables->links[link].sayCount; i++) engine.links[link].rows[i] = SayState();
 }
 
+// Each link's own part of the memory.
+static void prepareLinks(Engine& engine, SayState* rows, Value* known) {
+  for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
+    const LinkTable& table = engine.tables->links[i];
+    LinkState& state = engine.links[i];
+    state = LinkState();
+    state.rows = rows;
+    rows += table.sayCount;
+    forgetRows(engine, i);
+#ifndef VESTIBULE_ONLY_MQTT
+    state.reading = NO_ROW;
+    state.firstRound = true;
+    if (!asks(table)) continue;
+    state.known = known;
+    known += table.hearCount;
+    for (uint8_t v = 0; v < table.hearCount; v++) state.known[v].isSet = false;
+#endif
+  }
+  (void)known;
+}
+
+#ifdef VESTIBULE_ONE_CONTROLLER
+void prepare(Engine& engine, SayState* rows) { prepareLinks(engine, rows, nullptr); }
+#else
 void prepare(Engine& engine, const Tables& tables, const Far& far, Device& device, LinkState* links, SayState* rows,
              Value* known) {
   engine.tables = &tables;
   engine.far = &far;
   engine.device = &device;
   engine.links = links;
-  for (uint8_t i = 0; i < tables.linkCount; i++) {
-    const LinkTable& table = row(tables.links + i);
-    links[i] = LinkState();
-    links[i].reading = NO_ROW;
-    links[i].firstRound = true;
-    links[i].rows = rows;
-    rows += table.sayCount;
-    forgetRows(engine, i);
-    if (!asks(table)) continue;
-    links[i].known = known;
-    known += table.hearCount;
-    for (uint8_t v = 0; v < table.hearCount; v++) links[i].known[v].isSet = false;
-  }
+  prepareLinks(engine, rows, known);
 }
+#endif
 
 void joins(Engine& engine, uint32_t now, uint8_t link) {
-  if (row(&engine.tables->links[link].transport) == Transport::http) return startHttp(engine, now, link);
+  if (engine.tables->links[link].transport == Transport::http) return startHttp(engine, now, link);
   engine.far->connect(engine.far->context, link);
 }
 
@@ -92,17 +107,17 @@ static bool equalWords(Words a, Words b) {
 
 // The first subscription after a link-up stands for all that is heard there: each topic once, the count first.
 void subscribes(Engine& engine, uint8_t link, const char* topic) {
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   const Far& far = *engine.far;
   if (table.transport == Transport::own) return far.hear(far.context, link, topic, 1);
   if (table.transport != Transport::mqtt || !endsWith(topic, WORDS("vp/+/set"))) return;
-  char filter[LONGEST_WIRE_TOPIC];
-  if (table.countTopic != nullptr) far.hear(far.context, link, copied(table.countTopic, filter, sizeof filter), 0);
+  VESTIBULE_WIRE_TOPIC(filter);
+  if (table.countTopic != nullptr) far.hear(far.context, link, copied(table.countTopic, filter, TOPIC_SIZE), 0);
   for (uint8_t i = 0; i < table.hearCount; i++) {
     Words from = row(&table.hears[i].from);
     bool before = table.countTopic != nullptr && equalWords(table.countTopic, from);
     for (uint8_t j = 0; j < i && !before; j++) before = equalWords(row(&table.hears[j].from), from);
-    if (!before) far.hear(far.context, link, copied(from, filter, sizeof filter), 0);
+    if (!before) far.hear(far.context, link, copied(from, filter, TOPIC_SIZE), 0);
   }
 }
 
@@ -118,16 +133,16 @@ static void seals(const Sign* sign, const char* topic, Text& text, const char* w
 
 // What waits of a row goes out.
 static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
-  const SayRow& say = row(row(&engine.tables->links[link].says) + index);
+  const SayRow& say = row(engine.tables->links[link].says + index);
   SayState& own = engine.links[link].rows[index];
-  char topic[LONGEST_WIRE_TOPIC];
-  char whole[LONGEST_WIRE_PAYLOAD];
-  Text text = {whole, sizeof whole};
+  VESTIBULE_WIRE_TOPIC(topic);
+  VESTIBULE_WIRE_PAYLOAD(whole);
+  Text text = {whole, PAYLOAD_SIZE};
   vestibule::append(text, say.before);
   append(text, Piece{own.pending.text, lengthOf(own.pending.text)});
   vestibule::append(text, say.after);
-  copied(say.to, topic, sizeof topic);
-  seals(row(&engine.tables->links[link].sign), topic, text, whole);
+  copied(say.to, topic, TOPIC_SIZE);
+  seals(engine.tables->links[link].sign, topic, text, whole);
   own.pending.isSet = false;
   if (say.everyMs > 0) {
     own.isHeld = true;
@@ -139,26 +154,36 @@ static void sendRow(Engine& engine, uint32_t now, uint8_t link, uint8_t index) {
 static void saysRow(Engine& engine, uint32_t now, uint8_t link, const SayRow& say, uint8_t index, const char* payload) {
   SayState& own = engine.links[link].rows[index];
   Text pending = {own.pending.text, sizeof own.pending.text};
-  encode(say.coding, payload, pending);
+  if (engine.tables->recodes) {
+    encode(say.coding, payload, pending);
+  } else {
+    append(pending, Piece{payload, lengthOf(payload)});
+  }
   own.pending.isSet = true;
-  if (row(&engine.tables->links[link].transport) == Transport::mqtt && !own.isHeld) sendRow(engine, now, link, index);
+  if (engine.tables->links[link].transport == Transport::mqtt && !own.isHeld) sendRow(engine, now, link, index);
+}
+
+// What a table names, said as it stands.
+static void sayAs(Engine& engine, uint8_t link, Words topic, const char* payload, uint8_t qos, bool retain) {
+  VESTIBULE_WIRE_TOPIC(where);
+  engine.far->say(engine.far->context, link, copied(topic, where, TOPIC_SIZE), payload, qos, retain);
+}
+
+static void sayStatus(Engine& engine, uint8_t link, const LinkTable& table, const char* payload) {
+  VESTIBULE_WIRE_PAYLOAD(what);
+  const bool online = equals(payload, lengthOf(payload), WORDS("online"));
+  copied(online ? table.online : table.offline, what, PAYLOAD_SIZE);
+  sayAs(engine, link, table.statusTopic, what, 1, table.statusRetain);
 }
 
 void says(Engine& engine, uint32_t now, uint8_t link, const char* topic, const char* payload, bool retain) {
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   const Far& far = *engine.far;
   if (table.transport == Transport::own) return far.say(far.context, link, topic, payload, 1, retain);
   for (Words prefix = engine.tables->prefix; charAt(prefix) != '\0'; prefix++) topic++;
   const Piece from = {topic, lengthOf(topic)};
-  char where[LONGEST_WIRE_TOPIC];
-  char what[LONGEST_WIRE_PAYLOAD];
-  if (table.statusTopic != nullptr && same(from, WORDS("status"))) {
-    const bool online = equals(payload, lengthOf(payload), WORDS("online"));
-    copied(online ? table.online : table.offline, what, sizeof what);
-    return far.say(far.context, link, copied(table.statusTopic, where, sizeof where), what, 1, table.statusRetain);
-  }
-  if (table.log != nullptr && same(from, WORDS("log")))
-    return far.say(far.context, link, copied(table.log, where, sizeof where), payload, 0, false);
+  if (table.statusTopic != nullptr && same(from, WORDS("status"))) return sayStatus(engine, link, table, payload);
+  if (table.log != nullptr && same(from, WORDS("log"))) return sayAs(engine, link, table.log, payload, 0, false);
   for (uint8_t i = 0; i < table.sayCount; i++) {
     const SayRow& say = row(table.says + i);
     if (same(from, say.from)) saysRow(engine, now, link, say, i, payload);
@@ -166,7 +191,7 @@ void says(Engine& engine, uint32_t now, uint8_t link, const char* topic, const c
 }
 
 void opens(Engine& engine, uint8_t link, bool open) {
-  if (link >= engine.tables->linkCount || row(&engine.tables->links[link].transport) == Transport::http) return;
+  if (link >= engine.tables->linkCount || engine.tables->links[link].transport == Transport::http) return;
   forgetRows(engine, link);
   if (!open) stopHttp(engine, link);
   if (open) engine.links[link].countKnown = false;
@@ -175,13 +200,14 @@ void opens(Engine& engine, uint8_t link, bool open) {
 
 static bool readCount(bool there, Piece text, uint32_t& count) {
   if (!there || text.length == 0 || text.length > 10) return false;
-  uint64_t value = 0;
+  count = 0;
   for (size_t i = 0; i < text.length; i++) {
-    if (text.at[i] < '0' || text.at[i] > '9') return false;
-    value = value * 10 + static_cast<uint64_t>(text.at[i] - '0');
+    const uint8_t digit = static_cast<uint8_t>(text.at[i] - '0');
+    // 4294967295 is the greatest
+    if (digit > 9 || count > 429496729u || (count == 429496729u && digit > 5)) return false;
+    count = count * 10 + digit;
   }
-  count = static_cast<uint32_t>(value);
-  return value <= 0xffffffffull;
+  return true;
 }
 
 static void learnCount(LinkState& state, const LinkTable& table, Piece payload) {
@@ -215,13 +241,14 @@ static bool isStale(LinkState& state, const LinkTable& table, bool inDocument, P
 
 static void hearsRow(Engine& engine, uint8_t link, const HearRow& hear, Piece whole, Piece document, bool stale) {
   Piece value = whole;
-  if (hear.pointer != nullptr && !valueAt(document, hear.pointer, value)) return;
+  if (engine.tables->looksInside && hear.pointer != nullptr && !valueAt(document, hear.pointer, value)) return;
   char payload[LONGEST_VALUE + 8];
   Text text = {payload, sizeof payload};
   if (value.length > LONGEST_VALUE) {
     vestibule::append(text, '?');
   } else {
-    decode(hear.coding, value, text);
+    // where every value is a plain number, nothing else is compiled in
+    engine.tables->recodes ? decode(hear.coding, value, text) : decodeNumber(value, text);
   }
   tell(engine, link, hear.to, hear.wish ? WORDS("/set") : WORDS("/held"), payload, stale);
 }
@@ -245,7 +272,7 @@ static bool isSigned(const Sign* sign, const char* topic, Piece& payload) {
 
 void hears(Engine& engine, uint8_t link, const char* topic, const char* payload, size_t length, bool stale) {
   if (link >= engine.tables->linkCount || !engine.links[link].isUp) return;
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   if (table.transport == Transport::own) return message(*engine.device, link, topic, payload, length, stale);
   if (table.transport != Transport::mqtt) return;
   const Piece where = {topic, lengthOf(topic)};
@@ -258,7 +285,7 @@ void hears(Engine& engine, uint8_t link, const char* topic, const char* payload,
   for (uint8_t i = 0; i < table.hearCount && table.countTopic != nullptr; i++) {
     const HearRow& hear = row(table.hears + i);
     if (!hear.wish || !same(where, hear.from)) continue;
-    if (isStale(state, table, hear.pointer != nullptr, whole))
+    if (isStale(state, table, engine.tables->looksInside && hear.pointer != nullptr, whole))
       return note(engine, link, WORDS("a wish that was sent before, ignored"));
     break;
   }
@@ -271,7 +298,7 @@ void hears(Engine& engine, uint8_t link, const char* topic, const char* payload,
 void tick(Engine& engine, uint32_t now) {
   for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
     LinkState& state = engine.links[i];
-    const LinkTable& table = row(engine.tables->links + i);
+    const LinkTable& table = engine.tables->links[i];
     for (uint8_t say = 0; say < table.sayCount; say++) {
       SayState& own = state.rows[say];
       if (!own.isHeld || difference(own.freeAt, now) > 0) continue;
@@ -295,7 +322,7 @@ bool nextDeadline(const Engine& engine, uint32_t& at) {
   for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
     const LinkState& state = engine.links[i];
     if (state.hasDue) earlier(state.dueAt, any, at);
-    for (uint8_t say = 0; say < row(&engine.tables->links[i].sayCount); say++) {
+    for (uint8_t say = 0; say < engine.tables->links[i].sayCount; say++) {
       if (state.rows[say].isHeld) earlier(state.rows[say].freeAt, any, at);
     }
   }

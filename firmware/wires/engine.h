@@ -18,22 +18,26 @@ struct Piece {
 void encode(const Coding& coding, const char* said, Text& out);
 /// What is no value of the coding comes out as "?", so that the controller refuses it by name.
 void decode(const Coding& coding, Piece heard, Text& out);
-/// -?[0-9]{1,5}, and nothing else
-bool wholeNumber(Piece text, int32_t& value);
+void decodeNumber(Piece heard, Text& out);
 
 // pointer.cpp
 /// The scalar at a JSON Pointer (RFC 6901) of a document; false: it is not there.
 bool valueAt(Piece document, Words pointer, Piece& value);
 
 // http.cpp
+#ifdef VESTIBULE_ONLY_MQTT
+inline void startHttp(Engine&, uint32_t, uint8_t) {}
+inline void stopHttp(Engine&, uint8_t) {}
+inline void wakeHttp(Engine&, uint8_t) {}
+#else
 void startHttp(Engine& engine, uint32_t now, uint8_t link);
 void stopHttp(Engine& engine, uint8_t link);
 void wakeHttp(Engine& engine, uint8_t link);
+#endif
 
 // engine.cpp
 bool same(Piece text, Words words);
 void append(Text& text, Piece piece);
-size_t lengthOf(const char* text);
 void linkIs(Engine& engine, uint8_t link, bool up);
 /// Tells the runtime of a point: `last` is "/set" or "/held".
 void tell(Engine& engine, uint8_t link, Words to, Words last, const char* payload, bool retain);

@@ -84,7 +84,7 @@ struct Wish {
 
 static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char* method, const char* path,
                          const char* key, const char* once, Wish& wish) {
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   LinkState& state = engine.links[link];
   // a closed door asks nobody for a key, the right one neither: else it could be guessed meanwhile
   if (state.isClosed && static_cast<int32_t>(state.closedUntil - now) > 0) return 429;
@@ -106,8 +106,7 @@ static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char*
   if (said.length > LONGEST_VALUE) return 400;
   decode(hear.coding, said, text);
   int32_t number = 0;
-  if (!wholeNumber(Piece{wish.value, lengthOf(wish.value)}, number) || number < hear.min || number > hear.max)
-    return 400;
+  if (!wholeNumber(wish.value, lengthOf(wish.value), number) || number < hear.min || number > hear.max) return 400;
   if (!hear.lasting) {
     if (!post) return 405;
     // RFC 6585, 3
@@ -121,7 +120,7 @@ static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char*
 void called(Engine& engine, uint32_t now, uint8_t link, const char* method, const char* path, const char* key,
             const char* once) {
   if (link >= engine.tables->linkCount || !engine.links[link].isUp) return;
-  if (row(&engine.tables->links[link].transport) != Transport::hook) return;
+  if (engine.tables->links[link].transport != Transport::hook) return;
   Wish wish = {nullptr, ""};
   // the caller is answered before the runtime says anything
   engine.far->reply(engine.far->context, link, statusOf(engine, now, link, method, path, key, once, wish));

@@ -26,7 +26,7 @@ void startHttp(Engine& engine, uint32_t now, uint8_t link) {
   stopHttp(engine, link);
   state.active = true;
   // where nothing is asked, nothing says whether it can be reached: the first write will
-  if (row(&engine.tables->links[link].readMs) != 0) {
+  if (engine.tables->links[link].readMs != 0) {
     state.reading = 0;
   } else {
     dueIn(state, now, 1);
@@ -36,7 +36,7 @@ void startHttp(Engine& engine, uint32_t now, uint8_t link) {
 void stopHttp(Engine& engine, uint8_t link) {
   LinkState& state = engine.links[link];
   if (state.known == nullptr) return;
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   forgetRows(engine, link);
   for (uint8_t i = 0; i < table.hearCount; i++) state.known[i].isSet = false;
   state.onItsWay = OnItsWay::nothing;
@@ -51,7 +51,7 @@ void stopHttp(Engine& engine, uint8_t link) {
 void wakeHttp(Engine& engine, uint8_t link) {
   LinkState& state = engine.links[link];
   if (state.known == nullptr) return;
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   state.waiting = false;
   if (table.readMs != 0) {
     if (state.reading == NO_ROW) state.reading = 0;
@@ -73,7 +73,7 @@ static void ask(Engine& engine, uint8_t link, Words method, Words path, const ch
 static void pumpLink(Engine& engine, uint32_t now, uint8_t link) {
   LinkState& state = engine.links[link];
   if (state.known == nullptr || state.onItsWay != OnItsWay::nothing || state.waiting) return;
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   for (uint8_t i = 0; i < table.sayCount && state.isUp; i++) {
     SayState& own = state.rows[i];
     if (!own.pending.isSet || own.isHeld) continue;
@@ -138,7 +138,7 @@ static void fails(Engine& engine, uint8_t link, uint16_t status) {
     appendNumber(why, status);
   }
   engine.far->note(engine.far->context, link, text);
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   if (table.transport == Transport::hook) {
     // the controller itself is there: what could not be told is told with the next change
     forgetRows(engine, link);
@@ -151,7 +151,7 @@ static void fails(Engine& engine, uint8_t link, uint16_t status) {
 // What it says itself is no news when it reads it.
 static void written(Engine& engine, uint8_t link) {
   LinkState& state = engine.links[link];
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   Words from = row(&table.says[state.row].from);
   for (uint8_t i = 0; i < table.hearCount; i++) {
     if (saysPoint(from, row(&table.hears[i].to))) state.known[i] = state.sent;
@@ -183,7 +183,7 @@ static void tellValue(Engine& engine, uint8_t link, const HearRow& hear, const V
 // A value that has become another is a wish; one that is being written meanwhile is not looked at.
 static void take(Engine& engine, uint8_t link, uint8_t index, Piece body, bool round) {
   LinkState& state = engine.links[link];
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   const HearRow& hear = row(table.hears + index);
   Piece value = body;
   if (hear.pointer != nullptr && !valueAt(body, hear.pointer, value)) return;
@@ -197,7 +197,7 @@ static void take(Engine& engine, uint8_t link, uint8_t index, Piece body, bool r
 
 static void readDone(Engine& engine, uint32_t now, uint8_t link, Piece body) {
   LinkState& state = engine.links[link];
-  const LinkTable& table = row(engine.tables->links + link);
+  const LinkTable& table = engine.tables->links[link];
   const uint8_t first = state.row;
   const uint8_t end = table.readAll ? table.hearCount : static_cast<uint8_t>(first + 1);
   const bool round = state.firstRound;

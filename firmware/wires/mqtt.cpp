@@ -1,5 +1,6 @@
 #include "mqtt.h"
 #include "bytes.h"
+#include "text.h"
 
 namespace vestibule {
 namespace mqtt {
@@ -22,14 +23,20 @@ constexpr uint8_t DUP = 0x08;
 constexpr uint8_t RETAIN = 0x01;
 
 /// From the first byte to the answer to our greeting (common practice; 3.1.4 leaves the time open).
-constexpr uint32_t GREETING_MS = 10000;
-constexpr uint32_t CONNECTING_MS = 10000;
+#ifndef VESTIBULE_ANSWER_MS
+#define VESTIBULE_ANSWER_MS 10000
+#endif
+constexpr uint32_t GREETING_MS = VESTIBULE_ANSWER_MS;
+constexpr uint32_t CONNECTING_MS = VESTIBULE_ANSWER_MS;
 /// In one pass no more than that is read, so that a server that floods does not hold the controller up.
 constexpr uint8_t READS_IN_A_PASS = 8;
+#ifdef VESTIBULE_ONE_CONTROLLER
+constexpr uint8_t CHUNK = 8;
+#else
+constexpr uint8_t CHUNK = 32;
+#endif
 constexpr uint8_t LONGEST_LENGTH = 4;  // 2.2.3
 constexpr uint8_t HEADER = 1 + LONGEST_LENGTH;
-
-size_t lengthOf(const char* text) { return bytes::length(text); }
 
 void ends(Client& client, End why) {
   client.socket->close(client.socket->context);
@@ -57,6 +64,23 @@ void putText(Writer& writer, const char* text) {
   writer.at += length;
 }
 size_t textBytes(const char* text) { return 2 + lengthOf(text); }
+
+// The same of texts of the tables; `before` goes ahead of it, as one.
+uint16_t lengthOfWords(Words words) {
+  uint16_t length = 0;
+  while (charAt(words + length) != '\0') length++;
+  return length;
+}
+void putCharacters(Writer& writer, Words words) {
+  for (char c = charAt(words); c != '\0'; c = charAt(++words)) put(writer, static_cast<uint8_t>(c));
+}
+void putWords(Writer& writer, Words words, Words before = nullptr) {
+  const uint16_t first = before == nullptr ? static_cast<uint16_t>(0) : lengthOfWords(before);
+  putNumber(writer, static_cast<uint16_t>(first + lengthOfWords(words)));
+  if (before != nullptr) putCharacters(writer, before);
+  putCharacters(writer, words);
+}
+size_t wordsBytes(Words words) { return 2 + static_cast<size_t>(lengthOfWords(words)); }
 
 // 2.2.3: seven bits a byte, the lowest first; [MQTT-2.2.3] at most four bytes
 uint8_t lengthBytes(uint32_t length) { return length < 128 ? 1 : length < 16384 ? 2 : length < 2097152 ? 3 : 4; }
@@ -144,31 +168,31 @@ void sends(Client& client, uint32_t now) {
 // 3.1: the greeting is the first packet [MQTT-3.1.0-1], and there is one of it [MQTT-3.1.0-2].
 void greets(Client& client) {
   const Login& login = *client.login;
-  const bool will = login.willTopic[0] != '\0';
-  const bool user = login.user[0] != '\0';
+  const bool will = charAt(login.willTopic) != '\0';
+  const bool user = charAt(login.user) != '\0';
   // 10 bytes of variable header, then client id, will, user and password in this order [MQTT-3.1.3-1]
-  size_t length = 10 + textBytes(login.client);
-  if (will) length += textBytes(login.willTopic) + textBytes(login.will);
-  if (user) length += textBytes(login.user) + textBytes(login.password);
+  size_t length = 10 + wordsBytes(login.client);
+  if (will) length += lengthOfWords(login.willPrefix) + wordsBytes(login.willTopic) + wordsBytes(login.will);
+  if (user) length += wordsBytes(login.user) + wordsBytes(login.password);
   Writer writer;
   client.outUsed = 0;
   client.outSent = 0;
   if (!begins(client, CONNECT, length, writer)) return ends(client, End::broken);
-  putText(writer, "MQTT");  // [MQTT-3.1.2-1]
-  put(writer, 4);           // 3.1.2.2: version 3.1.1
+  putWords(writer, WORDS("MQTT"));  // [MQTT-3.1.2-1]
+  put(writer, 4);                   // 3.1.2.2: version 3.1.1
   // 3.1.2.3: clean session (0x02); a will (0x04) of QoS 1 (0x08), retained (0x20); password (0x40) only with a user
   // (0x80) [MQTT-3.1.2-22]; the lowest bit stays 0 [MQTT-3.1.2-3]
   put(writer, static_cast<uint8_t>(0x02 | (will ? 0x04 | 0x08 : 0) | (will && login.willRetain ? 0x20 : 0) |
                                    (user ? 0x80 | 0x40 : 0)));
   putNumber(writer, login.keepAliveS);
-  putText(writer, login.client);
+  putWords(writer, login.client);
   if (will) {
-    putText(writer, login.willTopic);
-    putText(writer, login.will);
+    putWords(writer, login.willTopic, login.willPrefix);
+    putWords(writer, login.will);
   }
   if (user) {
-    putText(writer, login.user);
-    putText(writer, login.password);
+    putWords(writer, login.user);
+    putWords(writer, login.password);
   }
 }
 
@@ -277,7 +301,7 @@ void takes(Client& client, uint8_t byte) {
 }
 
 void reads(Client& client, uint32_t now) {
-  uint8_t chunk[32];
+  uint8_t chunk[CHUNK];
   for (uint8_t i = 0; i < READS_IN_A_PASS && client.state != State::down; i++) {
     const size_t size = client.socket->read(client.socket->context, chunk, sizeof chunk);
     if (size == 0) return;
@@ -304,18 +328,24 @@ void keepsAlive(Client& client, uint32_t now) {
 
 }  // namespace
 
-void prepare(Client& client, const wires::Socket& socket, const Hearing& hearing, uint8_t* in, uint16_t inSize,
-             uint8_t* out, uint16_t outSize) {
+void prepare(Client& client, uint8_t* in, uint16_t inSize, uint8_t* out, uint16_t outSize) {
   client = Client();
-  client.socket = &socket;
-  client.hearing = &hearing;
   client.in = in;
   client.inSize = inSize;
   client.out = out;
   client.outSize = outSize;
 }
 
-void connect(Client& client, const Login& login, const char* address, uint16_t port, bool tls, uint32_t nowMs) {
+#ifndef VESTIBULE_ONE_CONTROLLER
+void prepare(Client& client, const wires::Socket& socket, const Hearing& hearing, uint8_t* in, uint16_t inSize,
+             uint8_t* out, uint16_t outSize) {
+  prepare(client, in, inSize, out, outSize);
+  client.socket = &socket;
+  client.hearing = &hearing;
+}
+#endif
+
+void connect(Client& client, const Login& login, Words address, uint16_t port, bool tls, uint32_t nowMs) {
   client.login = &login;
   client.header = 0;
   client.waitsFor = 0;
@@ -389,21 +419,21 @@ void disconnect(Client& client) {
   ends(client, End::none);
 }
 
-const char* wordOf(End end) {
+Words wordOf(End end) {
   switch (end) {
-    case End::none: return "ended";
-    case End::unreachable: return "nobody answers at the address";
-    case End::silent: return "no word from the other end";
-    case End::gone: return "closed by the other end";
-    case End::broken: return "the other end does not speak MQTT 3.1.1";
-    case End::wrongVersion: return "refused: version";
-    case End::wrongClient: return "refused: client id";
-    case End::unavailable: return "refused: service not available";
-    case End::wrongLogin: return "refused: wrong user or password";
-    case End::notAllowed: return "refused: not authorised";
-    case End::refused: return "refused";
+    case End::none: return WORDS("ended");
+    case End::unreachable: return WORDS("nobody answers at the address");
+    case End::silent: return WORDS("no word from the other end");
+    case End::gone: return WORDS("closed by the other end");
+    case End::broken: return WORDS("the other end does not speak MQTT 3.1.1");
+    case End::wrongVersion: return WORDS("refused: version");
+    case End::wrongClient: return WORDS("refused: client id");
+    case End::unavailable: return WORDS("refused: service not available");
+    case End::wrongLogin: return WORDS("refused: wrong user or password");
+    case End::notAllowed: return WORDS("refused: not authorised");
+    case End::refused: return WORDS("refused");
   }
-  return "";
+  return WORDS("");
 }
 
 }  // namespace mqtt

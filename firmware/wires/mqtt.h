@@ -7,16 +7,18 @@
 #define VESTIBULE_MQTT_H
 
 #include "socket.h"
+#include "vestibule.h"
 
 namespace vestibule {
 namespace mqtt {
 
 struct Login {
-  const char* client;
-  const char* user;  ///< empty: none
-  const char* password;
-  const char* willTopic;  ///< empty: no will
-  const char* will;
+  Words client;
+  Words user;  ///< empty: none
+  Words password;
+  Words willPrefix;  ///< of the topic
+  Words willTopic;   ///< empty: no will
+  Words will;
   bool willRetain;
   uint16_t keepAliveS;
 };
@@ -46,10 +48,17 @@ struct Hearing {
   void (*message)(void* context, const char* topic, const char* payload, size_t length, bool retain, bool again);
 };
 
+#ifdef VESTIBULE_ONE_CONTROLLER
+namespace memory {
+extern const wires::Socket SOCKET;  ///< the port defines it
+extern const Hearing HEARING;       ///< the transports do
+}  // namespace memory
+#endif
+
 /// Memory beside the buffers: this and nothing else.
 struct Client {
-  const wires::Socket* socket;
-  const Hearing* hearing;
+  VESTIBULE_POINTER(const wires::Socket, &memory::SOCKET) socket;
+  VESTIBULE_POINTER(const Hearing, &memory::HEARING) hearing;
   const Login* login;
   uint8_t* in;  ///< the packet that is coming, as far as it fits
   uint16_t inSize;
@@ -74,11 +83,15 @@ struct Client {
   bool lost;       ///< something did not fit into the buffer
 };
 
-/// Ties a client to its socket and its buffers. `out` must hold the greeting and the longest message.
+/// Ties a client to its buffers. `out` must hold the greeting and the longest message.
+void prepare(Client& client, uint8_t* in, uint16_t inSize, uint8_t* out, uint16_t outSize);
+#ifndef VESTIBULE_ONE_CONTROLLER
+/// The same, and to its socket.
 void prepare(Client& client, const wires::Socket& socket, const Hearing& hearing, uint8_t* in, uint16_t inSize,
              uint8_t* out, uint16_t outSize);
+#endif
 /// Begins to connect. `login` and its texts must outlive the connection.
-void connect(Client& client, const Login& login, const char* address, uint16_t port, bool tls, uint32_t nowMs);
+void connect(Client& client, const Login& login, Words address, uint16_t port, bool tls, uint32_t nowMs);
 /// Reads and writes what can be read and written now. To be called at each pass.
 void pass(Client& client, uint32_t nowMs);
 /// Writes what waits, as far as it is taken now.
@@ -89,7 +102,7 @@ bool subscribe(Client& client, const char* filter, uint8_t qos);
 /// Ends the connection without the will (3.14).
 void disconnect(Client& client);
 /// In plain words, for a log.
-const char* wordOf(End end);
+Words wordOf(End end);
 
 }  // namespace mqtt
 }  // namespace vestibule

@@ -2,8 +2,7 @@
 #ifndef VESTIBULE_SOCKET_H
 #define VESTIBULE_SOCKET_H
 
-#include <stddef.h>
-#include <stdint.h>
+#include "tables.h"
 
 namespace vestibule {
 namespace wires {
@@ -14,7 +13,7 @@ enum class Connection : uint8_t { closed, opening, open };
 struct Socket {
   void* context;
   /// Begins to connect; what was open is closed. False: it cannot even begin.
-  bool (*open)(void* context, const char* address, uint16_t port, bool tls);
+  bool (*open)(void* context, Words address, uint16_t port, bool tls);
   Connection (*state)(void* context);
   /// What has come, at most `size` bytes; 0: nothing now.
   size_t (*read)(void* context, uint8_t* buffer, size_t size);

@@ -2,10 +2,6 @@
 
 #include "engine.h"
 
-#ifdef VESTIBULE_FLASH_TABLES
-#error "the transports read their tables as memory"
-#endif
-
 namespace vestibule {
 namespace wires {
 
@@ -14,7 +10,10 @@ namespace {
 /// What did not fit is said again no more often than that.
 constexpr uint32_t SAY_AGAIN_MS = 5000;
 /// A network that is not joined by then is as good as none, until the runtime asks again.
-constexpr uint32_t LONGEST_JOIN_MS = 20000;
+#ifndef VESTIBULE_JOIN_MS
+#define VESTIBULE_JOIN_MS 20000
+#endif
+constexpr uint32_t LONGEST_JOIN_MS = VESTIBULE_JOIN_MS;
 
 const LinkTable& tableOf(const Line& line) { return line.all->engine->tables->links[line.link]; }
 
@@ -27,39 +26,58 @@ void isUp(Line& line, bool up) {
   opens(*line.all->engine, line.link, up);
 }
 
-void says(Line& line, const char* text) { line.all->ground->note(line.all->ground->context, line.link, text); }
+void says(Line& line, Words text) { line.all->ground->note(line.all->ground->context, line.link, text); }
 
-Line& lineAt(void* context, uint8_t link) { return static_cast<Transports*>(context)->lines[link]; }
+Line& lineAt(void* context, uint8_t link) {
+#ifdef VESTIBULE_ONE_CONTROLLER
+  (void)context;
+  return memory::lines[link];
+#else
+  return static_cast<Transports*>(context)->lines[link];
+#endif
+}
 
-const Far FAR = {
-    nullptr,
-    [](void* context, uint8_t link) {
-      Line& line = lineAt(context, link);
-      line.wanted = true;
-      line.wantedAt = line.all->now;
-    },
-    [](void* context, uint8_t link, const char* topic, uint8_t qos) {
-      mqtt::subscribe(lineAt(context, link).mqtt, topic, qos);
-    },
-    [](void* context, uint8_t link, const char* topic, const char* payload, uint8_t qos, bool retain) {
-      mqtt::publish(lineAt(context, link).mqtt, topic, payload, qos, retain);
-    },
-    [](void* context, uint8_t link, const char* method, const char* path, const char* body) {
-      Line& line = lineAt(context, link);
-      const LinkTable& table = tableOf(line);
-      // a request that does not fit has no answer
-      if (!http::ask(line.http, line.address, line.port, table.tls, method, path, table.headers, body, line.all->now))
-        line.answer.arrives(&line, 0, "", 0, true);
-    },
-    [](void* context, uint8_t link, uint16_t status) { hook::reply(lineAt(context, link).hook, status); },
-    [](void* context, uint8_t link, const char* text) { says(lineAt(context, link), text); },
-};
+void connects(void* context, uint8_t link) {
+  Line& line = lineAt(context, link);
+  line.wanted = true;
+  line.wantedAt = line.all->now;
+}
+void subscribes(void* context, uint8_t link, const char* topic, uint8_t qos) {
+  mqtt::subscribe(lineAt(context, link).mqtt, topic, qos);
+}
+void publishes(void* context, uint8_t link, const char* topic, const char* payload, uint8_t qos, bool retain) {
+  mqtt::publish(lineAt(context, link).mqtt, topic, payload, qos, retain);
+}
+void notes(void* context, uint8_t link, Words text) { says(lineAt(context, link), text); }
+#ifdef VESTIBULE_ONLY_MQTT
+constexpr decltype(Far::ask) asksFor = nullptr;
+constexpr decltype(Far::reply) replies = nullptr;
+#else
+void asksFor(void* context, uint8_t link, const char* method, const char* path, const char* body) {
+  Line& line = lineAt(context, link);
+  const LinkTable& table = tableOf(line);
+  // a request that does not fit has no answer
+  if (!http::ask(line.http, line.address, line.port, table.tls, method, path, table.headers, body, line.all->now))
+    line.answer.arrives(&line, 0, "", 0, true);
+}
+void replies(void* context, uint8_t link, uint16_t status) { hook::reply(lineAt(context, link).hook, status); }
+#endif
+
+#ifndef VESTIBULE_ONE_CONTROLLER
+const Far FAR = {nullptr, connects, subscribes, publishes, asksFor, replies, notes};
+#endif
 
 void heard(void* context, const char* topic, const char* payload, size_t length, bool retain, bool again) {
+#ifdef VESTIBULE_ONE_CONTROLLER
+  (void)context;
+  Line& line = memory::lines[0];
+#else
   Line& line = *static_cast<Line*>(context);
+#endif
   hears(*line.all->engine, line.link, topic, payload, length, retain || again);
 }
 
+#ifndef VESTIBULE_ONLY_MQTT
 // A body that was cut could say anything.
 void answered(void* context, uint16_t status, const char* body, size_t length, bool whole) {
   Line& line = *static_cast<Line*>(context);
@@ -70,6 +88,8 @@ void asked(void* context, const char* method, const char* path, const char* key,
   Line& line = *static_cast<Line*>(context);
   called(*line.all->engine, line.all->now, line.link, method, path, key, once);
 }
+
+#endif
 
 bool isRefusal(mqtt::End end) {
   return end == mqtt::End::wrongClient || end == mqtt::End::wrongLogin || end == mqtt::End::notAllowed ||
@@ -107,11 +127,12 @@ void passMqtt(Line& line, uint32_t now) {
   }
 }
 
+#ifndef VESTIBULE_ONLY_MQTT
 void passHook(Line& line, uint32_t now) {
   if (line.wanted) {
     line.wanted = false;
     const bool can = line.listener.listen(line.listener.context, tableOf(line).ownPort);
-    if (!can) says(line, "the port for calls is taken");
+    if (!can) says(line, WORDS("the port for calls is taken"));
     isUp(line, can);
   }
   if (!line.isUp) return;
@@ -119,30 +140,50 @@ void passHook(Line& line, uint32_t now) {
   if (!line.all->ground->joined(line.all->ground->context)) isUp(line, false);
 }
 
+#endif
+
 void passLine(Line& line, uint32_t now) {
-  const LinkTable& table = tableOf(line);
   const bool joined = line.all->ground->joined(line.all->ground->context);
   if (line.wanted && !joined) {
     if (now - line.wantedAt <= LONGEST_JOIN_MS) return;
     line.wanted = false;
-    says(line, "the network cannot be joined");
+    says(line, WORDS("the network cannot be joined"));
     return isUp(line, false);
   }
+#ifdef VESTIBULE_ONLY_MQTT
+  passMqtt(line, now);
+#else
+  const LinkTable& table = tableOf(line);
   if (speaksMqtt(table)) return passMqtt(line, now);
   if (asks(table)) http::pass(line.http, now);
   if (table.transport == Transport::hook) passHook(line, now);
+#endif
 }
 
 }  // namespace
 
+#ifdef VESTIBULE_ONE_CONTROLLER
+constexpr Far memory::FAR = {nullptr, connects, subscribes, publishes, asksFor, replies, notes};
+Transports memory::transports;
+
+void prepare(Transports& transports, uint8_t count, const Buffers* buffers) {
+  transports.now = 0;
+  for (uint8_t i = 0; i < count; i++) {
+    Line& line = transports.lines[i];
+    line = Line();
+    line.link = i;
+    mqtt::prepare(line.mqtt, buffers[i].in, buffers[i].inSize, buffers[i].out, buffers[i].outSize);
+  }
+}
+#else
 const Far& prepare(Transports& transports, const Ground& ground, Line* lines, uint8_t count, const Socket* sockets,
                    const Buffers* buffers) {
   transports.ground = &ground;
   transports.lines = lines;
   transports.engine = nullptr;
-  transports.now = 0;
   transports.far = FAR;
   transports.far.context = &transports;
+  transports.now = 0;
   for (uint8_t i = 0; i < count; i++) {
     Line& line = lines[i];
     const Buffers& own = buffers[i];
@@ -151,24 +192,31 @@ const Far& prepare(Transports& transports, const Ground& ground, Line* lines, ui
     line.link = i;
     line.socket = sockets[i];
     line.hearing = {&line, heard};
+    mqtt::prepare(line.mqtt, line.socket, line.hearing, own.in, own.inSize, own.out, own.outSize);
+#ifndef VESTIBULE_ONLY_MQTT
     line.answer = {&line, answered};
     line.call = {&line, asked};
-    mqtt::prepare(line.mqtt, line.socket, line.hearing, own.in, own.inSize, own.out, own.outSize);
     http::prepare(line.http, line.socket, line.answer, reinterpret_cast<char*>(own.out), own.outSize,
                   reinterpret_cast<char*>(own.in), own.inSize);
+#endif
   }
   return transports.far;
 }
+#endif
 
+#ifndef VESTIBULE_ONLY_MQTT
 void listens(Transports& transports, uint8_t link, const Listener& listener, const Socket& caller) {
   Line& line = transports.lines[link];
   line.listener = listener;
   line.caller = caller;
   hook::prepare(line.hook, line.listener, line.caller, line.call);
 }
+#endif
 
 void begin(Transports& transports, Engine& engine) {
+#ifndef VESTIBULE_ONE_CONTROLLER
   transports.engine = &engine;
+#endif
   for (uint8_t i = 0; i < engine.tables->linkCount; i++) {
     Line& line = transports.lines[i];
     const LinkTable& table = tableOf(line);
@@ -176,14 +224,16 @@ void begin(Transports& transports, Engine& engine) {
     line.address = table.address;
     line.port = table.port;
     // the will says what the status would (MQTT 3.1.1, 3.1.2.5)
-    const char* where = own ? line.statusTopic : table.statusTopic == nullptr ? "" : table.statusTopic;
-    line.login = {
-        table.client,    table.user, table.password, where, own ? "offline" : table.offline, own || table.statusRetain,
-        table.keepAliveS};
-    if (!own) continue;
-    Text text = {line.statusTopic, sizeof line.statusTopic};
-    vestibule::append(text, engine.tables->prefix);
-    vestibule::append(text, "status");
+    line.login = {table.client,
+                  table.user,
+                  table.password,
+                  own ? engine.tables->prefix : WORDS(""),
+                  own                            ? WORDS("status")
+                  : table.statusTopic == nullptr ? WORDS("")
+                                                 : table.statusTopic,
+                  own ? WORDS("offline") : table.offline,
+                  own || table.statusRetain,
+                  table.keepAliveS};
   }
 }
 
@@ -203,4 +253,9 @@ void goOn(Transports& transports, uint32_t nowMs) {
 }
 
 }  // namespace wires
+
+#ifdef VESTIBULE_ONE_CONTROLLER
+constexpr mqtt::Hearing mqtt::memory::HEARING = {nullptr, wires::heard};
+#endif
+
 }  // namespace vestibule

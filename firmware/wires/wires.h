@@ -5,6 +5,8 @@
 // is told by `opens`, `hears`, `answers` and `called`, which tell the runtime at once; `tick` does what is due, `pump`
 // begins the next request of each link. All at an instant that the caller gives, between the runtime's begin and
 // finish.
+//
+// Build option VESTIBULE_ONLY_MQTT: no requests and no calls, for a board without the room for them.
 #ifndef VESTIBULE_WIRES_H
 #define VESTIBULE_WIRES_H
 
@@ -65,6 +67,7 @@ struct Sign {
 };
 void macOf(const Sign& sign, const char* topic, const char* payload, size_t length, char* digits);
 
+/// Lies in memory on every board: there are few, and each is looked at all the time.
 struct LinkTable {
   Transport transport;
   Words id;
@@ -100,10 +103,17 @@ struct Tables {
   Words prefix;
   const LinkTable* links;
   uint8_t linkCount;
+  bool looksInside;  ///< something stands in a document
+  bool recodes;      ///< some value is other on the wire than here
 };
 
 /// A value that is longer is none.
 constexpr size_t LONGEST_VALUE = 24;
+#ifdef VESTIBULE_ONE_CONTROLLER
+constexpr size_t LONGEST_TOLD_TOPIC = VESTIBULE_LONGEST_TOPIC;
+#else
+constexpr size_t LONGEST_TOLD_TOPIC = 256;  ///< what the runtime is told under
+#endif
 constexpr size_t LONGEST_WIRE_TOPIC = 256;
 constexpr size_t LONGEST_WIRE_PAYLOAD = 384;
 constexpr size_t SIGN_DIGITS = 64;
@@ -131,6 +141,8 @@ struct LinkState {
   // wishes with numbers
   bool countKnown;
   uint32_t countLast;
+  SayState* rows;  ///< of each say
+#ifndef VESTIBULE_ONLY_MQTT
   // requests
   bool active;
   bool firstRound;
@@ -139,7 +151,6 @@ struct LinkState {
   uint8_t row;      ///< that is on its way
   uint8_t reading;  ///< the next to be read in this round, or NO_ROW
   Value sent;       ///< that is being written
-  SayState* rows;   ///< of each say
   Value* known;     ///< of each hear, what was read or written last
   // calls
   uint8_t wrong;
@@ -147,6 +158,7 @@ struct LinkState {
   uint32_t closedUntil;
   uint8_t doneCount;
   uint32_t done[REMEMBERED_CALLS];
+#endif
 };
 
 /// What the engine asks of the transports. Texts live only during the call.
@@ -157,20 +169,38 @@ struct Far {
   void (*say)(void* context, uint8_t link, const char* topic, const char* payload, uint8_t qos, bool retain);
   void (*ask)(void* context, uint8_t link, const char* method, const char* path, const char* body);
   void (*reply)(void* context, uint8_t link, uint16_t status);
-  void (*note)(void* context, uint8_t link, const char* text);
+  void (*note)(void* context, uint8_t link, Words text);
 };
+
+#ifdef VESTIBULE_ONE_CONTROLLER
+namespace memory {
+extern const Tables TABLES;
+extern const Far FAR;
+extern LinkState links[];
+/// Room for what is being said, as long as these tables need: one thing is said at a time.
+extern char topic[];
+extern char payload[];
+extern const size_t TOPIC_SIZE;
+extern const size_t PAYLOAD_SIZE;
+}  // namespace memory
+#endif
 
 struct Engine {
-  const Tables* tables;
-  const Far* far;
-  Device* device;
-  LinkState* links;
+  VESTIBULE_POINTER(const Tables, &memory::TABLES) tables;
+  VESTIBULE_POINTER(const Far, &memory::FAR) far;
+  VESTIBULE_POINTER(Device, &vestibule::memory::device) device;
+  VESTIBULE_POINTER(LinkState, memory::links) links;
 };
 
+#ifdef VESTIBULE_ONE_CONTROLLER
+/// Tables, transports and controller are where they are.
+void prepare(Engine& engine, SayState* rows);
+#else
 /// Ties tables, memory and transports together: `links` of each link, `rows` of all that is said, `known` of all that
 /// is read by requests.
 void prepare(Engine& engine, const Tables& tables, const Far& far, Device& device, LinkState* links, SayState* rows,
              Value* known);
+#endif
 
 void joins(Engine& engine, uint32_t now, uint8_t link);
 void subscribes(Engine& engine, uint8_t link, const char* topic);

@@ -9,6 +9,10 @@
 #include <stddef.h>
 #include <stdint.h>
 
+#ifdef VESTIBULE_MODEM
+#include "vestibule.h"
+#endif
+
 namespace board {
 
 /// Marks for a logic analyser or a simulator, in a register that nothing else uses.
@@ -51,6 +55,29 @@ bool serialRead(char& character);
 void serialSaysLine();
 /// In main.cpp, called from an interrupt: false: the line has been said.
 bool nextOfLine(char& character);
+
+#ifdef VESTIBULE_MODEM
+/// The same port, when a modem hangs on it: a character goes out, if there is room.
+bool serialWrite(char character);
+/// Has something come?
+bool serialStirs();
+
+// ---- network: the one link, over the modem (network.cpp) ----
+
+void startNetwork();
+/// The modem's own work; true: something may have come, so take a pass of the network.
+bool networkStirs(uint32_t now);
+/// Between the runtime's begin and finish.
+void networkBefore(uint32_t now);
+/// Behind its finish, and in idle passes too.
+void networkAfter(uint32_t now);
+/// Have reports waited for room, and is there some now?
+bool networkHasRoomAgain();
+void publish(void*, uint8_t link, const char* topic, const char* payload, bool retain);
+void subscribe(void*, uint8_t link, const char* topic);
+void join(void*, uint8_t link);
+bool hasRoom(void*, uint8_t link);
+#endif
 
 // ---- infrared receiver: its output is low while it sees a mark ----
 

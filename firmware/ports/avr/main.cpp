@@ -33,8 +33,14 @@ void credentials(void*, bool) {}
 }  // namespace
 
 // named by the runtime, which calls these functions directly
-constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output,    nullptr, nullptr,    nullptr,
-                                                     store,   lineWaits, nullptr, credentials};
+#ifdef VESTIBULE_MODEM
+constexpr vestibule::Port vestibule::memory::PORT = {nullptr,     output,        board::publish, board::subscribe,
+                                                     board::join, store,         lineWaits,      nullptr,
+                                                     credentials, board::hasRoom};
+#else
+constexpr vestibule::Port vestibule::memory::PORT = {nullptr, output,    nullptr, nullptr,     nullptr,
+                                                     store,   lineWaits, nullptr, credentials, nullptr};
+#endif
 
 namespace {
 
@@ -80,11 +86,15 @@ void readLevels(bool all) {
   }
 }
 
-void start() {
+// apart, so that what it takes of the stack is given back
+__attribute__((noinline)) void start() {
   makePins();
   memory::prepared();
   loadRecord(device, STORE);
   board::startSerial(image::BAUD);
+#ifdef VESTIBULE_MODEM
+  board::startNetwork();
+#endif
   board::startReceiver();
   GPIOR0 = board::MARK_SAFE;
   // what happens at power-up happens at the instant nought, however long it takes
@@ -123,11 +133,19 @@ void passes() {
     frame(device, heard, false);
     hasHeard = false;
   }
+#ifdef VESTIBULE_MODEM
+  if (board::networkStirs(now)) {
+    happen();
+    board::networkBefore(now);
+  }
+  if (board::networkHasRoomAgain()) happen();
+#else
   char read;
   while (board::serialRead(read)) {
     happen();
     character(device, read);
   }
+#endif
   int32_t reading;
   for (uint8_t i = 0; i < device.image->sensorCount; i++) {
     if (!board::readSensor(i, now, reading)) continue;
@@ -141,6 +159,9 @@ void passes() {
     happen();
     finish(device);
   }
+#ifdef VESTIBULE_MODEM
+  board::networkAfter(now);
+#endif
 }
 
 }  // namespace

@@ -9,7 +9,15 @@ namespace board {
 
 namespace {
 
+#ifdef VESTIBULE_MODEM
+// what a modem sends between two passes, and more while a pass is at work
+constexpr uint8_t IN = 64;
+constexpr uint8_t OUT = 16;
+volatile uint8_t outHead, outTail;
+char out[OUT];
+#else
 constexpr uint8_t IN = 16;
+#endif
 
 volatile uint8_t inHead, inTail;
 char in[IN];
@@ -34,6 +42,21 @@ bool serialRead(char& character) {
   return true;
 }
 
+#ifdef VESTIBULE_MODEM
+bool serialStirs() { return inHead != inTail; }
+
+bool serialWrite(char character) {
+  const uint8_t next = static_cast<uint8_t>((outHead + 1) % OUT);
+  if (next == outTail) return false;
+  out[outHead] = character;
+  // the character must stand there before the interrupt may fetch it
+  __asm__ __volatile__("" ::: "memory");
+  outHead = next;
+  UCSR0B = static_cast<uint8_t>(UCSR0B | (1u << UDRIE0));
+  return true;
+}
+#endif
+
 void serialSaysLine() {
   // what the line says must stand in memory before the interrupt may fetch it
   __asm__ __volatile__("" ::: "memory");
@@ -52,10 +75,18 @@ ISR(USART_RX_vect) {
 }
 
 ISR(USART_UDRE_vect) {
+#ifdef VESTIBULE_MODEM
+  if (board::outTail != board::outHead) {
+    UDR0 = static_cast<uint8_t>(board::out[board::outTail]);
+    board::outTail = static_cast<uint8_t>((board::outTail + 1) % board::OUT);
+    return;
+  }
+#else
   char character;
   if (board::nextOfLine(character)) {
     UDR0 = static_cast<uint8_t>(character);
-  } else {
-    UCSR0B = static_cast<uint8_t>(UCSR0B & ~(1u << UDRIE0));
+    return;
   }
+#endif
+  UCSR0B = static_cast<uint8_t>(UCSR0B & ~(1u << UDRIE0));
 }

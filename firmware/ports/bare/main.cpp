@@ -140,8 +140,8 @@ void writeCredentials(void*, bool reset) {
   fprintf(out, "\"%s\"}\n", reset ? "reset" : "pair");
 }
 
-const Port PORT = {nullptr,    writeOut,  writePublish, writeSubscribe,  writeJoin,
-                   writeStore, writeLine, writeSay,     writeCredentials};
+const Port PORT = {nullptr,    writeOut,  writePublish, writeSubscribe,   writeJoin,
+                   writeStore, writeLine, writeSay,     writeCredentials, nullptr};
 
 void wireHead(uint8_t link) {
   fprintf(out, "{\"t\":%lu,\"of\":", static_cast<unsigned long>(device->now));

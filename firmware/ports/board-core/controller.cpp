@@ -24,7 +24,11 @@ constexpr unsigned long LOG_BAUD = 115200;
 
 uint8_t lastLevels[atLeastOne(image::INPUT_COUNT)];
 Network* network = nullptr;
-Store store = {nullptr, nullptr, nullptr};
+Store store = {
+    nullptr,
+    nullptr,
+    nullptr,
+};
 bool storeWaits = false;
 
 constexpr bool MIRRORS = VESTIBULE_COPROCESSOR != 0;
@@ -101,6 +105,7 @@ const Port PORT = {
         network->pair();
       }
     },
+    nullptr,
 };
 
 VESTIBULE_INTERRUPT void receiverEdge() {

@@ -62,6 +62,7 @@ const vestibule::Port PORT = {
     [](void*) { writeLine(*running); },
     [](void*, char character) { writeSay(*running, character); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
+    nullptr,
 };
 
 const Ground GROUND = {

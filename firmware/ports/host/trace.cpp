@@ -27,6 +27,7 @@ const vestibule::Port PORT = {
     [](void*) { writeLine(*running); },
     [](void*, char character) { writeSay(*running, character); },
     [](void*, bool reset) { writeCredentials(*running, reset); },
+    nullptr,
 };
 
 int refuse(size_t line, const std::string& what) {

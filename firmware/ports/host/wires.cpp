@@ -31,6 +31,7 @@ const vestibule::Port PORT = {
     [](void*) { writeLine(*device); },
     [](void*, char character) { writeSay(*device, character); },
     [](void*, bool reset) { writeCredentials(*device, reset); },
+    nullptr,
 };
 
 const vestibule::wires::Far FAR = {

@@ -29,6 +29,23 @@ const modem = fieldsOf<Modem>()
 const MODEM = [
   modem.text('Modem APN', 'apn', { what: 'modem network', mono: true }),
   modem.number('Connects within', 'joinS', { what: 'modem joins', unit: 's', least: 1, most: 600 }),
+  modem.number(
+    'Data a day, at most',
+    {
+      read: ({ kilobytesADay }) => kilobytesADay ?? 0,
+      write: (target, most) => {
+        if (most > 0) target.kilobytesADay = most
+        else delete target.kilobytesADay
+      },
+    },
+    {
+      what: 'modem data',
+      unit: 'KB',
+      hint: 'Beyond it the board reports at most once a minute. 0: no limit.',
+      least: 0,
+      most: 1_000_000,
+    },
+  ),
 ]
 
 const REPORTS = [

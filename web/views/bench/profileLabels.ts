@@ -121,6 +121,25 @@ const MODULES: Readonly<Record<string, readonly Group[]>> = {
         'gives.pins': { label: 'Pins that it adds' },
       },
     ],
+    [
+      'Modem: commands for a connection',
+      {
+        'dialogue.open': { label: 'Opens', help: '{address} and {port} stand for where' },
+        'dialogue.opened': { label: 'Has opened, line begins' },
+        'dialogue.send': { label: 'Sends', help: '{length} stands for how many bytes' },
+        'dialogue.prompt': { label: 'Asks for the bytes with' },
+        'dialogue.sent': { label: 'Has sent, line begins' },
+        'dialogue.arrives': { label: 'Bytes arrive, line begins', help: 'its last number says how many follow' },
+        'dialogue.close': { label: 'Closes' },
+        'dialogue.closed': { label: 'Has closed, line begins' },
+        'dialogue.most': { label: 'Most at once', unit: 'bytes' },
+        'dialogue.baud': {
+          label: 'Speed',
+          unit: 'baud',
+          choices: { '9600': '9600', '19200': '19 200', '38400': '38 400', '57600': '57 600' },
+        },
+      },
+    ],
   ],
   supply: [
     NAME,

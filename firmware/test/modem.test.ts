@@ -1,0 +1,227 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { connect, type MqttClient } from 'mqtt'
+import { afterEach, describe, expect, it } from 'vitest'
+import type { ControllerImage } from '../../core/image'
+import { buildController, secretsFile, type Build } from '../../core/outputs'
+import { controllerOf, modemOf, readSite, type Site } from '../../core/site'
+import { ModemStandIn, NO_MODEM_FAULTS } from '../../server/standIns/modem'
+import { readFileSync } from 'node:fs'
+import { avrSize, buildAvr, simulatorSupported, type NetworkFiles } from '../avr'
+import { startLiveBoard, type LiveBoard } from '../avrLive'
+import { firmwareFiles } from '../files'
+import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
+
+// Sources of the checks: simavr, an independent simulator of the 8-bit core; mosquitto, an independent broker, and an
+// independent client of MQTT for the phone. Between them a modem stand-in, written from ITU-T V.250 and 3GPP TS 27.007.
+
+const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
+if (!parsed.ok) throw parsed.error
+const demo = parsed.value
+const MICROSECOND = 16 // cycles
+const LOGIN = { user: 'yard-pattern', password: 'k3y-0123456789abcdef' }
+const APN = { apn: 'things.invalid', user: '', password: '' }
+
+/** The build of production, with the secrets that a maker would fill in. */
+function filesOf(site: Site, port: number, login = LOGIN): { build: Build; network: NetworkFiles } {
+  const build = buildController(site, 'yard', firmwareFiles())
+  const text = (name: string): string => build.files.find((file) => file.name === `firmware/${name}`)!.text
+  const secrets: Record<string, string> = {
+    'app/board-pattern': login.user,
+    'app/board-pattern/yard': login.user,
+    'app/board-key': login.password,
+    'app/board-key/yard': login.password,
+  }
+  const place = { address: '127.0.0.1', port }
+  return {
+    build,
+    network: {
+      'wires_image.h': text('wires_image.h'),
+      'modem_image.h': text('modem_image.h'),
+      'secrets.h': secretsFile(
+        site,
+        controllerOf(site, 'yard')!,
+        { ...place, tls: false, ...login },
+        (key) => secrets[key] ?? '',
+        () => place,
+      ),
+    },
+  }
+}
+
+interface Bench {
+  readonly modem: ModemStandIn
+  readonly board: LiveBoard
+  readonly image: ControllerImage
+  readonly program: string
+}
+
+/** The board with its modem, and power on. */
+async function bench(port: number, login = LOGIN, network = APN): Promise<Bench> {
+  const { build, network: files } = filesOf(demo, port, login)
+  const program = await buildAvr(build.image, files)
+  const { dialogue } = modemOf(demo, controllerOf(demo, 'yard')!)!
+  const held: { board?: LiveBoard } = {}
+  const modem = new ModemStandIn({
+    dialogue,
+    network,
+    write: (bytes) => held.board?.write(bytes),
+    startMs: 300,
+    registerMs: 600,
+  })
+  held.board = await startLiveBoard(program, build.image, dialogue.baud, (bytes) => modem.takes(bytes))
+  onClose(() => {
+    modem.stop()
+    void held.board!.stop()
+  })
+  return { modem, board: held.board, image: build.image, program }
+}
+
+/** A broker that asks for a login, and the service's own client on it, which hears everything. */
+async function service(): Promise<{
+  port: number
+  client: MqttClient
+  heard: string[]
+  say: (topic: string, text: string) => void
+}> {
+  const folder = mkdtempSync(join(tmpdir(), 'vestibule-modem-'))
+  const passwords = join(folder, 'passwords')
+  writeFileSync(passwords, '')
+  for (const [user, password] of [
+    [LOGIN.user, LOGIN.password],
+    ['service', 'service-1'],
+  ] as const)
+    execFileSync('mosquitto_passwd', ['-b', passwords, user, password])
+  const { port } = mosquitto(`user root\nallow_anonymous false\npassword_file ${passwords}\n`)
+  const client = connect({ port, host: '127.0.0.1', username: 'service', password: 'service-1', reconnectPeriod: 100 })
+  const heard: string[] = []
+  client.on('message', (topic, payload) => heard.push(`${topic} ${payload.toString()}`))
+  client.subscribe('#')
+  onClose(() => client.end(true))
+  await until(() => client.connected, 'the service is on its broker')
+  return { port, client, heard, say: (topic, text) => void client.publish(topic, text) }
+}
+
+afterEach(closeAll)
+
+describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end on the simulated core', () => {
+  it('a message over an independent broker turns the relay, and a press comes back', async () => {
+    const { port, heard, say } = await service()
+    const { modem, board, program } = await bench(port)
+    const began = Date.now()
+    await until(() => heard.some((line) => line.startsWith('entry/log modem:')), 'the modem is told of', 20_000)
+    const joined = Date.now() - began
+    // full state, then the tables' hash, then how the modem stands
+    expect(heard.slice(0, 3)).toEqual(['entry/status online', 'point/1/is 0', 'point/2/is 0'])
+    expect(heard[3]).toMatch(/^entry\/log tables [0-9a-f]+$/)
+    expect(heard[4]).toMatch(/^entry\/log modem: signal 17 of 31, at home, restarts 0, bytes \d+$/)
+    say('entry/count', '7')
+    await pause(600)
+    const asked = Date.now()
+    say('point/1/ask', '1 8')
+    await until(() => board.isClosed('yard-lights'), 'the lights are on')
+    const turned = Date.now() - asked
+    await until(() => heard.includes('point/1/is 1'), 'the phone sees it')
+    const seen = Date.now() - asked
+    // the same wish again, as a broker may send it twice, does nothing
+    const before = board.outputs.length
+    say('point/1/ask', '0 8')
+    await pause(800)
+    expect(board.outputs.length).toBe(before)
+    const pressed = Date.now()
+    board.press('s9', true)
+    await until(() => heard.filter((line) => line === 'point/1/is 0').length === 2, 'the press is told')
+    const back = Date.now() - pressed
+    board.press('s9', false)
+    await pause(300)
+    const { memory, worstCycles, troubles } = await board.stop()
+    const { flash } = await avrSize(program)
+    console.log(
+      `8-bit board with modem: ${flash} bytes of flash, ${memory} of memory with its stack, worst pass ` +
+        `${Math.round(worstCycles / MICROSECOND)} µs; joined and told in ${joined} ms, wish to relay ${turned} ms and ` +
+        `to the phone ${seen} ms, press to the phone ${back} ms; ${modem.bytes} bytes over the connection`,
+    )
+    expect(troubles).toEqual([])
+    expect(flash).toBeLessThanOrEqual(28 * 1024)
+    expect(memory).toBeLessThanOrEqual(1.9 * 1024)
+    // a pass that is longer than a millisecond holds up the next: a press is at most that much later
+    expect(worstCycles / MICROSECOND).toBeLessThan(2000)
+    expect(modem.restarts).toBe(0)
+  }, 90_000)
+
+  it('the strike: once for a wish, never for what is sent again; the wall never waits for the network', async () => {
+    const { port, heard, say } = await service()
+    const { board, modem } = await bench(port)
+    const strikes = (): number => board.outputs.filter(({ out, level }) => out === 'gate-strike' && level === 1).length
+    // before the modem has its network the wall works
+    await pause(150)
+    board.press('s9', true)
+    await until(() => board.isClosed('yard-lights'), 'the wall works without a network', 3000)
+    expect(heard).toEqual([])
+    board.press('s9', false)
+    await until(() => heard.some((line) => line.startsWith('entry/log modem:')), 'joined', 20_000)
+    say('entry/count', '1')
+    await pause(600)
+    say('point/2/ask', '1 2')
+    await until(() => strikes() === 1, 'the strike opens')
+    say('point/2/ask', '1 2')
+    await pause(1500)
+    expect(strikes()).toBe(1)
+    // the network drops the connection: it comes back, and nothing of before is done again
+    modem.cut()
+    const online = heard.filter((line) => line === 'entry/status online').length
+    await until(() => heard.filter((line) => line === 'entry/status online').length > online, 'it is back', 30_000)
+    say('entry/count', '2')
+    await pause(600)
+    say('point/2/ask', '1 2')
+    await pause(1500)
+    expect(strikes()).toBe(1)
+    say('point/2/ask', '1 3')
+    await until(() => strikes() === 2, 'the strike opens for a new wish')
+  }, 90_000)
+
+  it('a modem that has no network yet is asked again, one that falls silent is started anew, and both end well', async () => {
+    const { port, heard } = await service()
+    const { modem, board } = await bench(port)
+    modem.faults = { ...NO_MODEM_FAULTS, unregistered: true, signal: 99 }
+    await until(() => modem.commands.filter((line) => line === 'AT+CREG?').length >= 3, 'it asks again', 20_000)
+    expect(heard).toEqual([])
+    modem.faults = NO_MODEM_FAULTS
+    await until(() => heard.includes('entry/status online'), 'it joins', 20_000)
+    // silent while it is to send: the board starts it anew
+    modem.faults = { ...NO_MODEM_FAULTS, silent: true }
+    board.press('s9', true)
+    await pause(6500)
+    modem.faults = NO_MODEM_FAULTS
+    const online = heard.filter((line) => line === 'entry/status online').length
+    await until(
+      () => heard.filter((line) => line === 'entry/status online').length > online,
+      'it is back after a restart',
+      40_000,
+    )
+    await until(() => heard.at(-1)!.includes('modem:'), 'it says so', 10_000)
+    expect(heard.at(-1)).toMatch(/restarts [12],/)
+    expect(heard.lastIndexOf('point/1/is 1')).toBeGreaterThan(heard.indexOf('point/1/is 0'))
+    expect((await board.stop()).troubles).toEqual([])
+  }, 120_000)
+
+  it('a wrong login is refused by the service, a wrong access point by the network; the wall works through both', async () => {
+    const { port, heard } = await service()
+    const wrongLogin = await bench(port, { ...LOGIN, password: 'another' })
+    const wrongApn = await bench(port, LOGIN, { ...APN, apn: 'other.invalid' })
+    await until(
+      () => wrongLogin.modem.commands.filter((line) => line.startsWith('AT+WIREOPEN')).length >= 2,
+      'it tries',
+      30_000,
+    )
+    await until(() => wrongApn.modem.commands.filter((line) => line === 'AT+CGACT=1,1').length >= 2, 'it tries', 30_000)
+    expect(wrongApn.modem.commands.some((line) => line.startsWith('AT+WIREOPEN'))).toBe(false)
+    expect(heard).toEqual([])
+    for (const { board } of [wrongLogin, wrongApn]) {
+      board.press('s9', true)
+      await until(() => board.isClosed('yard-lights'), 'the wall works', 3000)
+    }
+  }, 90_000)
+})
