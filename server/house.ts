@@ -1,14 +1,14 @@
 import { randomBytes } from 'node:crypto'
 import { wiredHolders, wireOf } from '../core/services'
 import type { Service, Site } from '../core/site'
-import type { Faults, StandInPage } from '../core/api'
+import type { Faults, RigPaired, StandInPage } from '../core/api'
 import { NO_FAULTS } from '../core/api'
 import { startBroker, type BrokerOptions, type RunningBroker } from './broker/broker'
 import { nameOfUser, usersOf, type BrokerUser } from './broker/rights'
 import type { Database } from './db'
 import type { Live } from './live'
 import { addressOf } from './secretAddress'
-import { Rig, rigFolder } from './rig'
+import { Rig, rigFolder, type RigGround } from './rig'
 import { AppServiceStandIn, type BrokerLogin } from './standIns/appService'
 import { ServiceDoor } from './standIns/door'
 import { HubStandIn } from './standIns/hub'
@@ -202,21 +202,28 @@ export class House {
     return rig
   }
 
-  /** Starts the firmware of every controller of a site on this machine; goes on by itself. */
-  startRig(site: Site): void {
+  /** Where the house is for its boards, and what opens it. */
+  private rigGround(site: string): RigGround {
     const place = new URL(this.url || 'mqtt://127.0.0.1:1883')
     const tls = place.protocol === 'mqtts:'
-    const reveal = this.revealOf(site.id)
+    return {
+      brokerPort: Number(place.port || (tls ? 8883 : 1883)),
+      brokerTls: tls,
+      doorPort: this.doorPort,
+      reveal: this.revealOf(site),
+      brokerPassword: (controller) => this.brokerPassword({ kind: 'controller', site, controller }) ?? '',
+    }
+  }
+
+  /** Starts the firmware of every controller of a site on this machine; goes on by itself. */
+  startRig(site: Site): void {
     this.hub(site)?.start()
-    void this.rig(site.id)
-      .start(site, {
-        brokerPort: Number(place.port || (tls ? 8883 : 1883)),
-        brokerTls: tls,
-        doorPort: this.doorPort,
-        reveal,
-        brokerPassword: (controller) => this.brokerPassword({ kind: 'controller', site: site.id, controller }) ?? '',
-      })
-      .catch(this.trouble)
+    void this.rig(site.id).start(site, this.rigGround(site.id)).catch(this.trouble)
+  }
+
+  /** A phone beside a board of the rig pairs it; undefined: there is none that can be paired. */
+  pairBoard(site: Site, controller: string, pin: string): Promise<RigPaired> | undefined {
+    return this.rig(site.id).pair(site, controller, pin, this.rigGround(site.id))
   }
 
   /** Firmware and hub are gone. */

@@ -6,11 +6,19 @@ import { boardIn } from '../core/boards'
 import { compileSite, linksOf, type BoardTables } from '../core/image'
 import { secretsFile } from '../core/outputs'
 import { controllerOf, speaksAs, type Controller, type Site } from '../core/site'
-import { compileWires, type ControllerWires, type LinkWire, type Place } from '../core/wires'
+import {
+  compileWires,
+  HOUSE_SECRETS,
+  pairingLines,
+  type ControllerWires,
+  type LinkWire,
+  type Place,
+} from '../core/wires'
 import { credentialsNeeded } from '../core/services'
-import type { RigBoard, RigState } from '../core/api'
+import type { RigBoard, RigPaired, RigState } from '../core/api'
 import { buildHost, FirmwareRefused } from '../firmware/host'
 import type { Live } from './live'
+import { pairOver } from './phonePairing'
 import { RigLines } from './rigLines'
 
 /** What the rig needs to know of the house: where it is, and what opens it. All on this machine. */
@@ -30,6 +38,8 @@ interface Running {
   readonly board: string
   readonly lines: RigLines
   child: ChildProcess | null
+  /** where it offers itself to be paired, on this machine's short range; null: it has no PIN */
+  pairing: { readonly port: number; readonly wires: ControllerWires } | null
   /** of a box that nobody programs: the network keys with which it was included, by their keys in the store */
   joinedWith: ReadonlyMap<string, string>
   trouble: string | null
@@ -57,11 +67,12 @@ export class Rig {
   state(): RigState {
     return {
       phase: this.phase,
-      boards: this.boards.map(({ board, lines, child, trouble }): RigBoard => ({
+      boards: this.boards.map(({ board, lines, child, trouble, pairing }): RigBoard => ({
         controller: board,
         running: child !== null,
         trouble,
         ...lines.state(),
+        pairing: pairing === null || child === null ? 'none' : lines.isOffered ? 'offered' : 'possible',
       })),
     }
   }
@@ -78,6 +89,7 @@ export class Rig {
         this.overLine(site, board, line),
       ),
       child: null,
+      pairing: null,
       joinedWith: new Map(),
       trouble: null,
     }))
@@ -105,8 +117,14 @@ export class Rig {
     const controller = controllerOf(site, board)!
     running.joinedWith = joinKeys(site, controller, ground)
     await mkdir(this.folder, { recursive: true, mode: 0o700 })
+    const wires = await this.onThisMachine(
+      board,
+      compileWires(site, image, controller.link !== 'none'),
+      ground.doorPort,
+    )
+    running.pairing = wires.pin ? { port: await freePort(), wires } : null
     const { program } = await buildHost(image, {
-      wires: await this.onThisMachine(board, compileWires(site, image, controller.link !== 'none'), ground.doorPort),
+      wires,
       secrets: secretsOf(site, controller, ground),
       outDir: this.folder,
     })
@@ -114,7 +132,7 @@ export class Rig {
     if (turn !== this.turn) return
     const child = spawn(program, ['live', ...(part === 'mirror' ? ['mirror'] : [])], {
       stdio: ['pipe', 'pipe', 'pipe'],
-      env: {},
+      env: this.shortRange(running),
     })
     running.child = child
     child.on('error', (error) => this.ends(running, error.message))
@@ -128,6 +146,12 @@ export class Rig {
       running.lines.odd(data.toString().trim())
       this.tell()
     })
+  }
+
+  /** Where a board that has a PIN is paired, and what it keeps over a restart. */
+  private shortRange({ board, pairing }: Running): Record<string, string> {
+    if (!pairing) return {}
+    return { VESTIBULE_PAIRING_PORT: String(pairing.port), VESTIBULE_STORE: join(this.folder, `${board}.store`) }
   }
 
   /**
@@ -187,6 +211,20 @@ export class Rig {
     return child?.stdin?.write(`${JSON.stringify({ t: 0, ...event })}\n`) ?? false
   }
 
+  /**
+   * A phone beside a board: says a PIN, and gives it its network and logins. Undefined: that board offers nothing.
+   */
+  pair(site: Site, controller: string, pin: string, ground: RigGround): Promise<RigPaired> | undefined {
+    const running = this.boards.find(({ board }) => board === controller)
+    if (!running?.pairing || !running.child) return undefined
+    const { port, wires } = running.pairing
+    const network = { name: ground.reveal('wifi/name'), password: ground.reveal('wifi/password') }
+    const lines = pairingLines(wires, network.name === '' ? null : network, (key) =>
+      houseSecret(site, controller, ground, key),
+    )
+    return pairOver(port, pin, `${site.id}/${speaksAs(site, controller)}`, lines)
+  }
+
   /** Every process is ended, and what was compiled with secrets is gone. */
   stop(): void {
     this.turn++
@@ -231,6 +269,23 @@ function secretsOf(site: Site, controller: Controller, ground: RigGround): strin
     password: ground.brokerPassword(speaks),
   }
   return secretsFile(site, controller, broker, ground.reveal, () => ({ address: LOOPBACK, port: ground.doorPort }))
+}
+
+/** What secrets.h of a board would say under a key: a stored credential, or where the broker of the house is. */
+function houseSecret(site: Site, controller: string, ground: RigGround, key: string): string {
+  const speaks = speaksAs(site, controller)
+  switch (key) {
+    case HOUSE_SECRETS.address:
+      return LOOPBACK
+    case HOUSE_SECRETS.port:
+      return String(ground.brokerPort)
+    case HOUSE_SECRETS.user:
+      return `${site.id}.${speaks}`
+    case HOUSE_SECRETS.password:
+      return ground.brokerPassword(speaks)
+    default:
+      return ground.reveal(key)
+  }
 }
 
 /** A port of this machine that nobody has. */

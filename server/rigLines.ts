@@ -4,6 +4,12 @@ import { outputName } from '../core/site'
 
 const LONGEST_LIST = 80
 
+const PAIRING_WORDS: Readonly<Record<string, string>> = {
+  offered: 'offers itself to be paired',
+  paired: 'is paired',
+  over: 'offers itself no more',
+}
+
 interface Line {
   readonly out?: string
   readonly level?: number
@@ -14,10 +20,13 @@ interface Line {
   readonly line?: string
   readonly char?: string
   readonly do?: string
+  readonly pairing?: string
 }
 
 /** What a board of the rig prints, read for the screen: pins, links, and the last of what it says. */
 export class RigLines {
+  /** it offers itself to be paired */
+  isOffered = false
   private rest = ''
   private readonly outputs: Record<string, 0 | 1>
   private readonly links: { id: string; state: 'down' | 'joining' | 'up'; note: string | null }[]
@@ -75,5 +84,8 @@ export class RigLines {
       this.odd(`${link.id}: ${line.note}`)
     }
     if (line.do !== undefined) this.odd(line.do === 'pair' ? 'starts pairing' : 'credentials deleted')
+    if (line.pairing === undefined) return
+    this.isOffered = line.pairing === 'offered'
+    this.odd(PAIRING_WORDS[line.pairing] ?? line.pairing)
   }
 }

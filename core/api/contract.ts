@@ -15,6 +15,7 @@ import {
   Outcome,
   PatchOperation,
   RigEvent,
+  RigPaired,
   RigState,
   SiteRow,
   StandInPage,
@@ -195,6 +196,11 @@ export const CONTRACT = {
     summary: 'Compile and start the rig, or stop it',
     body: z.strictObject({ on: z.boolean() }),
     answer: Done,
+  },
+  pairBoard: {
+    summary: 'Pair a board of the rig that offers itself: say its PIN, and give it its network and logins',
+    body: z.strictObject({ pin: z.string().min(1).max(64) }),
+    answer: RigPaired,
   },
   rigEvent: { summary: 'Press, turn or read at a board of the rig', body: RigEvent, answer: Done },
   setFaults: {

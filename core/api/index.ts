@@ -20,6 +20,7 @@ export type {
   WireRow,
   HubPage,
   RigBoard,
+  RigPaired,
   RigState,
   StandInPage,
 } from './rows'

@@ -29,6 +29,7 @@ export const ROUTES = {
   setHubFaults: ['put', '/api/sites/:site/hub/faults'],
   rig: ['get', '/api/sites/:site/rig'],
   turnRig: ['put', '/api/sites/:site/rig'],
+  pairBoard: ['post', '/api/sites/:site/rig/:controller/pairing'],
   rigEvent: ['post', '/api/sites/:site/rig/:controller/events'],
   setFaults: ['put', '/api/sites/:site/stand-ins/:service/faults'],
   dryRun: ['post', '/api/sites/:site/services/:service/dry-run'],

@@ -285,10 +285,21 @@ export const RigBoard = z.strictObject({
   ),
   /** what it has said, the newest last */
   said: z.array(Said),
+  /** none: it has no PIN, or does not run */
+  pairing: z.enum(['none', 'possible', 'offered']),
 })
 export type RigBoard = z.infer<typeof RigBoard>
 export const RigState = z.strictObject({ phase: z.enum(['off', 'building', 'on']), boards: z.array(RigBoard) })
 export type RigState = z.infer<typeof RigState>
+/** How a try to pair a board of the rig ended. */
+export const RigPaired = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('done') }),
+  z.strictObject({ kind: z.literal('wrong'), left: z.int() }),
+  z.strictObject({ kind: z.literal('wait'), seconds: z.int() }),
+  z.strictObject({ kind: z.literal('bad'), word: z.string() }),
+  z.strictObject({ kind: z.literal('silent') }),
+])
+export type RigPaired = z.infer<typeof RigPaired>
 /** What a person does to a board of the rig: an event of a trace without its time. */
 export const RigEvent = z.union([
   z.strictObject({ pin: z.string().max(40), level: z.union([z.literal(0), z.literal(1)]) }),

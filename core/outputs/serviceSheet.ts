@@ -5,7 +5,6 @@ import {
   channelOf,
   channelsOn,
   controllersOfGroup,
-  inputOf,
   hubOf,
   isFeed,
   kindOf,
@@ -31,6 +30,7 @@ import { secretsRead } from '../wires'
 import { carriedBy, linkTable } from '../ways'
 import { inMarkdown } from './markdown'
 import { modemLines } from './modemSheet'
+import { pairingLines } from './pairingSheet'
 import { lacksNetwork, lacksNetworkLine } from './ports'
 import { rangeOf } from './pointsTable'
 import { linksHere, macroOf, secretsOf } from './secretsFile'
@@ -135,27 +135,6 @@ function credentialLines(site: Site, controller: Controller, holder: string): Li
         `When one of them changes: store it under Credentials, download secrets.h of ${rotated(site, needs, controller)}, ` +
           'compile and flash each. Until then the old one is refused there; switches, remote and rules work all the same.',
       ]
-}
-
-/** How a hand at the controller asks for pairing; kinds that need it have it among their credentials. */
-function pairingLines(site: Site, controller: Controller, kind: string): Lines {
-  const pairs = serviceKindIn(site, kind)?.secrets.some(({ shape }) => shape === 'pin') ?? false
-  if (!pairs) return []
-  const control = site.controls.find(
-    (one) => one.kind === 'controller' && one.controller === controller.id && one.action === 'pair',
-  )
-  const input = control?.source.kind === 'wall' ? inputOf(site, control.source.input) : undefined
-  const ask =
-    input?.kind === 'momentary'
-      ? `Hold ${input.name} for ${timeText(input.holdMs)}: ${controller.name} starts pairing`
-      : `Nothing at ${controller.name} starts pairing yet: add a hold of 3 s or more for “start pairing” under Rules`
-  return [
-    '',
-    'The build takes its login from secrets.h: it cannot be given one over the short range yet.',
-    '',
-    `${ask}. Erase the whole flash before the first pairing of a board that was used before: it still knows its old ` +
-      'network. This also deletes its stored states.',
-  ]
 }
 
 /** An app service as one controller's maker sets it up; nothing where the controller has no point there. */

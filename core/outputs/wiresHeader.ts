@@ -26,6 +26,8 @@ using namespace vestibule;
 using namespace vestibule::wires;
 
 constexpr char PREFIX[] VESTIBULE_FLASH = ${cString(wires.prefix)};
+/// A phone that pairs the controller must say it; empty: it is not paired.
+constexpr char PAIRING_PIN[] VESTIBULE_FLASH = ${wires.pin ? wires.pin.map(part).join(' ') : '""'};
 ${words.rows()}
 
 ${rows.map(({ tables }) => tables).join('')}constexpr LinkTable LINKS[] = {

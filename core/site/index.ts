@@ -38,7 +38,7 @@ export { lastTurn, undoState, type HistoryEntry, type HistoryKind, type UndoStat
 export * from './kinds'
 export * from './lookups'
 export { MAINS_CHOICES } from './mainsChoices'
-export { heldFor, isTooNear, longHoldOf, opensAtASpike } from './refusals'
+export { handFor, heldFor, isTooNear, longHoldOf, opensAtASpike } from './refusals'
 export { narrowed, siteOf } from './narrow'
 export { asItStands, plainCopy } from './plain'
 export { grouped } from './grouped'

@@ -35,3 +35,18 @@ export function opensAtASpike(site: Site, way: Way): boolean {
   if (way.kind !== 'wall') return false
   return channelOf(site, way.channel)?.kind === 'pulsed' && inputOf(site, way.input)?.settle === 'eager'
 }
+
+/** The hand that makes a controller offer itself, or forget: which switch, held how long, ms; null: there is none. */
+export function handFor(
+  site: Site,
+  controller: string,
+  action: 'pair' | 'reset',
+): { readonly name: string; readonly holdMs: number } | null {
+  for (const control of site.controls) {
+    if (control.kind !== 'controller' || control.controller !== controller || control.action !== action) continue
+    const holdMs = heldFor(site, control)
+    const input = control.source.kind === 'wall' ? inputOf(site, control.source.input) : undefined
+    if (input && holdMs !== null && holdMs >= LONG_HOLD_MS[action]) return { name: input.name, holdMs }
+  }
+  return null
+}

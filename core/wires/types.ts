@@ -8,6 +8,8 @@ export interface ControllerWires {
   /** begins every topic of the controller itself */
   readonly prefix: string
   readonly links: readonly LinkWire[]
+  /** what a phone must say that pairs the controller; not said: it is not paired */
+  readonly pin?: Text
 }
 
 /** A part of a text that only the secrets file knows. */

@@ -38,7 +38,7 @@ void storeDue(Device& device) {
 
 // CRC-16/CCITT-FALSE (polynomial 0x1021, initial 0xffff; "123456789" gives 0x29b1), a byte at a time without a table. A
 // bit at a time it reads: crc ^= byte << 8, then eight times crc = crc & 0x8000 ? crc << 1 ^ 0x1021 : crc << 1.
-static uint16_t crcStep(uint16_t crc, uint8_t byte) {
+uint16_t checkSum(uint16_t crc, uint8_t byte) {
   crc = static_cast<uint16_t>((crc >> 8) | (crc << 8));
   crc = static_cast<uint16_t>(crc ^ byte);
   crc = static_cast<uint16_t>(crc ^ ((crc & 0xff) >> 4));
@@ -56,7 +56,7 @@ static bool slotIsWhole(const Memory& memory, size_t base, uint8_t channels, uin
   const size_t size = recordBytes(channels);
   if (memory.read(memory.context, base + size - 1) != channels) return false;
   uint16_t crc = 0xffff;
-  for (size_t i = 0; i + 3 < size; i++) crc = crcStep(crc, memory.read(memory.context, base + i));
+  for (size_t i = 0; i + 3 < size; i++) crc = checkSum(crc, memory.read(memory.context, base + i));
   const uint16_t low = memory.read(memory.context, base + size - 3);
   const uint16_t high = memory.read(memory.context, base + size - 2);
   if (crc != static_cast<uint16_t>(low | (high << 8))) return false;
@@ -87,7 +87,7 @@ void saveRecord(const Device& device, const Memory& memory) {
   number++;
   uint16_t crc = 0xffff;
   const auto put = [&](uint8_t byte) {
-    crc = crcStep(crc, byte);
+    crc = checkSum(crc, byte);
     memory.write(memory.context, at++, byte);
   };
   put(static_cast<uint8_t>(number));

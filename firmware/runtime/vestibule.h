@@ -278,6 +278,8 @@ struct Memory {
   uint8_t (*read)(void* context, size_t at);
   void (*write)(void* context, size_t at, uint8_t value);
 };
+/// CRC-16/CCITT-FALSE, a byte further; it begins with 0xffff.
+uint16_t checkSum(uint16_t sum, uint8_t byte);
 constexpr size_t recordBytes(size_t channels) { return 2 + channels * 3 + 3; }
 /// Writes what is stored into the slot that does not hold the newest whole record: its last byte first, to say that it
 /// is not whole, then all from the first to the last. The port must keep that order.

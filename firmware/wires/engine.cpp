@@ -55,6 +55,7 @@ static void prepareLinks(Engine& engine, SayState* rows, Value* known) {
     rows += table.sayCount;
     forgetRows(engine, i);
 #ifndef VESTIBULE_ONLY_MQTT
+    state.key = table.key;
     state.reading = NO_ROW;
     state.firstRound = true;
     if (!asks(table)) continue;

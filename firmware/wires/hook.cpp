@@ -22,13 +22,13 @@ static bool isKey(Piece said, Words key) {
 }
 
 // What stands behind the key; null: the key is wrong.
-static const char* behindKey(const LinkTable& table, const char* path, const char* key) {
-  if (!table.keyInPath) return isKey(Piece{key, lengthOf(key)}, table.key) ? path : nullptr;
+static const char* behindKey(const LinkTable& table, Words wanted, const char* path, const char* key) {
+  if (!table.keyInPath) return isKey(Piece{key, lengthOf(key)}, wanted) ? path : nullptr;
   if (path[0] != '/') return nullptr;
   size_t end = 1;
   while (path[end] != '\0' && path[end] != '/') end++;
   if (path[end] == '\0') return nullptr;
-  return isKey(Piece{path + 1, end - 1}, table.key) ? path + end : nullptr;
+  return isKey(Piece{path + 1, end - 1}, wanted) ? path + end : nullptr;
 }
 
 // FNV-1a, 32 bits (Fowler, Noll, Vo; the constants of RFC 9923).
@@ -88,7 +88,7 @@ static uint16_t statusOf(Engine& engine, uint32_t now, uint8_t link, const char*
   LinkState& state = engine.links[link];
   // a closed door asks nobody for a key, the right one neither: else it could be guessed meanwhile
   if (state.isClosed && static_cast<int32_t>(state.closedUntil - now) > 0) return 429;
-  path = behindKey(table, path, key);
+  path = behindKey(table, engine.links[link].key, path, key);
   if (path == nullptr) {
     wrongKey(state, now);
     note(engine, link, WORDS("a call with a wrong key, refused"));

@@ -419,6 +419,9 @@ void disconnect(Client& client) {
   ends(client, End::none);
 }
 
+// 3.1.2.5: a connection that closes without a DISCONNECT has the server say the will [MQTT-3.1.2-8]
+void drop(Client& client) { ends(client, End::none); }
+
 Words wordOf(End end) {
   switch (end) {
     case End::none: return WORDS("ended");

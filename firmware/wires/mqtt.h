@@ -101,6 +101,8 @@ bool publish(Client& client, const char* topic, const char* payload, uint8_t qos
 bool subscribe(Client& client, const char* filter, uint8_t qos);
 /// Ends the connection without the will (3.14).
 void disconnect(Client& client);
+/// Ends the connection so that the will is said.
+void drop(Client& client);
 /// In plain words, for a log.
 Words wordOf(End end);
 

@@ -237,6 +237,27 @@ void begin(Transports& transports, Engine& engine) {
   }
 }
 
+#ifndef VESTIBULE_ONLY_MQTT
+void goesTo(Transports& transports, uint8_t link, const Place& place) {
+  Line& line = transports.lines[link];
+  if (place.address[0] != '\0') line.address = place.address;
+  if (place.port != 0) line.port = place.port;
+  if (place.user[0] != '\0') line.login.user = place.user;
+  if (place.password[0] == '\0') return;
+  line.login.password = place.password;
+  transports.engine->links[link].key = place.password;
+}
+
+void endAll(Transports& transports) {
+  for (uint8_t i = 0; i < transports.engine->tables->linkCount; i++) {
+    Line& line = transports.lines[i];
+    mqtt::drop(line.mqtt);
+    line.wanted = false;
+    isUp(line, false);
+  }
+}
+#endif
+
 void pass(Transports& transports, uint32_t nowMs) {
   transports.now = nowMs;
   for (uint8_t i = 0; i < transports.engine->tables->linkCount; i++) passLine(transports.lines[i], nowMs);

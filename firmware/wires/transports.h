@@ -94,6 +94,16 @@ void listens(Transports& transports, uint8_t link, const Listener& listener, con
 #endif
 /// The engine is there: its tables say what each line is.
 void begin(Transports& transports, Engine& engine);
+/// From the next connection on: another place and login than the tables'; what is empty stays as it is.
+struct Place {
+  const char* address;
+  uint16_t port;
+  const char* user;
+  const char* password;  ///< or the key of calls
+};
+void goesTo(Transports& transports, uint8_t link, const Place& place);
+/// Every connection ends, and is made anew when the runtime asks.
+void endAll(Transports& transports);
 /// Reads what has come, tells the engine, and does what is due: between the runtime's begin and finish, at each pass.
 void pass(Transports& transports, uint32_t nowMs);
 /// Begins what waits, and writes what the runtime has just said: behind its finish.

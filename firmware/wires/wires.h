@@ -153,6 +153,7 @@ struct LinkState {
   Value sent;       ///< that is being written
   Value* known;     ///< of each hear, what was read or written last
   // calls
+  Words key;  ///< that a call must bear
   uint8_t wrong;
   bool isClosed;
   uint32_t closedUntil;

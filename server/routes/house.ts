@@ -26,18 +26,7 @@ export function houseRoutes(context: Context): Served[] {
       return dryRun(site, params.service, place, context.house.revealOf(site.id))
     }),
     ...hubRoutes(context),
-    serve('rig', ({ params }) => context.house.rig(storedSite(context, params.site).site.id).state()),
-    serve('turnRig', ({ params, body }) => {
-      const { site } = storedSite(context, params.site)
-      if (body.on) context.house.startRig(site)
-      else context.house.stopRig(site.id)
-      return DONE
-    }),
-    serve('rigEvent', ({ params, body }) => {
-      if (!context.house.rig(params.site).event(params.controller, body))
-        throw notFound(`a running board "${params.controller}"`)
-      return DONE
-    }),
+    ...rigRoutes(context),
     serve('setFaults', ({ params, body }) => {
       if (!context.house.setFaults(params.site, params.service, body))
         throw notFound(`a stand-in of its own for "${params.service}"`)
@@ -45,6 +34,27 @@ export function houseRoutes(context: Context): Served[] {
     }),
   ]
 }
+
+const rigRoutes = (context: Context): Served[] => [
+  serve('rig', ({ params }) => context.house.rig(storedSite(context, params.site).site.id).state()),
+  serve('turnRig', ({ params, body }) => {
+    const { site } = storedSite(context, params.site)
+    if (body.on) context.house.startRig(site)
+    else context.house.stopRig(site.id)
+    return DONE
+  }),
+  serve('rigEvent', ({ params, body }) => {
+    if (!context.house.rig(params.site).event(params.controller, body))
+      throw notFound(`a running board "${params.controller}"`)
+    return DONE
+  }),
+  serve('pairBoard', async ({ params, body }) => {
+    const { site } = storedSite(context, params.site)
+    const how = await context.house.pairBoard(site, params.controller, body.pin)
+    if (!how) throw notFound(`a board "${params.controller}" that can be paired`)
+    return how
+  }),
+]
 
 const hubRoutes = (context: Context): Served[] => [
   serve('hubPage', ({ params }) => hubOf(context, params.site).page()),

@@ -5,11 +5,14 @@
 
 #include "controller.h"
 #include "image.h"
+#include "paired.h"
 
 namespace core {
 
-// Two records of what is stored, so that a cut at any byte leaves the old or the new.
-constexpr size_t STORE_BYTES = VESTIBULE_STORE_AT + 2 * vestibule::recordBytes(image::CHANNEL_COUNT) + 4;
+// Two records of what is stored, so that a cut at any byte leaves the old or the new; and what the board was paired
+// with.
+constexpr size_t STORE_BYTES =
+    VESTIBULE_STORE_AT + 2 * vestibule::recordBytes(image::CHANNEL_COUNT) + vestibule::pairing::STORED_BYTES + 4;
 
 Store boardStore() {
   VESTIBULE_STORE_BEGIN(STORE_BYTES);

@@ -256,6 +256,10 @@ void controllerKnowsTime(uint32_t weekMs) {
   vestibule::clock(device, weekMs);
 }
 vestibule::Device& controllerDevice() { return device; }
+const vestibule::Memory& controllerMemory() { return MEMORY; }
+size_t networkStoreAt() { return 2 * recordBytes(image::CHANNEL_COUNT); }
+void controllerCommits() { store.commit(); }
+Words controllerHash() { return device.image->hash; }
 bool controllerWantsTime() { return !MIRRORS && image::IMAGE.scheduleCount > 0; }
 
 }  // namespace core

@@ -41,6 +41,12 @@ void controllerKnowsTime(uint32_t weekMs);
 vestibule::Device& controllerDevice();
 /// Schedules, of which a clock would be news.
 bool controllerWantsTime();
+/// The board's store, which the network keeps its credentials in, and where those begin.
+const vestibule::Memory& controllerMemory();
+size_t networkStoreAt();
+void controllerCommits();
+/// Hash of the tables.
+vestibule::Words controllerHash();
 
 }  // namespace core
 

@@ -21,6 +21,16 @@
 #define VESTIBULE_WIFI_JOINED() (WiFi.status() == WL_CONNECTED)
 #endif
 
+// Where the controller is paired: it opens a network of its own with this name and its PIN as the password, and listens
+// there (wires/pairing.h). A PIN of less than 8 digits is no password of a network: that network is open then, and the
+// PIN is asked for all the same.
+#ifndef VESTIBULE_ACCESS_POINT
+#define VESTIBULE_ACCESS_POINT(name, password) WiFi.softAP(name, password)
+#endif
+#ifndef VESTIBULE_ACCESS_POINT_ENDS
+#define VESTIBULE_ACCESS_POINT_ENDS() WiFi.softAPdisconnect(true)
+#endif
+
 // Connections: the class of one, of one with TLS (none: a service with TLS is not reached), of what listens for calls,
 // and of datagrams.
 #ifndef VESTIBULE_CLIENT

@@ -6,6 +6,7 @@
 #include VESTIBULE_WIFI_HEADER
 #include VESTIBULE_UDP_HEADER
 
+#include "pairing.h"
 #include "sntp.h"
 #include "transports.h"
 #include "wifi.h"
@@ -160,7 +161,8 @@ void closeSocket(void* context) {
 
 Socket socketOf(CoreSocket& socket) { return {&socket, openSocket, stateOf, readSocket, writeSocket, closeSocket}; }
 
-#if VESTIBULE_USES_HOOK
+constexpr bool IS_PAIRED = sizeof wires_image::PAIRING_PIN > 1;
+
 struct CoreListener {
   VESTIBULE_LISTENER* server = nullptr;
   CoreSocket* caller = nullptr;
@@ -170,9 +172,9 @@ Listener listenerOf(CoreListener& listener) {
   return {&listener,
           [](void* context, uint16_t port) {
             CoreListener& own = *static_cast<CoreListener*>(context);
-            static VESTIBULE_LISTENER server(port);
-            if (own.server == nullptr) server.begin();
-            own.server = &server;
+            if (own.server != nullptr) return true;
+            own.server = new VESTIBULE_LISTENER(port);
+            own.server->begin();
             return true;
           },
           [](void* context) {
@@ -182,9 +184,12 @@ Listener listenerOf(CoreListener& listener) {
           }};
 }
 
+#if VESTIBULE_USES_HOOK
 CoreSocket callers[LINKS];
 CoreListener listeners[LINKS];
 #endif
+CoreSocket phone;
+CoreListener shortRange;
 
 // ---- the time of day ----
 
@@ -243,18 +248,24 @@ class Wifi final : public Network {
   void before(uint32_t now) override {
     ready();
     const bool isJoined = VESTIBULE_WIFI_JOINED();
-    if (!isJoined && !forgotten && (!asked || now - askedAt > JOIN_MS)) {
+    if (!isJoined && knowsNetwork() && (!asked || now - askedAt > JOIN_MS)) {
       asked = true;
       askedAt = now;
-      VESTIBULE_WIFI_BEGIN(VESTIBULE_WIFI_NAME, VESTIBULE_WIFI_PASSWORD);
+      if (settings.isPaired) {
+        VESTIBULE_WIFI_BEGIN(settings.network, settings.secret);
+      } else {
+        VESTIBULE_WIFI_BEGIN(VESTIBULE_WIFI_NAME, VESTIBULE_WIFI_PASSWORD);
+      }
     }
     pass(transports, now);
+    passPairing(now);
     time.pass(now, isJoined);
   }
   void after(uint32_t now) override { goOn(transports, now); }
-  void pair() override {}
-  // until the board is flashed or started anew: what it joins with stands in its program
-  void forget() override { forgotten = true; }
+  void pair() override { pairs = true; }
+  // nothing of the program counts any more either, until somebody pairs it
+  void forget() override { forgets = true; }
+  bool waitsToBePaired() override { return pairing.isOffered; }
   bool refused() override {
     for (const Line& line : lines) {
       if (line.isRefused) return true;
@@ -280,17 +291,73 @@ class Wifi final : public Network {
     }
 #endif
     wires::begin(transports, *engine);
+    readySettings();
     return *engine;
+  }
+
+  // ---- paired or not ----
+
+  bool knowsNetwork() const { return !settings.isForgotten && (settings.isPaired || VESTIBULE_WIFI_NAME[0] != '\0'); }
+  size_t storedAt() const { return networkStoreAt(); }
+
+  void readySettings() {
+    static Words links[LINKS];
+    for (uint8_t i = 0; i < LINKS; i++) links[i] = wires_image::LINKS[i].id;
+    identity = {wires_image::PREFIX, controllerHash(), wires_image::PAIRING_PIN, links, LINKS};
+    shortRange.caller = &phone;
+    vestibule::pairing::prepare(pairing, identity, listenerOf(shortRange), socketOf(phone),
+                                vestibule::pairing::DEFAULT_PORT, settings);
+    if (vestibule::pairing::load(settings, controllerMemory(), storedAt())) goesWhereItIsTold();
+    // what knows no network offers itself from its first power on
+    pairs = IS_PAIRED && !knowsNetwork();
+  }
+
+  void goesWhereItIsTold() {
+    for (uint8_t i = 0; i < LINKS; i++) {
+      const vestibule::pairing::LinkSettings& link = settings.links[i];
+      goesTo(transports, i, {link.address, link.port, link.user, link.password});
+    }
+  }
+
+  void keep() {
+    vestibule::pairing::save(settings, controllerMemory(), storedAt());
+    controllerCommits();
+    endAll(transports);
+    asked = false;
+  }
+
+  void passPairing(uint32_t now) {
+    const bool was = pairing.isOffered;
+    if (forgets) {
+      settings = vestibule::pairing::Settings();
+      settings.isForgotten = true;
+      endAll(transports);
+      // what cannot be paired again forgets until it is started anew
+      if (IS_PAIRED) keep();
+    }
+    if (pairs && vestibule::pairing::offer(pairing, now) && !was)
+      VESTIBULE_ACCESS_POINT(wires_image::TABLES.prefix + sizeof "vestibule/" - 1, wires_image::PAIRING_PIN);
+    forgets = pairs = false;
+    vestibule::pairing::pass(pairing, now);
+    if (vestibule::pairing::takesNews(pairing)) {
+      goesWhereItIsTold();
+      keep();
+    }
+    if (was && !pairing.isOffered) VESTIBULE_ACCESS_POINT_ENDS();
   }
 
   Transports transports;
   Engine* engine = nullptr;
   Time time;
   bool asked = false;
-  bool forgotten = false;
   uint32_t askedAt = 0;
+  vestibule::pairing::Identity identity = {};
+  vestibule::pairing::Settings settings = {};
+  vestibule::pairing::Pairing pairing = {};
+  bool pairs = false;    ///< a hand has asked for it
+  bool forgets = false;  ///< … or for that
   const Ground ground = {
-      this, [](void* context) { return !static_cast<Wifi*>(context)->forgotten && VESTIBULE_WIFI_JOINED(); },
+      this, [](void* context) { return static_cast<Wifi*>(context)->knowsNetwork() && VESTIBULE_WIFI_JOINED(); },
       [](void*, uint8_t link, const char* text) {
 #if VESTIBULE_SERIAL_LOG
         for (Words c = wires_image::LINKS[link].id; charAt(c) != '\0'; c++)

@@ -2,6 +2,7 @@
 #ifndef VESTIBULE_HOST_CONTROLLER_H
 #define VESTIBULE_HOST_CONTROLLER_H
 
+#include "pairing.h"
 #include "vestibule.h"
 #include "wires.h"
 
@@ -11,6 +12,8 @@ namespace host {
 vestibule::Device& controller(const vestibule::Port& port);
 /// The wires of its links, prepared.
 vestibule::wires::Engine& wires(const vestibule::wires::Far& far, vestibule::Device& device);
+/// What it says of itself to whoever pairs it.
+const vestibule::pairing::Identity& identity();
 /// "<site>.<controller>", the client id: ids hold no dot, so no two can meet.
 const char* clientId();
 

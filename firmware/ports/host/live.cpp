@@ -6,6 +6,7 @@
 
 #include <cstdio>
 #include <cstdlib>
+#include <fstream>
 #include <string>
 #include <vector>
 
@@ -43,6 +44,95 @@ uint32_t nowMs() {
   return static_cast<uint32_t>((now.tv_sec - start.tv_sec) * 1000L + (now.tv_nsec - start.tv_nsec) / 1000000L);
 }
 
+// ---- paired or not: on this machine's stand-ins of a store, of the short range and of the air ----
+
+vestibule::pairing::Pairing pairing;
+vestibule::pairing::Settings settings;
+PosixSocket phone;
+PosixListener shortRange;
+bool endsDue = false;  ///< the credentials are gone, and with them every connection
+
+const char* environment(const char* name) {
+  const char* value = std::getenv(name);
+  return value == nullptr ? "" : value;
+}
+
+/// The board's store as a file; without one nothing outlives the program.
+std::FILE* storeFile() {
+  static std::FILE* const file = [] {
+    const char* path = environment("VESTIBULE_STORE");
+    std::FILE* opened = std::fopen(path, "r+b");
+    return opened != nullptr ? opened : std::fopen(path, "w+b");
+  }();
+  return file;
+}
+const vestibule::Memory STORE = {
+    nullptr,
+    [](void*, size_t at) -> uint8_t {
+      if (storeFile() == nullptr || std::fseek(storeFile(), static_cast<long>(at), SEEK_SET) != 0) return 0xff;
+      const int byte = std::fgetc(storeFile());
+      return byte == EOF ? 0xff : static_cast<uint8_t>(byte);
+    },
+    [](void*, size_t at, uint8_t value) {
+      if (storeFile() == nullptr || std::fseek(storeFile(), static_cast<long>(at), SEEK_SET) != 0) return;
+      std::fputc(value, storeFile());
+      std::fflush(storeFile());
+    }};
+
+/// Networks that are there, as lines of name, tab and password. Without a file there is no air between: all are joined.
+bool isOnAir() {
+  if (settings.isForgotten) return false;
+  const char* path = environment("VESTIBULE_AIR");
+  if (path[0] == '\0') return true;
+  std::ifstream air(path);
+  const std::string wanted = std::string(settings.network) + "\t" + settings.secret;
+  for (std::string line; std::getline(air, line);) {
+    if (line == wanted) return true;
+  }
+  return false;
+}
+
+void goesWhereItIsTold() {
+  for (uint8_t i = 0; i < running->image->linkCount; i++) {
+    const vestibule::pairing::LinkSettings& link = settings.links[i];
+    goesTo(transports, i, {link.address, link.port, link.user, link.password});
+  }
+}
+
+void preparesPairing() {
+  const char* port = environment("VESTIBULE_PAIRING_PORT");
+  shortRange.caller = &phone;
+  vestibule::pairing::prepare(pairing, identity(), listenerOf(shortRange), socketOf(phone),
+                              static_cast<uint16_t>(std::atoi(port)), settings);
+  if (vestibule::pairing::load(settings, STORE, 0)) goesWhereItIsTold();
+}
+
+void offers(uint32_t now) {
+  if (pairing.port != 0 && vestibule::pairing::offer(pairing, now)) writePairing(now, "offered");
+}
+
+void forgets() {
+  settings = vestibule::pairing::Settings();
+  settings.isForgotten = true;
+  vestibule::pairing::save(settings, STORE, 0);
+  endsDue = true;
+}
+
+void passesPairing(uint32_t now) {
+  if (endsDue) endAll(transports);
+  endsDue = false;
+  const bool was = pairing.isOffered;
+  vestibule::pairing::pass(pairing, now);
+  if (vestibule::pairing::takesNews(pairing)) {
+    vestibule::pairing::save(settings, STORE, 0);
+    goesWhereItIsTold();
+    endAll(transports);
+    writePairing(now, "paired");
+  } else if (was && !pairing.isOffered) {
+    writePairing(now, "over");
+  }
+}
+
 const vestibule::Port PORT = {
     nullptr,
     [](void*, uint8_t channel, uint8_t contact, bool closed, bool) { writeOut(*running, channel, contact, closed); },
@@ -61,13 +151,20 @@ const vestibule::Port PORT = {
     [](void*) { writeStore(*running); },
     [](void*) { writeLine(*running); },
     [](void*, char character) { writeSay(*running, character); },
-    [](void*, bool reset) { writeCredentials(*running, reset); },
+    [](void*, bool reset) {
+      writeCredentials(*running, reset);
+      if (reset) {
+        forgets();
+      } else {
+        offers(running->now);
+      }
+    },
     nullptr,
 };
 
 const Ground GROUND = {
     nullptr,
-    [](void*) { return true; },
+    [](void*) { return isOnAir(); },
     [](void*, uint8_t link, const char* text) { writeNote(running->now, running->image->links[link].id, text); },
 };
 
@@ -88,10 +185,11 @@ void prepares(bool mirrors) {
     listens(transports, i, listenerOf(listeners[i]), socketOf(callers[i]));
   }
   begin(transports, *engine);
+  preparesPairing();
 }
 
 // The first link at another address than the secrets name, with the login of the environment.
-void goesTo(const char* address, uint16_t port) {
+void firstGoesTo(const char* address, uint16_t port) {
   const char* user = std::getenv("VESTIBULE_BROKER_USER");
   const char* password = std::getenv("VESTIBULE_BROKER_PASSWORD");
   lines[0].address = address;
@@ -132,13 +230,16 @@ int untilDue() {
 
 // Until something comes or is due.
 bool waits(std::string& buffer, std::vector<Event>& events) {
-  pollfd all[1 + 3 * MOST_LINKS];
+  pollfd all[3 + 3 * MOST_LINKS];
   nfds_t count = 0;
   all[count++] = {STDIN_FILENO, POLLIN, 0};
   for (uint8_t i = 0; i < running->image->linkCount; i++) {
     for (const int handle : {connections[i].handle, listeners[i].handle, callers[i].handle}) {
       if (handle >= 0) all[count++] = {handle, POLLIN, 0};
     }
+  }
+  for (const int handle : {phone.handle, shortRange.handle}) {
+    if (handle >= 0 && pairing.isOffered) all[count++] = {handle, POLLIN, 0};
   }
   poll(all, count, untilDue());
   return all[0].revents == 0 || readStandardInput(buffer, events);
@@ -148,12 +249,14 @@ bool waits(std::string& buffer, std::vector<Event>& events) {
 
 int runLive(const char* address, int port, bool mirrors) {
   prepares(mirrors);
-  if (address != nullptr) goesTo(address, static_cast<uint16_t>(port));
+  if (address != nullptr) firstGoesTo(address, static_cast<uint16_t>(port));
   std::setvbuf(stdout, nullptr, _IOLBF, 0);
   Event power;
   power.kind = Event::Kind::power;
   power.on = true;
   std::vector<Event> events = {power};
+  // what knows no network offers itself from its first power on
+  if (!settings.isPaired && !isOnAir()) offers(nowMs());
   std::string buffer;
   std::string unknown;
   for (bool open = true; open;) {
@@ -163,6 +266,7 @@ int runLive(const char* address, int port, bool mirrors) {
     events.clear();
     vestibule::begin(*running, now);
     pass(transports, now);
+    passesPairing(now);
     vestibule::finish(*running);
     goOn(transports, now);
     open = waits(buffer, events);

@@ -97,6 +97,10 @@ void writeReply(uint32_t now, const char* of, uint16_t status) {
   std::printf("\"reply\":%d}\n", status);
 }
 
+void writePairing(uint32_t now, const char* how) {
+  std::printf("{\"t\":%lu,\"pairing\":\"%s\"}\n", static_cast<unsigned long>(now), how);
+}
+
 void writeNote(uint32_t now, const char* of, const char* text) {
   beginLine(now, of);
   std::printf("\"note\":%s}\n", quoted(text).c_str());

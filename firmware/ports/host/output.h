@@ -22,6 +22,8 @@ void writeHear(uint32_t now, const char* of, const char* topic, uint8_t qos);
 void writeWireSay(uint32_t now, const char* of, const char* topic, const char* payload, uint8_t qos, bool retain);
 void writeAsk(uint32_t now, const char* of, const char* method, const char* path, const char* body);
 void writeReply(uint32_t now, const char* of, uint16_t status);
+/// The controller offers itself to be paired, has been, or offers itself no more.
+void writePairing(uint32_t now, const char* how);
 void writeNote(uint32_t now, const char* of, const char* text);
 
 }  // namespace host

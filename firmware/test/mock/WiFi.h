@@ -12,14 +12,29 @@
 #include <unistd.h>
 
 #include <memory>
+#include <string>
 
 constexpr int WL_CONNECTED = 3, WL_DISCONNECTED = 6;
 
 struct MockWiFi {
   int joins = 0;
   bool there = true;
-  void begin(const char*, const char*) { joins++; }
-  int status() const { return there && joins > 0 ? WL_CONNECTED : WL_DISCONNECTED; }
+  std::string name, password;      ///< that it was asked to join
+  std::string onlyName;            ///< the one that is there; empty: any
+  std::string accessPoint, opens;  ///< its own network and that one's password; empty: none
+  void begin(const char* network, const char* secret) {
+    joins++;
+    name = network;
+    password = secret;
+  }
+  int status() const {
+    return there && joins > 0 && (onlyName.empty() || onlyName == name) ? WL_CONNECTED : WL_DISCONNECTED;
+  }
+  void softAP(const char* network, const char* secret) {
+    accessPoint = network;
+    opens = secret;
+  }
+  void softAPdisconnect(bool) { accessPoint.clear(); }
 };
 extern MockWiFi WiFi;
 

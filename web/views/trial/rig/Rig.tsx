@@ -6,6 +6,7 @@ import { ViewHead } from '../../../parts/ViewHead'
 import { attempt } from '../../../store/attempt'
 import { call } from '../../../store/api'
 import { useAppSelector } from '../../../store/store'
+import { PairBoard } from './PairBoard'
 import { RigHub } from './RigHub'
 import { StandIn } from './StandIn'
 import { useAsked } from './useAsked'
@@ -102,6 +103,7 @@ function Board({ site, board }: { site: Site; board: RigBoard }) {
         <Outputs site={site} board={board} />
         <Said board={board} />
       </div>
+      {board.running && <PairBoard site={site} board={board} />}
       {board.running && inputs.length > 0 && <Switches site={site} board={board} inputs={inputs} />}
     </article>
   )

@@ -1,0 +1,36 @@
+import { boardIn } from '../boards'
+import { serviceKindIn } from '../services'
+import { handFor, timeText, type Controller, type Site } from '../site'
+import { hasNetwork, PAIRING } from '../wires'
+import type { Lines } from './sheetTable'
+
+/** How a controller is paired over the short range; kinds that need it have a PIN among their credentials. */
+export function pairingLines(site: Site, controller: Controller, kind: string): Lines {
+  const pairs = serviceKindIn(site, kind)?.secrets.some(({ shape }) => shape === 'pin') ?? false
+  if (!pairs || !hasNetwork(site, controller) || boardIn(site, controller.board)?.boxed?.parameters) return []
+  if (controller.link !== 'wifi') return ['', `${controller.name} has no short range: its login stands in secrets.h.`]
+  const { name } = controller
+  const pair = handFor(site, controller.id, 'pair')
+  const reset = handFor(site, controller.id, 'reset')
+  return [
+    '',
+    'It is paired with its PIN, or takes what secrets.h says. To be paired it needs nothing there but the PIN; a line ' +
+      'that is filled in counts until it is paired.',
+    '',
+    pair
+      ? `Hold ${pair.name} for ${timeText(pair.holdMs)}: ${name} offers itself for ${timeText(PAIRING.offerMs)}, as a ` +
+        `network \`${site.id}/${controller.id}\` with the PIN as its password (an open one, if the PIN has less than 8 ` +
+        'characters). It does so by itself while it knows no network.'
+      : `Nothing at ${name} starts pairing: add a hold of 3 s or more for “start pairing” under Rules. It offers itself ` +
+        'while it knows no network.',
+    '',
+    `The phone says the PIN of its label, and then network and logins (docs/wires.md, “Pairing”). After ` +
+      `${PAIRING.mostWrong} wrong PINs it hears nobody for ${timeText(PAIRING.closedMs)}.`,
+    '',
+    reset
+      ? `Hold ${reset.name} for ${timeText(reset.holdMs)}: ${name} forgets all of it, secrets.h too, and joins no ` +
+        'network until it is paired again. Do this before it is given away.'
+      : `Nothing at ${name} makes it forget: add a hold of 5 s or more for “delete credentials” under Rules, or erase the ` +
+        'whole flash before it is given away; that also deletes its stored states.',
+  ]
+}
