@@ -1,7 +1,8 @@
 // A whole sketch on a stand-in for its core, in real time, with real sockets: what a maker flashes, but for the chip.
 //
 // Standard input: `P pin level` sets a level; `W 0|1` the Wi-Fi is gone, is there; `E` ends.
-// Standard output, with ms: `D pin level` an output changes; `W us` the longest pass so far, at the end.
+// Standard output, with ms: `D pin level` an output changes; `A name` it has a network of its own, under that name; `W
+// us` the longest pass so far, at the end.
 #include "mockCore.h"
 
 #include <poll.h>
@@ -71,11 +72,14 @@ int main() {
   for (uint8_t& byte : EEPROM.bytes) byte = 0xff;
   setup();
   std::string buffer;
+  std::string shown;
   unsigned long longest = 0;
   for (bool on = true; on;) {
     const unsigned long from = us();
     loop();
     const unsigned long took = us() - from;
+    if (WiFi.accessPoint != shown) std::printf("%lu A %s\n", millis(), WiFi.accessPoint.c_str());
+    shown = WiFi.accessPoint;
     if (took > longest) longest = took;
     pollfd wait = {STDIN_FILENO, POLLIN, 0};
     if (poll(&wait, 1, 1) != 1) continue;

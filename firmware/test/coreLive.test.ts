@@ -1,5 +1,6 @@
 import { execFile, spawn } from 'node:child_process'
 import { createSocket } from 'node:dgram'
+import { connect } from 'node:net'
 import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
@@ -9,7 +10,9 @@ import { afterEach, describe, expect, it } from 'vitest'
 import { compileController } from '../../core/image'
 import { buildController } from '../../core/outputs'
 import { secretsFile } from '../../core/outputs/secretsFile'
-import { readSite } from '../../core/site'
+import { lampFanStrike } from '../../core/outputs/kinds.testkit'
+import { readSite, type Controller, type Site } from '../../core/site'
+import { pairingGreeting } from '../../core/wires'
 import { firmwareFiles } from '../files'
 import { STRICT_FLAGS } from '../host'
 import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
@@ -23,17 +26,19 @@ afterEach(closeAll)
 const parsed = readSite(readFileSync('demo/studio-corner.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
 // over the broker of the house alone
-const site = { ...parsed.value, services: [], ways: parsed.value.ways.filter((way) => way.kind !== 'app') }
+const site: Site = { ...parsed.value, services: [], ways: parsed.value.ways.filter((way) => way.kind !== 'app') }
 const image = compileController(site, 'corner')
 
 async function sketch(
   port: number,
   more: readonly string[] = [],
   secretsToo = '',
-  of: typeof site = site,
+  of: Site = site,
+  reveal: (key: string) => string = () => 'x',
 ): Promise<string> {
+  const [controller] = of.controllers as [Controller]
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-sketch-'))
-  for (const file of buildController(of, 'corner', firmwareFiles()).files) {
+  for (const file of buildController(of, controller.id, firmwareFiles()).files) {
     mkdirSync(dirname(join(folder, file.name)), { recursive: true })
     writeFileSync(join(folder, file.name), file.text)
   }
@@ -42,13 +47,7 @@ async function sketch(
   const settings = readFileSync(join(at, 'settings.h'), 'utf8')
   writeFileSync(join(at, 'settings.h'), `#define VESTIBULE_CORE_HEADER "mockCore.h"\n${settings}`)
   const broker = { address: '127.0.0.1', port, tls: false, user: '', password: '' }
-  const secrets = secretsFile(
-    of,
-    of.controllers[0]!,
-    broker,
-    () => 'x',
-    () => ({ address: '', port: 0 }),
-  )
+  const secrets = secretsFile(of, controller, broker, reveal, () => ({ address: '', port: 0 }))
   writeFileSync(join(at, 'secrets.h'), secrets.replace('#endif', `${secretsToo}\n#endif`))
   const mock = join('firmware', 'test', 'mock')
   for (const header of readdirSync(mock)) copyFileSync(join(mock, header), join(at, header))
@@ -169,5 +168,38 @@ describe.skipIf(!existsSync('/usr/sbin/mosquitto'))('a sketch with nothing to fi
       'at seven the lamp comes on',
       8000,
     )
+  }, 60_000)
+
+  it('without a network it opens one of its own, is paired with its PIN there, and joins with what the phone says', async () => {
+    const broker = mosquitto()
+    const paired = lampFanStrike(['provisioned'])
+    const service = paired.services[0]!.id
+    const port = 20_000 + (process.pid % 20_000)
+    const reveal = (key: string): string => (key.includes('pairing-pin') ? '48151623' : '')
+    const board = start(await sketch(broker.port, [`-DVESTIBULE_PAIRING_PORT=${port}`], '', paired, reveal))
+    const heard: string[] = []
+    const phone = mqtt.connect(`mqtt://127.0.0.1:${broker.port}`, { reconnectPeriod: 200, protocolVersion: 4 })
+    onClose(() => phone.end(true))
+    phone.on('connect', () => phone.subscribe('#'))
+    phone.on('message', (topic, payload) => heard.push(`${topic} ${payload.toString()}`))
+    await until(() => board.lines.some((line) => line.endsWith(' A bench/box')), 'it opens a network of its own')
+    const says = (text: string): Promise<string> =>
+      new Promise((resolve) => {
+        let answer = ''
+        const socket = connect(port, '127.0.0.1', () => socket.write(text))
+        socket.on('data', (data) => (answer += data.toString()))
+        socket.on('error', () => undefined)
+        socket.on('close', () => resolve(answer))
+        setTimeout(() => socket.destroy(), 1500)
+      })
+    expect(await says(pairingGreeting('48151624'))).toBe('wrong 4\n')
+    expect(heard).toEqual([])
+    const told = [
+      ...['network Pottery', 'secret dry clay', `address ${service} 127.0.0.1`, `port ${service} ${broker.port}`],
+      ...[`user ${service} lamp`, `password ${service} 48151623`, 'end', ''],
+    ].join('\n')
+    expect(await says(pairingGreeting('48151623') + told)).toMatch(/^ok bench\/box [0-9a-f]+\ndone\n$/)
+    await until(() => heard.includes('device/state {"online":true}'), 'it is online')
+    expect(board.lines.some((line) => /\d+ A $/.test(line))).toBe(true)
   }, 60_000)
 })

@@ -22,8 +22,6 @@ constexpr uint8_t MOST_WRONG = 5;
 constexpr uint32_t CLOSED_MS = 600000;
 /// Of one phone's silence.
 constexpr uint32_t LONGEST_SILENCE_MS = 30000;
-/// Where the controller listens while it offers itself.
-constexpr uint16_t DEFAULT_PORT = 8392;
 
 /// Who the board is, and what it is asked for. A board with an empty PIN cannot be paired.
 struct Identity {

@@ -30,6 +30,9 @@
 #ifndef VESTIBULE_ACCESS_POINT_ENDS
 #define VESTIBULE_ACCESS_POINT_ENDS() WiFi.softAPdisconnect(true)
 #endif
+#ifndef VESTIBULE_PAIRING_PORT
+#define VESTIBULE_PAIRING_PORT 8392
+#endif
 
 // Connections: the class of one, of one with TLS (none: a service with TLS is not reached), of what listens for calls,
 // and of datagrams.

@@ -8,6 +8,7 @@
 
 #include "pairing.h"
 #include "sntp.h"
+#include "text.h"
 #include "transports.h"
 #include "wifi.h"
 #include "wires_memory.h"
@@ -305,8 +306,8 @@ class Wifi final : public Network {
     for (uint8_t i = 0; i < LINKS; i++) links[i] = wires_image::LINKS[i].id;
     identity = {wires_image::PREFIX, controllerHash(), wires_image::PAIRING_PIN, links, LINKS};
     shortRange.caller = &phone;
-    vestibule::pairing::prepare(pairing, identity, listenerOf(shortRange), socketOf(phone),
-                                vestibule::pairing::DEFAULT_PORT, settings);
+    vestibule::pairing::prepare(pairing, identity, listenerOf(shortRange), socketOf(phone), VESTIBULE_PAIRING_PORT,
+                                settings);
     if (vestibule::pairing::load(settings, controllerMemory(), storedAt())) goesWhereItIsTold();
     // what knows no network offers itself from its first power on
     pairs = IS_PAIRED && !knowsNetwork();
@@ -326,6 +327,15 @@ class Wifi final : public Network {
     asked = false;
   }
 
+  // "site/controller", as far as a network's name goes
+  void opensOwnNetwork() {
+    static char name[vestibule::pairing::NAME_SIZE];
+    Text text = {name, sizeof name};
+    Words at = wires_image::TABLES.prefix + sizeof "vestibule/" - 1;
+    for (; charAt(at + 1) != '\0'; at++) append(text, charAt(at));
+    VESTIBULE_ACCESS_POINT(name, wires_image::PAIRING_PIN);
+  }
+
   void passPairing(uint32_t now) {
     const bool was = pairing.isOffered;
     if (forgets) {
@@ -335,8 +345,7 @@ class Wifi final : public Network {
       // what cannot be paired again forgets until it is started anew
       if (IS_PAIRED) keep();
     }
-    if (pairs && vestibule::pairing::offer(pairing, now) && !was)
-      VESTIBULE_ACCESS_POINT(wires_image::TABLES.prefix + sizeof "vestibule/" - 1, wires_image::PAIRING_PIN);
+    if (pairs && vestibule::pairing::offer(pairing, now) && !was) opensOwnNetwork();
     forgets = pairs = false;
     vestibule::pairing::pass(pairing, now);
     if (vestibule::pairing::takesNews(pairing)) {
