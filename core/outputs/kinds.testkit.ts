@@ -3,7 +3,8 @@ import { bench, hang, planned } from './setups.testkit'
 import { FANS } from '../boards'
 import { addServiceOfKind, familyOf } from '../services'
 import { newInput, newPulsed, newStepped, newSwitched, type Channel, type Controller, type Site } from '../site'
-import { addAppWay, addHubWay, addVoiceWay, addWallWay } from '../ways'
+import { produce } from 'immer'
+import { addAppWay, addControl, addHubWay, addVoiceWay, addWallWay } from '../ways'
 
 /** A site of one lamp, one fan and one strike, each with a switch, and reached through the kinds that are named. */
 
@@ -65,3 +66,22 @@ export function lampFanStrike(kinds: readonly string[], name = 'Kinds', outage: 
   channels.forEach((channel, i) => ways(site, box, channel, kinds, i + 1))
   return planned(site)
 }
+
+/** A button that pairs the controller when it is held for 3 s, and one that makes it forget after 5 s. */
+export const withHands = (site: Site): Site =>
+  produce(site, (draft) => {
+    const box = draft.controllers[0]!
+    for (const [name, action, holdMs] of [
+      ['Pair button', 'pair', 3_000],
+      ['Reset button', 'reset', 5_000],
+    ] as const) {
+      const input = newInput(draft, name, box, 'momentary', { holdMs })
+      draft.inputs.push(input)
+      addControl(draft, {
+        kind: 'controller',
+        controller: box.id,
+        action,
+        source: { kind: 'wall', input: input.id, gesture: 'hold' },
+      })
+    }
+  })

@@ -3,12 +3,11 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer, connect as connectTo, type AddressInfo, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { produce } from 'immer'
 import { connect, type MqttClient } from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import { compileController, type ControllerImage } from '../../core/image'
-import { lampFanStrike } from '../../core/outputs/kinds.testkit'
-import { newInput, type Site } from '../../core/site'
+import { lampFanStrike, withHands } from '../../core/outputs/kinds.testkit'
+import type { Site } from '../../core/site'
 import { compileWires, PAIRING, pairingGreeting, pairingLines, type ControllerWires } from '../../core/wires'
 import { buildHost, WIRES_DIR } from '../host'
 import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
@@ -22,26 +21,7 @@ const HOUSE = { name: 'Pottery', password: 'dry clay 7' }
 const NEXT = { name: 'Barn', password: 'wet clay 9' }
 
 /** Lamp, fan and strike at a device service that pairs, with a button for each: 3 s pairs, 5 s forgets. */
-function site(): Site {
-  return produce(lampFanStrike(['provisioned']), (draft) => {
-    const box = draft.controllers[0]!
-    const buttons = [
-      ['Pair button', 'pair', 3_000],
-      ['Reset button', 'reset', 5_000],
-    ] as const
-    for (const [name, action, holdMs] of buttons) {
-      const input = newInput(draft, name, box, 'momentary', { holdMs })
-      draft.inputs.push(input)
-      draft.controls.push({
-        id: `hand-${action}`,
-        kind: 'controller',
-        controller: box.id,
-        action,
-        source: { kind: 'wall', input: input.id, gesture: 'hold' },
-      } as never)
-    }
-  })
-}
+const site = (): Site => withHands(lampFanStrike(['provisioned']))
 
 const freePort = (): Promise<number> =>
   new Promise((resolve) => {
