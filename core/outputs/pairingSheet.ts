@@ -28,7 +28,7 @@ export function pairingLines(site: Site, controller: Controller, kind: string): 
       `${PAIRING.mostWrong} wrong PINs it hears nobody for ${timeText(PAIRING.closedMs)}.`,
     '',
     reset
-      ? `Hold ${reset.name} for ${timeText(reset.holdMs)}: ${name} forgets all of it, secrets.h too, and joins no ` +
+      ? `Hold ${reset.name} for ${timeText(reset.holdMs)}: ${name} deletes all of it, ignores secrets.h too, and joins no ` +
         'network until it is paired again. Do this before it is given away.'
       : `Nothing at ${name} deletes its credentials: add a hold of 5 s or more for “delete credentials” under Rules, or erase the ` +
         'whole flash before it is given away; that also deletes its stored states.',

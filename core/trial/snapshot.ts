@@ -4,6 +4,7 @@ import { type Channel, type Service, type Site, kindOf } from '../site'
 import { widgetShows, type AppServiceState } from './appService'
 import type { ControllerInWorld } from './controllerInWorld'
 import { hubBeliefs, type HubState } from './hub'
+import type { PairingTruth } from './pairings'
 import type { Breakable, TimelineEntry, TrialSnapshot } from './types'
 
 /** All that is true in the house at an instant. */
@@ -20,6 +21,7 @@ export interface HouseNow {
   readonly broken: ReadonlySet<Breakable>
   readonly lines: Readonly<Record<string, string>>
   readonly timeline: readonly TimelineEntry[]
+  readonly pairing: readonly PairingTruth[]
 }
 
 /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
@@ -111,5 +113,6 @@ export function snapshotOf(house: HouseNow): TrialSnapshot {
     ),
     broken: [...house.broken],
     timeline: [...house.timeline],
+    pairing: [...house.pairing],
   }
 }

@@ -1,4 +1,6 @@
 import type { Source } from '../device'
+import type { PairingTruth } from './pairings'
+
 /** What a person, or fate, does in a trial. */
 export type TrialAction =
   | { readonly kind: 'press'; readonly input: string }
@@ -29,6 +31,8 @@ export type TrialAction =
   | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
   | { readonly kind: 'mode'; readonly controller: string; readonly command: string }
   | { readonly kind: 'group'; readonly hub: string; readonly group: string; readonly command: string }
+  /** a phone beside a controller says the PIN of its label, or another */
+  | { readonly kind: 'pair'; readonly controller: string; readonly right: boolean }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
 
 export type Breakable = 'wifi' | 'broker' | 'hub' | `service:${string}` | `power:${string}`
@@ -91,4 +95,6 @@ export interface TrialSnapshot {
   readonly links: Readonly<Record<string, 'down' | 'joining' | 'up' | 'off'>>
   readonly broken: readonly Breakable[]
   readonly timeline: readonly TimelineEntry[]
+  /** controllers that can be paired */
+  readonly pairing: readonly PairingTruth[]
 }

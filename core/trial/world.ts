@@ -29,6 +29,7 @@ import {
   type HubState,
   type HubWish,
 } from './hub'
+import { Pairings } from './pairings'
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 import { disputesAt, verdictOf, type Dispute } from './verdicts'
@@ -86,9 +87,11 @@ export class World {
   /** what was last asked for on the phone, by point */
   private readonly asked = new Map<string, number>()
   private disputes: Dispute[] = []
+  private readonly pairings: Pairings
 
   constructor(site: Site) {
     this.site = site
+    this.pairings = new Pairings(site)
     this.services = holdersOf(site).map((holder) => ({ ...holder, state: startAppService(holder.service) }))
     for (const id of [HOUSE, ...wiredHolders(site).map(({ id }) => id)]) this.brokers.set(id, new Broker())
     this.controllers = compileSite(site).map(
@@ -150,6 +153,8 @@ export class World {
       case 'mode':
       case 'group':
         return this.sayByHub(action)
+      case 'pair':
+        return this.pair(action.controller, action.right)
       case 'break':
         return this.breakThing(action.what, action.broken)
     }
@@ -157,7 +162,8 @@ export class World {
 
   snapshot(): TrialSnapshot {
     const { now, site, controllers, services, hub, asked, closed, broken, lines, timeline } = this
-    return snapshotOf({ now, site, controllers, services, hub, asked, closed, broken, lines, timeline })
+    const pairing = this.pairings.truth(now)
+    return snapshotOf({ now, site, controllers, services, hub, asked, closed, broken, lines, timeline, pairing })
   }
 
   // ---- the house's own programs: app service and hub ----
@@ -384,6 +390,7 @@ export class World {
         this.brokerAt(link.id).drop(clientOf(controller, index))
         this.lostAt.set(`${controller.id}/${link.id}`, this.now)
       })
+    if (!broken) this.pairings.starts(controller.id, this.now)
     this.tell(controller, { kind: 'power', on: !broken })
   }
 
@@ -400,7 +407,8 @@ export class World {
     if (!broken) return
     for (const controller of this.controllers)
       linksOf(controller.image).forEach((link, index) => {
-        if (what === 'wifi' || this.homeOfLink(link.id) === what) this.loseLink(controller, index)
+        if (what === 'wifi' ? this.isOverWifi(controller) : this.homeOfLink(link.id) === what)
+          this.loseLink(controller, index)
       })
   }
 
@@ -425,6 +433,11 @@ export class World {
 
   private brokerOf(service: Site['services'][number]): Broker {
     return wireOf(this.site, service) ? this.brokerAt(service.id) : this.house
+  }
+
+  /** A modem has a network of its own. */
+  private isOverWifi({ id }: ControllerInWorld): boolean {
+    return this.site.controllers.find((candidate) => candidate.id === id)?.link !== 'modem'
   }
 
   private loseLink(controller: ControllerInWorld, index: number): void {
@@ -474,8 +487,17 @@ export class World {
       )
       if (main) this.after(main.lineMs(1), () => main.powered && this.tell(main, { kind: 'char', char: output.char }))
     } else if ('do' in output) {
-      this.note('hand', `${controller.name} ${output.do === 'pair' ? 'starts pairing' : 'has deleted its credentials'}`)
+      this.note('hand', `${controller.name} ${this.pairings.asks(controller.id, output.do, this.now)}`)
+      if (output.do === 'reset') linksOf(controller.image).forEach((_, index) => this.loseLink(controller, index))
     }
+  }
+
+  /** A phone beside a controller says a PIN. */
+  private pair(id: string, right: boolean): void {
+    const controller = this.controllers.find((candidate) => candidate.id === id)
+    if (!controller?.powered) return
+    const answer = this.pairings.says(id, right, this.now)
+    if (answer) this.note(answer.paired ? 'hand' : 'refused', `${controller.name} ${answer.text}`)
   }
 
   /** A modem needs its time before it can join. */
@@ -509,7 +531,9 @@ export class World {
   private finishJoin(controller: ControllerInWorld, index: number): void {
     const { id, state } = controller.device.inspect().links[index]!
     if (!controller.powered || state !== 'joining') return
-    if (this.broken.has('wifi') || this.broken.has(this.homeOfLink(id)))
+    const hasNetwork =
+      !(this.broken.has('wifi') && this.isOverWifi(controller)) && this.pairings.knowsNetwork(controller.id)
+    if (!hasNetwork || this.broken.has(this.homeOfLink(id)))
       return this.tell(controller, { kind: 'link', up: false, of: index })
     this.brokerAt(id).connect({
       name: clientOf(controller, index),

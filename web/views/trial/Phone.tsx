@@ -1,3 +1,4 @@
+import { controllerOf, timeText } from '../../../core/site'
 import { PhoneScreen } from '../../parts/PhoneScreen'
 import type { TrialPart } from './parts'
 
@@ -10,6 +11,7 @@ export function Phone({ site, snapshot, act }: TrialPart) {
   return (
     <section aria-label="Phone">
       <h2 className="rule-head">Phone</h2>
+      <Pairing site={site} snapshot={snapshot} act={act} />
       {services.length === 0 && <p className="mt-2 text-soft">No widget yet.</p>}
       {services.map((service) => (
         <div key={service.id} className="mt-2">
@@ -31,4 +33,27 @@ export function Phone({ site, snapshot, act }: TrialPart) {
       ))}
     </section>
   )
+}
+
+/** The phone beside a controller that offers itself. */
+function Pairing({ site, snapshot, act }: TrialPart) {
+  const offered = snapshot.pairing.filter((one) => one.offered)
+  return offered.map(({ controller, closedUntil }) => (
+    <div key={controller} className="mt-2 border-l-4 border-ink pl-2" role="group" aria-label="Pairing">
+      <p>{controllerOf(site, controller)?.name} waits to be paired.</p>
+      <p className="mt-1 flex flex-wrap gap-2">
+        <button type="button" className="press" onClick={() => act({ kind: 'pair', controller, right: true })}>
+          Say PIN of its label
+        </button>
+        <button type="button" className="press" onClick={() => act({ kind: 'pair', controller, right: false })}>
+          Say a wrong PIN
+        </button>
+      </p>
+      {closedUntil !== null && (
+        <p className="mt-1 text-small text-error">
+          Too many wrong PINs: it hears nobody for {timeText(Math.ceil((closedUntil - snapshot.now) / 1000) * 1000)}.
+        </p>
+      )}
+    </div>
+  ))
 }
