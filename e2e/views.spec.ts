@@ -109,6 +109,8 @@ for (const [view, what, prepare] of LOOKS) {
       const whole = EVERYTHING || size !== ZOOMED
       await page.evaluate(() => void (document.documentElement.dataset['theme'] = 'light'))
       const axe = new AxeBuilder({ page })
+      // colours are the same on a phone, and what takes axe longest
+      if (!EVERYTHING && size !== SIZES[0]) axe.disableRules(['color-contrast'])
       expect.soft(await violations(whole ? axe.withTags(WCAG) : axe.withRules(['target-size'])), said).toEqual([])
       expect.soft(await sticksOut(page), `${said}: beyond the edge, px`).toBeLessThanOrEqual(0)
       // only colours differ in the dark, and not from size to size

@@ -12,7 +12,7 @@ const fuzzAt = words.indexOf('--fuzz')
 const parts = words.filter((_, i) => fuzzAt < 0 || (i !== fuzzAt && i !== fuzzAt + 1))
 // the firmware's own tests play as many random traces as its contract asks; a run of everything plays fewer
 const fuzzTraces =
-  fuzzAt >= 0 ? Number(words[fuzzAt + 1]) : parts.length === 1 && parts[0] === 'firmware' ? 20_000 : 2_500
+  fuzzAt >= 0 ? Number(words[fuzzAt + 1]) : parts.length === 1 && parts[0] === 'firmware' ? 20_000 : 1_500
 if (!Number.isInteger(fuzzTraces) || fuzzTraces < 1) {
   console.error('--fuzz takes a number of traces, as in `npm run firmware -- --fuzz 1000`')
   process.exit(2)
@@ -111,8 +111,8 @@ function vitest(name, ...folders) {
 }
 
 if (wanted('lint')) await lint()
-if (wanted('unit')) vitest('unit', 'core', 'server', 'cli', 'web')
-if (wanted('firmware')) vitest('firmware', 'firmware')
+if (wanted('unit')) vitest('unit', 'core/', 'server/', 'cli/', 'web/')
+if (wanted('firmware')) vitest('firmware', 'firmware/')
 if (wanted('e2e')) {
   ensurePages()
   const report = join(folder, 'e2e.json')

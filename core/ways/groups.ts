@@ -123,6 +123,24 @@ export function sourceWords(site: Site, source: Control['source']): string {
   }
 }
 
+/** What a controller can be told, as a person says it. */
+export const CONTROLLER_ACTIONS = {
+  auto: 'auto',
+  manual: 'manual',
+  autoToggle: 'toggle auto and manual',
+  report: 'report everything',
+  pair: 'start pairing',
+  reset: 'delete its credentials',
+} as const
+
+/** What a control does, and to whom. */
+export function controlWords(site: Site, control: Control): string {
+  if (control.kind === 'group')
+    return `${site.groups.find(({ id }) => id === control.group)?.name ?? control.group} ${control.action}`
+  const name = site.controllers.find(({ id }) => id === control.controller)?.name ?? control.controller
+  return `${name}: ${CONTROLLER_ACTIONS[control.action]}`
+}
+
 /** Gestures of a switch that can work a group or a controller. */
 const CONTROL_GESTURES: Record<Input['kind'], readonly Gesture[]> = {
   momentary: ['press', 'hold'],

@@ -63,6 +63,8 @@ export {
   removeGroupWay,
   setMember,
   setMemberLevel,
+  CONTROLLER_ACTIONS,
+  controlWords,
   sourceWords,
 } from './groups'
 export { addSensor, SENSOR_UNITS } from './sensors'

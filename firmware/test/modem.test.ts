@@ -15,6 +15,7 @@ import { readFileSync } from 'node:fs'
 import { avrSize, avrSupported, buildAvr, simulatorSupported, type NetworkFiles } from '../avr'
 import { startLiveBoard, type LiveBoard } from '../avrLive'
 import { firmwareFiles } from '../files'
+import { THOROUGH } from './fuzz.testkit'
 import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
 
 // Sources of the checks: simavr, an independent simulator of the 8-bit core; mosquitto, an independent broker, and an
@@ -215,41 +216,54 @@ describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end
     await until(() => strikes() === 2, 'the strike opens for a new wish, once its least time off is over')
   }, 90_000)
 
-  it('a modem that has no network yet is asked again, one that falls silent is started anew, and both end well', async () => {
-    const { port, heard } = await service()
-    const { modem, board } = await bench(port)
-    modem.faults = { ...NO_MODEM_FAULTS, unregistered: true, signal: 99 }
-    await until(() => modem.commands.filter((line) => line === 'AT+CREG?').length >= 3, 'it asks again', 20_000)
-    expect(heard).toEqual([])
-    modem.faults = NO_MODEM_FAULTS
-    await until(() => heard.includes('entry/status online'), 'it joins', 20_000)
-    // silent while it is to send: the board starts it anew
-    modem.faults = { ...NO_MODEM_FAULTS, silent: true }
-    board.press('s9', true)
-    await pause(6500)
-    modem.faults = NO_MODEM_FAULTS
-    const before = told(heard)
-    await until(() => told(heard) > before, 'it is back after a restart', 40_000)
-    expect(heard.at(-1)).toMatch(/restarts [12],/)
-    expect(heard.lastIndexOf('point/1/is 1')).toBeGreaterThan(heard.indexOf('point/1/is 0'))
-    expect((await board.stop()).troubles).toEqual([])
-  }, 120_000)
-
-  it('a wrong login is refused by the service, a wrong access point by the network; the wall works through both', async () => {
-    const { port, heard } = await service()
-    const wrongLogin = await bench(port, { ...LOGIN, password: 'another' })
-    const wrongApn = await bench(port, LOGIN, { ...APN, apn: 'other.invalid' })
-    await until(
-      () => wrongLogin.modem.commands.filter((line) => line.startsWith('AT+WIREOPEN')).length >= 2,
-      'it tries',
-      30_000,
-    )
-    await until(() => wrongApn.modem.commands.filter((line) => line === 'AT+CGACT=1,1').length >= 2, 'it tries', 30_000)
-    expect(wrongApn.modem.commands.some((line) => line.startsWith('AT+WIREOPEN'))).toBe(false)
-    expect(heard).toEqual([])
-    for (const { board } of [wrongLogin, wrongApn]) {
+  // what waits for real patience is played when the firmware alone is tested
+  it.skipIf(!THOROUGH)(
+    'a modem that has no network yet is asked again, one that falls silent is started anew, and both end well',
+    async () => {
+      const { port, heard } = await service()
+      const { modem, board } = await bench(port)
+      modem.faults = { ...NO_MODEM_FAULTS, unregistered: true, signal: 99 }
+      await until(() => modem.commands.filter((line) => line === 'AT+CREG?').length >= 3, 'it asks again', 20_000)
+      expect(heard).toEqual([])
+      modem.faults = NO_MODEM_FAULTS
+      await until(() => heard.includes('entry/status online'), 'it joins', 20_000)
+      // silent while it is to send: the board starts it anew
+      modem.faults = { ...NO_MODEM_FAULTS, silent: true }
       board.press('s9', true)
-      await until(() => board.isClosed('yard-lights'), 'the wall works', 3000)
-    }
-  }, 90_000)
+      await pause(6500)
+      modem.faults = NO_MODEM_FAULTS
+      const before = told(heard)
+      await until(() => told(heard) > before, 'it is back after a restart', 40_000)
+      expect(heard.at(-1)).toMatch(/restarts [12],/)
+      expect(heard.lastIndexOf('point/1/is 1')).toBeGreaterThan(heard.indexOf('point/1/is 0'))
+      expect((await board.stop()).troubles).toEqual([])
+    },
+    120_000,
+  )
+
+  it.skipIf(!THOROUGH)(
+    'a wrong login is refused by the service, a wrong access point by the network; the wall works through both',
+    async () => {
+      const { port, heard } = await service()
+      const wrongLogin = await bench(port, { ...LOGIN, password: 'another' })
+      const wrongApn = await bench(port, LOGIN, { ...APN, apn: 'other.invalid' })
+      await until(
+        () => wrongLogin.modem.commands.filter((line) => line.startsWith('AT+WIREOPEN')).length >= 2,
+        'it tries',
+        30_000,
+      )
+      await until(
+        () => wrongApn.modem.commands.filter((line) => line === 'AT+CGACT=1,1').length >= 2,
+        'it tries',
+        30_000,
+      )
+      expect(wrongApn.modem.commands.some((line) => line.startsWith('AT+WIREOPEN'))).toBe(false)
+      expect(heard).toEqual([])
+      for (const { board } of [wrongLogin, wrongApn]) {
+        board.press('s9', true)
+        await until(() => board.isClosed('yard-lights'), 'the wall works', 3000)
+      }
+    },
+    90_000,
+  )
 })

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { RUNTIME_DIR, WIRES_DIR } from '../host'
+import { everyThird } from './fuzz.testkit'
 
 // Source of the check: the sanitizers of the compiler, and the words of ITU-T V.250 (a line's end, result codes).
 
@@ -49,17 +50,19 @@ describe('the dialogue with a modem that says anything', () => {
     60_000,
   )
 
-  it.each([
-    ['a line ends at its return', "if (character == '\\r') return;", "if (character == '\\r') character = '\\n';"],
-    ['a line has no bound', 'if (modem.heardLength + 1 < LONGEST_LINE)', 'if (modem.heardLength < LONGEST_LINE + 9)'],
-    [
-      'silence beside a connection is borne',
-      'default: return startsAnew(modem);',
-      'default: return nothingAsked(modem);',
-    ],
-    ['a step that is left out is taken', '&& stepOf(modem).isLeftOut', '&& false'],
-    ['failures are not counted', 'if (++modem.failures >= MOST_FAILURES) startsAnew(modem);', ''],
-  ])(
+  it.each(
+    everyThird([
+      ['a line ends at its return', "if (character == '\\r') return;", "if (character == '\\r') character = '\\n';"],
+      ['a line has no bound', 'if (modem.heardLength + 1 < LONGEST_LINE)', 'if (modem.heardLength < LONGEST_LINE + 9)'],
+      [
+        'silence beside a connection is borne',
+        'default: return startsAnew(modem);',
+        'default: return nothingAsked(modem);',
+      ],
+      ['a step that is left out is taken', '&& stepOf(modem).isLeftOut', '&& false'],
+      ['failures are not counted', 'if (++modem.failures >= MOST_FAILURES) startsAnew(modem);', ''],
+    ]),
+  )(
     'would see it if %s',
     (name, from, to) => {
       expect(SOURCE).toContain(from)

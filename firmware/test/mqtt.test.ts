@@ -277,7 +277,7 @@ const HOSTILE: Record<string, (socket: Socket) => void> = {
   },
 }
 
-const CONNECTIONS = THOROUGH ? 400 : 120
+const CONNECTIONS = THOROUGH ? 400 : 50
 
 describe('a press acts, whatever the server does', () => {
   it.each(everyThird(Object.keys(HOSTILE)))(

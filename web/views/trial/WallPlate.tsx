@@ -1,5 +1,6 @@
 import type { KeyboardEvent, PointerEvent } from 'react'
 import type { Input } from '../../../core/site'
+import { controlWords } from '../../../core/ways'
 import { Knob } from './Knob'
 import type { TrialPart } from './parts'
 
@@ -35,7 +36,10 @@ function Plate({ input, site, snapshot, act }: TrialPart & { input: Input }) {
   const works = site.ways
     .filter((way) => way.kind === 'wall' && way.input === input.id)
     .map((way) => site.channels.find((channel) => channel.id === way.channel)?.name ?? '')
-  const worked = works.join(', ') || 'works nothing'
+  const controls = site.controls
+    .filter(({ source }) => source.kind === 'wall' && source.input === input.id)
+    .map((control) => controlWords(site, control))
+  const worked = [...works, ...controls].join(', ') || 'works nothing'
   return (
     <div className="w-24 text-center">
       <Switch input={input} code={snapshot.closed[input.id] ?? 0} says={`${input.name}, ${worked}`} act={act} />

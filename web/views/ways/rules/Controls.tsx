@@ -1,20 +1,20 @@
 import { useState, type FormEvent } from 'react'
 import type { Control, Site } from '../../../../core/site'
-import { addControl, controlSources, removeControl, sourceWords } from '../../../../core/ways'
+import {
+  addControl,
+  CONTROLLER_ACTIONS,
+  controlSources,
+  controlWords,
+  removeControl,
+  sourceWords,
+} from '../../../../core/ways'
 import { edit } from '../../../store/editing'
 import { useAppDispatch, useAppSelector } from '../../../store/store'
 
 type Choices = readonly (readonly [string, string])[]
 
 const GROUP_ACTIONS: Choices = ['off', 'on', 'toggle', 'up', 'down', 'stop'].map((action) => [action, action])
-const CONTROLLER_ACTIONS: Choices = [
-  ['auto', 'auto'],
-  ['manual', 'manual'],
-  ['autoToggle', 'toggle auto and manual'],
-  ['report', 'report everything'],
-  ['pair', 'start pairing'],
-  ['reset', 'delete its credentials'],
-]
+const OF_CONTROLLERS: Choices = Object.entries(CONTROLLER_ACTIONS)
 
 /** The ways to groups and to controllers themselves. */
 export function Controls() {
@@ -32,11 +32,6 @@ export function Controls() {
   )
 }
 
-const targetName = (site: Site, control: Control): string | undefined =>
-  control.kind === 'group'
-    ? site.groups.find((group) => group.id === control.group)?.name
-    : site.controllers.find((controller) => controller.id === control.controller)?.name
-
 function ControlLine({ control }: { control: Control }) {
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
@@ -48,7 +43,7 @@ function ControlLine({ control }: { control: Control }) {
         <span className="text-brass" aria-hidden="true">
           →
         </span>{' '}
-        <span className="font-semibold">{targetName(site, control)}</span> {control.action}
+        <span className="font-semibold">{controlWords(site, control)}</span>
       </span>
       <button
         type="button"
@@ -100,7 +95,7 @@ function NewControl() {
     <form className="mt-2 grid grid-cols-2 @xl:grid-cols-[1fr_1fr_1fr_auto] items-end gap-2" onSubmit={add}>
       <Pick label="Source" value={by} choices={[['', 'choose …'], ...offered]} onPick={setBy} />
       <Pick label="Target" value={target} choices={[['', 'choose …'], ...targetsOf(site)]} onPick={pickTarget} />
-      <Pick label="Action" value={action} choices={onGroup ? GROUP_ACTIONS : CONTROLLER_ACTIONS} onPick={setAction} />
+      <Pick label="Action" value={action} choices={onGroup ? GROUP_ACTIONS : OF_CONTROLLERS} onPick={setAction} />
       <button type="submit" className="press" disabled={!by || !target || !action}>
         Add
       </button>
