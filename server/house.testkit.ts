@@ -1,7 +1,7 @@
 import { expect } from 'vitest'
 import type { HubPage, RigBoard, RigState, StandInPage } from '../core/api'
-import { holderOf } from '../core/services'
-import type { Site } from '../core/site'
+import { holderOf, serviceKindIn } from '../core/services'
+import type { Limits, Site } from '../core/site'
 import { intoServer, lampFanStrike } from './kinds.testkit'
 import { testServer, until, type TestServer } from './server.testkit'
 
@@ -100,6 +100,17 @@ export class House {
   }
   async type(key: string, value: string): Promise<void> {
     expect((await this.server.ask('PUT', this.path('/credentials'), { key, value })).status).toBe(200)
+  }
+  /** Another limit of a kind's plan, in the site's own copy of it. */
+  async limit(kind: string, limits: Partial<Limits>): Promise<void> {
+    const { site, revision } = (await this.server.ask('GET', this.path(''))).json as { site: Site; revision: number }
+    const own = site.profiles.services.findIndex(({ id }) => id === kind)
+    const profile = serviceKindIn(site, kind)!
+    const value = { ...profile, limits: { ...profile.limits, ...limits } }
+    const patch = [{ op: own < 0 ? 'add' : 'replace', path: `/profiles/services/${own < 0 ? '-' : own}`, value }]
+    const tag = { 'If-Match': `"${revision}"` }
+    const answer = await this.server.ask('PATCH', this.path(''), { label: 'a limit', patch }, tag)
+    expect(answer.status, answer.text).toBe(200)
   }
   /** How often a contact has closed. */
   async closings(output: string): Promise<number> {

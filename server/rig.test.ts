@@ -8,6 +8,7 @@ import { emptySite, newController, newInput, newSwitched, type Site } from '../c
 import { addHubWay, addWallWay } from '../core/ways'
 import { closeAll, House, open, settled } from './house.testkit'
 import { intoServer, lampFanStrike } from './kinds.testkit'
+import { provePlan } from './rigKinds.testkit'
 import { testServer, until } from './server.testkit'
 
 // The real thing, through the doors that the interface uses: a site is put in, its credentials are typed, its firmware
@@ -35,6 +36,13 @@ describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
     await until(async () => (await house.page(kind)).values['fan'] === 2)
     await house.touch(kind, 'strike', true)
     await until(async () => (await house.closings('strike')) === 1)
+  }, 120_000)
+
+  it('says so when the plan is used up, and works again with a larger one', async () => {
+    const house = await House.of([kind])
+    await house.rig(true)
+    await house.ups(kind)
+    await provePlan(house, kind, kind)
   }, 120_000)
 
   it('refuses a wrong key, says so on both sides, and the wall works all the same', async () => {

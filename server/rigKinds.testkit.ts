@@ -94,4 +94,25 @@ export function proveKind({ kind, id, key, says, logs }: WiredKind): void {
     },
     120_000,
   )
+
+  it(
+    'says so when the plan is used up, and works again with a larger one; the wall works all the while',
+    async () => provePlan(await started(), kind, id),
+    120_000,
+  )
+}
+
+/** A plan of one message a day, and then a large one. */
+export async function provePlan(house: House, kind: string, id: string): Promise<void> {
+  const [lamp] = await house.points(id)
+  await house.limit(kind, { messagesDay: 1 })
+  await house.press('lamp-button')
+  await until(async () => (await house.page(id)).refused.some(({ text }) => /messages are used up/.test(text)))
+  expect((await house.outputs())['lamp']).toBe(1)
+  await house.press('lamp-button')
+  await until(async () => (await house.outputs())['lamp'] === 0)
+  await house.limit(kind, { messagesDay: 100_000 })
+  await house.ups(id)
+  await house.press('lamp-button')
+  await until(async () => (await house.page(id)).values[lamp!] === 1)
 }
