@@ -170,6 +170,8 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
   switch (command) {
     case 'serve':
       return serve(words)
+    case 'trial':
+      return tryHouse(words, site(), source)
     case 'live':
       return live(site(), words)
     case 'backup':
@@ -192,6 +194,12 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     default:
       return exportSite(path === undefined ? null : site(), needed(values.format, '--format'), values.controller)
   }
+}
+
+async function tryHouse({ values }: Words, site: Source, source: (path: string) => Source): Promise<Answer> {
+  const { library, trial } = await import('./trial')
+  if (values.print) return library(site)
+  return trial(site, values.scenario === undefined ? null : source(values.scenario), values.json === true)
 }
 
 function takeTable({ values }: Words, site: Source, source: (path: string) => Source): Answer {

@@ -412,3 +412,29 @@ describe('ir', () => {
       err: 'vestibule: standard input: is not a JSON array of µs\n',
     }))
 })
+
+describe('trial', () => {
+  const dark =
+    'scenario: Dark\nsteps:\n  - { at: 5 s, do: { rock: S9 } }\n  - { after: 1 s, expect: { channel: Yard lights, is: on } }\n'
+  const played = (text: string, ...more: string[]): Promise<Said> =>
+    vestibule('trial', 'demo/fernhollow.json', '--scenario', file('dark.yaml', text), ...more)
+  it('says that a scenario passes, and exits 0', async () =>
+    expect(await played(dark)).toEqual({ exit: 0, out: '✓ Dark\n', err: '' }))
+  it('says what broke first, and when, and exits 1', async () => {
+    const wrong = dark.replace('is: on', 'is: off')
+    expect(await played(wrong)).toEqual({ exit: 1, out: '✗ Dark: after 7 s: Yard lights is on\n', err: '' })
+    expect(JSON.parse((await played(wrong, '--json')).out)).toEqual([
+      { scenario: 'Dark', passed: false, t: 7_000, what: 'Yard lights is on' },
+    ])
+  })
+  it('refuses what is no scenario by its line, and what the site does not have by its name', async () => {
+    expect((await played(dark.replace('5 s', 'soon'))).err).toMatch(/dark\.yaml: line 3: steps, at: a time is a number/)
+    expect((await played(dark.replace('S9', 'S99'))).err).toMatch(/dark\.yaml: there is no switch "S99" in this site/)
+  })
+  it('prints the library of a site, each scenario of which it reads back', async () => {
+    const { out } = await vestibule('trial', 'demo/studio-corner.json', '--print')
+    const parts = out.split('---\n')
+    expect(parts.length).toBeGreaterThan(5)
+    for (const part of parts) expect((await played(part)).err).not.toMatch(/line \d/)
+  })
+})

@@ -26,6 +26,8 @@ export const OPTIONS = {
   trace: { type: 'string', what: 'a trace, one JSON line an instant (docs/formats.md); - is standard input' },
   engine: { type: 'string', what: 'core (usual), firmware, simavr, riscv' },
   format: { type: 'string', what: 'what is written' },
+  scenario: { type: 'string', what: 'a scenario (docs/formats.md); - is standard input' },
+  print: { type: 'boolean', what: 'print the library’s scenarios for this site, to be changed' },
   channels: { type: 'string', what: 'a table of channels (CSV)' },
   points: { type: 'string', what: 'a table of points (CSV)' },
   lines: { type: 'boolean', what: 'one capture a line' },
@@ -85,6 +87,15 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     what: ['Plays a trace, and prints what the controller does.', STDIN],
     words: [1, 1],
     options: ['controller', 'trace', 'engine'],
+  },
+  trial: {
+    usage: ['trial SITE.json [--scenario FILE] [--json]', 'trial SITE.json --print'],
+    what: [
+      'Plays a scenario in a simulated house, or without one all of the library. Exit 1 with what broke first, and when.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['scenario', 'print', 'json'],
   },
   live: {
     usage: ['live SITE.json [--port N] [--accept [--json]]'],

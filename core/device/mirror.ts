@@ -15,6 +15,7 @@ const SILENT_PERIODS = 3
 export function forgetMain(state: DeviceState): void {
   state.heard = false
   state.lineRefused = false
+  state.lastLine = ''
   state.image.channels.forEach((table, index) => {
     state.channels[index] = restedChannel(table.onLevel, false)
   })
@@ -73,14 +74,20 @@ function takeValue(state: DeviceState, index: number, value: number | '?'): bool
   return true
 }
 
+const armWatch = (state: DeviceState): void =>
+  state.timers.arm(state.slots.watch, state.now, SILENT_PERIODS * state.image.serial!.statusMs)
+
 /** A status line of the main board. One that is not whole, or not of these tables, counts for nothing. */
 export function lineArrives(state: DeviceState, line: string): void {
+  // the same line says nothing new, and comes every few seconds all day
+  if (state.heard && !state.lineRefused && line === state.lastLine) return armWatch(state)
   const text = soundPart(line)
   if (text === undefined) return refuseLine(state, 'a status line was damaged')
   const values = valuesOf(state, text)
   if (!values) return refuseLine(state, 'a status line of other tables')
   state.lineRefused = false
-  state.timers.arm(state.slots.watch, state.now, SILENT_PERIODS * state.image.serial!.statusMs)
+  state.lastLine = line
+  armWatch(state)
   values.forEach((value, index) => {
     if (!takeValue(state, index, value)) return
     const channel = state.channels[index]!

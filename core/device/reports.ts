@@ -145,8 +145,16 @@ function announce(state: DeviceState, link: number, all: boolean): void {
 }
 
 /** Reports of one instant: links that have come up, then for the others channels in order, sensors, the mode. */
+function isAnythingDue({ links, channels, sensors, modeDue }: DeviceState): boolean {
+  if (modeDue) return true
+  for (const link of links) if (link.announce) return true
+  for (const channel of channels) if (channel.reportDue) return true
+  for (const sensor of sensors) if (sensor.due) return true
+  return false
+}
+
 export function sendReports(state: DeviceState): void {
-  if (!anyUp(state)) return
+  if (!anyUp(state) || !isAnythingDue(state)) return
   const others = state.links.flatMap((link, index) => (link.state === 'up' && !link.announce ? [index] : []))
   state.links.forEach((link, index) => {
     if (link.announce && isUp(state, index)) announce(state, index, others.length === 0)

@@ -105,6 +105,10 @@ export interface DeviceState {
   modeDue: boolean
   statusDue: boolean
   unknownChars: number
+  /** the status line as it was made last, and what of */
+  readonly said: { readonly values: number[]; unknown: number; line: string }
+  /** of a mirror: the main board's line as it came last */
+  lastLine: string
   /** of a mirror: the last line counted for nothing, and that has been said */
   lineRefused: boolean
   lastFrame: { readonly key: string } | null
@@ -168,6 +172,8 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
     modeDue: false,
     statusDue: false,
     unknownChars: 0,
+    said: { values: [], unknown: 0, line: '' },
+    lastLine: '',
     lineRefused: false,
     lastFrame: null,
     clock: null,

@@ -1,7 +1,7 @@
 import { boardIn } from '../boards'
-import { serviceKindIn } from '../services'
+import { PAIRING, serviceKindIn } from '../services'
 import { handFor, timeText, type Controller, type Site } from '../site'
-import { hasNetwork, PAIRING } from '../wires'
+import { hasNetwork } from '../wires'
 import type { Lines } from './sheetTable'
 
 /** How a controller is paired over the short range; kinds that need it have a PIN among their credentials. */

@@ -34,3 +34,5 @@ export {
   serviceKindFile,
 } from './ownKinds'
 export { neverSent } from './neverSent'
+
+export { PAIRING, pinKeyOf } from './pairing'

@@ -14,6 +14,8 @@ export class ControllerInWorld {
   /** world time of the device's own zero, so that every controller keeps its own clock */
   private readonly epoch: number
   powered = false
+  /** world time at which it would do something by itself; Infinity: never */
+  dueAt = Infinity
 
   constructor({ board, image, part }: BoardTables, name: string, epoch: number) {
     this.id = board
@@ -27,7 +29,9 @@ export class ControllerInWorld {
 
   advance(worldNow: number, events: readonly DeviceEvent[]): DeviceOutput[] {
     for (const event of events) if (event.kind === 'power') this.powered = event.on
-    return this.device.advance(later(worldNow - this.epoch, 0), events)
+    const outputs = this.device.advance(later(worldNow - this.epoch, 0), events)
+    this.dueAt = this.nextDeadline(worldNow)
+    return outputs
   }
 
   /** How long so many characters take on its serial line, ms: ten bits each, with start and stop. */
@@ -35,10 +39,9 @@ export class ControllerInWorld {
     return Math.ceil((characters * 10_000) / (this.image.serial?.baud ?? 9600))
   }
 
-  /** World time of its next deadline, or null. */
-  nextDeadline(worldNow: number): number | null {
+  private nextDeadline(worldNow: number): number {
     const at = this.device.nextDeadline()
-    if (at === null) return null
+    if (at === null) return Infinity
     const ahead = (at - later(worldNow - this.epoch, 0)) | 0
     return worldNow + Math.max(0, ahead)
   }

@@ -1,4 +1,4 @@
-import { PAIRING, pinKeyOf } from '../wires'
+import { PAIRING, pinKeyOf } from '../services'
 import type { Site } from '../site'
 
 /** How a controller stands with whoever pairs it, as the screens show it. */

@@ -31,6 +31,8 @@ export type TrialAction =
   | { readonly kind: 'hub'; readonly hub: string; readonly entity: string; readonly command: string }
   | { readonly kind: 'mode'; readonly controller: string; readonly command: string }
   | { readonly kind: 'group'; readonly hub: string; readonly group: string; readonly command: string }
+  /** the network says all that was commanded lately once more, as something remembered */
+  | { readonly kind: 'replay' }
   /** a phone beside a controller says the PIN of its label, or another */
   | { readonly kind: 'pair'; readonly controller: string; readonly right: boolean }
   | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }

@@ -29,6 +29,7 @@ import {
   type HubState,
   type HubWish,
 } from './hub'
+import { EventQueue } from './eventQueue'
 import { Pairings } from './pairings'
 import { snapshotOf } from './snapshot'
 import type { Breakable, TimelineEntry, TrialAction, TrialSnapshot } from './types'
@@ -51,10 +52,12 @@ const linkIndexOf = ({ image }: ControllerInWorld, of: string | undefined): numb
 const linkIdOf = (controller: ControllerInWorld, of: string | undefined): string =>
   linksOf(controller.image)[linkIndexOf(controller, of)]!.id
 
-interface Due {
-  readonly at: number
-  readonly order: number
-  readonly run: () => void
+/** A contact opens or closes; `t`: world time, ms. */
+export interface ContactMove {
+  readonly t: number
+  readonly channel: string
+  readonly contact: number
+  readonly closed: boolean
 }
 
 /**
@@ -63,8 +66,7 @@ interface Due {
  */
 export class World {
   private now = 0
-  private orders = 0
-  private queue: Due[] = []
+  private readonly queue = new EventQueue()
   private readonly site: Site
   /** the broker of the house, and beside it what each service with a wire has of its own */
   private readonly brokers = new Map<string, Broker>()
@@ -89,7 +91,11 @@ export class World {
   private disputes: Dispute[] = []
   private readonly pairings: Pairings
 
-  constructor(site: Site) {
+  /** `onContact` hears of every contact that moves, from the first power on. */
+  constructor(
+    site: Site,
+    private readonly onContact: ((move: ContactMove) => void) | null = null,
+  ) {
     this.site = site
     this.pairings = new Pairings(site)
     this.services = holdersOf(site).map((holder) => ({ ...holder, state: startAppService(holder.service) }))
@@ -105,26 +111,27 @@ export class World {
 
   /** Works off everything up to and at an instant. */
   advance(to: number): void {
-    for (let next = this.nextDeadline(); next !== null && next <= to; next = this.nextDeadline()) {
+    for (let next = this.nextAt(); next <= to; next = this.nextAt()) {
       this.now = next
-      this.runDue()
-      for (const controller of this.controllers) {
-        const at = controller.nextDeadline(this.now)
-        if (at !== null && at <= this.now) this.tell(controller)
-      }
-      this.judge()
+      this.queue.runUpTo(next)
+      for (const controller of this.controllers) if (controller.dueAt <= next) this.tell(controller)
+      if (this.disputes.length > 0) this.judge()
     }
     this.now = Math.max(this.now, to)
   }
 
   /** The next instant at which something happens by itself; null: never. */
   nextDeadline(): number | null {
-    const times = [
-      ...this.queue.map((due) => due.at),
-      ...this.controllers.map((controller) => controller.nextDeadline(this.now)),
-      ...this.disputes.map((dispute) => dispute.until),
-    ].filter((at): at is number => at !== null)
-    return times.length ? Math.min(...times) : null
+    const at = this.nextAt()
+    return at === Infinity ? null : at
+  }
+
+  private nextAt(): number {
+    let at = this.queue.next
+    for (const { dueAt } of this.controllers) if (dueAt < at) at = dueAt
+    for (const { until } of this.disputes) if (until < at) at = until
+    // what is over is due now
+    return Math.max(at, this.now)
   }
 
   act(action: TrialAction): void {
@@ -153,6 +160,9 @@ export class World {
       case 'mode':
       case 'group':
         return this.sayByHub(action)
+      case 'replay':
+        for (const broker of this.brokers.values()) broker.replay()
+        return this.note('fault', 'the network says again what was commanded')
       case 'pair':
         return this.pair(action.controller, action.right)
       case 'break':
@@ -381,7 +391,7 @@ export class World {
     if (broken) this.broken.add(what)
     else this.broken.delete(what)
     if (what === 'wifi' || what === 'broker' || what.startsWith('service:')) return this.breakLinks(what, broken)
-    if (what === 'hub') return this.note('fault', `the hub ${broken ? 'is down' : 'is up again'}`)
+    if (what === 'hub') return this.breakHub(broken)
     const controller = this.controllers.find((candidate) => `power:${candidate.id}` === what)
     if (!controller) return
     this.note('fault', `${controller.name} ${broken ? 'has no power' : 'has power again'}`)
@@ -392,6 +402,13 @@ export class World {
       })
     if (!broken) this.pairings.starts(controller.id, this.now)
     this.tell(controller, { kind: 'power', on: !broken })
+  }
+
+  /** A hub that comes up subscribes anew, and is told what is retained (MQTT 3.1.1, 3.3.1.3). */
+  private breakHub(broken: boolean): void {
+    this.note('fault', `the hub ${broken ? 'is down' : 'is up again'}`)
+    if (!broken && !this.broken.has('broker'))
+      for (const filter of hubFilters(this.site.id)) this.house.subscribe('hub', filter)
   }
 
   /** What links lead over: the network takes them all, a broker or a service its own. */
@@ -509,6 +526,7 @@ export class World {
   private contactMoves(controller: ControllerInWorld, name: string, level: 0 | 1): void {
     const { channel: id, contact } = readOutputName(name)
     this.movedAt.set(id, this.now)
+    this.onContact?.({ t: this.now, channel: id, contact, closed: level === 1 })
     const channel = this.site.channels.find((candidate) => candidate.id === id)
     const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
     if (!channel || !view) return
@@ -601,14 +619,7 @@ export class World {
   // ---- time ----
 
   private after(ms: number, run: () => void): void {
-    this.queue.push({ at: this.now + ms, order: ++this.orders, run })
-  }
-
-  private runDue(): void {
-    const due = this.queue.filter((item) => item.at <= this.now).sort((a, b) => a.at - b.at || a.order - b.order)
-    // Unlinked before they run, so that what they do may queue more.
-    this.queue = this.queue.filter((item) => item.at > this.now)
-    for (const item of due) item.run()
+    this.queue.put(this.now + ms, run)
   }
 
   private note(kind: TimelineEntry['kind'], text: string, channel?: string): void {

@@ -1,5 +1,5 @@
 import { linksOf, type ControllerImage, type ImageLink } from '../image'
-import { controllersOf, holderOf, MODEM_KEEP_ALIVE_S, serviceKindIn, wireOf, type Holder, holdersOf } from '../services'
+import { controllersOf, holderOf, MODEM_KEEP_ALIVE_S, pinKeyOf, serviceKindIn, wireOf, type Holder } from '../services'
 import {
   controllerOf,
   kindOf,
@@ -57,16 +57,6 @@ export function compileWires(site: Site, image: ControllerImage, speaks = image.
     ),
     ...(pin === undefined ? {} : { pin: [{ secret: pin }] }),
   }
-}
-
-/** The credential that pairs a controller: the first PIN that a service or hub of it has for each board. */
-export function pinKeyOf(site: Site, controller: Controller): string | undefined {
-  for (const { service } of holdersOf(site)) {
-    const pin = serviceKindIn(site, service.kind)?.secrets.find(({ shape, per }) => shape === 'pin' && per === 'device')
-    if (pin && controllersOf(site, service.id).includes(controller.id))
-      return `${service.id}/${pin.id}/${controller.id}`
-  }
-  return undefined
 }
 
 /** Wires of a controller whose one link is the house's. */

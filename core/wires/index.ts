@@ -1,17 +1,10 @@
 /** What stands between a controller's own topics and the wires of its links (docs/wires.md). */
-export { compileWires, HOUSE_SECRETS, ownLink, pinKeyOf } from './compile'
+export { compileWires, HOUSE_SECRETS, ownLink } from './compile'
 export { LONGEST_VALUE } from './coding'
 export { createWires, type WireEngine } from './engine'
 export { signature, type PlainSign } from './sign'
 export { FarEnd, type Said, type WireMessage } from './farEnd'
-export {
-  PAIRING,
-  pairingGreeting,
-  pairingLines,
-  readPairingAnswer,
-  type PairingAnswer,
-  type PairingNetwork,
-} from './pairing'
+export { pairingGreeting, pairingLines, readPairingAnswer, type PairingAnswer, type PairingNetwork } from './pairing'
 export { previewWire, type PreviewRow, type WirePreview } from './preview'
 export { readAnswer, RequestFarEnd, type Asked, type Called, type Understood } from './farEndRequests'
 export type { DeviceWord, WireAction, WireEvent } from './events'

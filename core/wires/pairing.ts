@@ -6,15 +6,6 @@ import type { ControllerWires, LinkWire, Text } from './types'
  * mean. The board's side is firmware/wires/pairing.cpp.
  */
 
-/** How a board keeps its offer; the same in firmware/wires/pairing.h. */
-export const PAIRING = {
-  /** an offer ends by itself */
-  offerMs: 600_000,
-  /** wrong PINs, one after the other, until nobody is heard */
-  mostWrong: 5,
-  closedMs: 600_000,
-} as const
-
 /** What the controller answered. */
 export type PairingAnswer =
   /** the PIN is right: it says who it is, and which tables it runs */

@@ -10,7 +10,7 @@ import { runTrace, writeOutputs } from '../../core/device'
 import { mirrorTrace, randomTrace } from '../../core/device/random.testkit'
 import { readSite } from '../../core/site'
 import { firmwareFiles } from '../files'
-import { writeTrace } from './fuzz.testkit'
+import { THOROUGH, writeTrace } from './fuzz.testkit'
 import { RUNTIME_DIR, runHostTrace, runtimeSources, STRICT_FLAGS, WIRES_DIR } from '../host'
 import { compileWires } from '../../core/wires'
 
@@ -134,7 +134,7 @@ describe('the port for board cores of the setup()/loop() style', () => {
 })
 
 describe('a build', () => {
-  it.each(['drying', 'drying-radio'])(
+  it.each(THOROUGH ? ['drying', 'drying-radio'] : ['drying'])(
     'of %s compiles as it is, and its program does what the interpreter does',
     async (id) => {
       const folder = mkdtempSync(join(tmpdir(), 'vestibule-build-'))

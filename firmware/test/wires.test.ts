@@ -4,14 +4,17 @@ import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { runWireTrace, writeWireOutputs } from '../../core/wires'
 import { randomWired, randomWireTrace, revealed, SECRETS_FILE } from '../../core/wires/random.testkit'
-import { everyThird } from './fuzz.testkit'
+import { everyThird, THOROUGH } from './fuzz.testkit'
 import { buildHost, runHostTraces, WIRES_DIR } from '../host'
 
 // The wire engine in TypeScript and in C++, over random wires and traffic, byte by byte; and small changes of meaning
 // in the C++, each of which must be seen.
 
 const CONTROLLERS = 40
+// the mutants are caught by as many
 const TRACES = 60
+/** What a run of all tests plays. */
+const PLAYED = THOROUGH ? TRACES : 20
 
 const written = (lines: readonly object[]): string => lines.map((line) => `${JSON.stringify(line)}\n`).join('')
 
@@ -70,9 +73,9 @@ function firstDifference({ expected, got }: { expected: string; got: string }): 
 }
 
 describe('wire engine and its firmware', () => {
-  it(`print the same bytes over ${CONTROLLERS} random controllers and ${CONTROLLERS * TRACES} traces`, async () => {
-    const { found, bytes } = await disagreements(SEEDS, TRACES)
-    console.log(`wires: ${CONTROLLERS * TRACES} traces, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
+  it(`print the same bytes over ${CONTROLLERS} random controllers and ${CONTROLLERS * PLAYED} traces`, async () => {
+    const { found, bytes } = await disagreements(SEEDS, PLAYED)
+    console.log(`wires: ${CONTROLLERS * PLAYED} traces, ${(bytes / 1e6).toFixed(1)} MB of output compared`)
     expect(found.slice(0, 3).map(firstDifference)).toEqual([])
     expect(bytes).toBeGreaterThan(1_000_000)
   }, 300_000)
