@@ -27,6 +27,7 @@ const folders = [
   'image',
   'device',
   'trial',
+  'scenario',
   'wires',
   'findings',
   'outputs',
@@ -50,6 +51,7 @@ module.exports = {
     only('wires', ['boards', 'device', 'image', 'services', 'site', 'topics']),
     only('device', ['image', 'infrared', 'site', 'topics']),
     only('trial', ['device', 'image', 'services', 'site', 'topics', 'voice']),
+    only('scenario', ['services', 'site', 'trial']),
     only('findings', [
       'boards',
       'electrics',

@@ -1,12 +1,5 @@
 import { timeText, type Site } from '../core/site'
-import {
-  libraryFor,
-  NoSuchName,
-  readScenario,
-  runScenario,
-  type Scenario,
-  type ScenarioRun,
-} from '../core/trial/scenario'
+import { libraryFor, NoSuchName, readScenario, runScenario, type Scenario, type ScenarioRun } from '../core/scenario'
 import { loadSite, Unusable, type Answer, type Source } from './commands'
 
 interface Row {

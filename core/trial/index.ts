@@ -1,5 +1,5 @@
 /** The world around controllers: people, network, services, faults. */
-export { World } from './world'
+export { World, type ContactMove } from './world'
 export { Broker, matches, type Message } from './broker'
 export {
   announceHeld,

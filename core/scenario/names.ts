@@ -1,7 +1,6 @@
-import { beliefsOf, trueLevel } from '../beliefs'
-import type { Breakable, TrialAction, TrialSnapshot } from '../types'
-import { holdersOf } from '../../services'
-import { topLevel, type Channel, type Site } from '../../site'
+import { beliefsOf, trueLevel, type Breakable, type TrialAction, type TrialSnapshot } from '../trial'
+import { holdersOf } from '../services'
+import { topLevel, type Channel, type Site } from '../site'
 import type { Deed, Expectation } from './schema'
 
 /** A name of a scenario that the site does not have. */

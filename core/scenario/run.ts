@@ -1,6 +1,5 @@
-import type { TrialAction } from '../types'
-import { World, type ContactMove } from '../world'
-import { timeText, type Site } from '../../site'
+import { World, type ContactMove, type TrialAction } from '../trial'
+import { timeText, type Site } from '../site'
 import { actionsOf, channelNamed, unmet } from './names'
 import type { Expectation, Never, Scenario } from './schema'
 

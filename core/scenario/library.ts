@@ -1,5 +1,5 @@
 import { stringify } from 'yaml'
-import { isFeed, kindOf, powerUpOf, topLevel, type Channel, type Site, type Way } from '../../site'
+import { isFeed, kindOf, powerUpOf, topLevel, type Channel, type Site, type Way } from '../site'
 
 /** A scenario of the library: made from a site, as text, so that it can be read, saved and changed. */
 export interface LibraryScenario {

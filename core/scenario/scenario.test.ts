@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
-import { channelOf, readSite, type Site } from '../../site'
+import { channelOf, readSite, type Site } from '../site'
 import { libraryFor, readScenario, runScenario, type Scenario } from '.'
 
 // Sources of the checks: the words of docs/behaviour.md by which each scenario of the library expects what it expects;
