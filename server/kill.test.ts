@@ -16,7 +16,7 @@ afterEach(() => rmSync(data, { recursive: true, force: true }))
 
 describe('kill -9', () => {
   it('under mixed writing: each edit, note, credential and value that was acknowledged is there afterwards', async () => {
-    const book = await killed(data, 4, 1, () => undefined, 6)
+    const book = await killed(data, 2, 1, () => undefined, 6)
     for (const { sent } of Object.values(book) as { sent: number }[]) expect(sent).toBeGreaterThan(5)
   }, 300_000)
 })

@@ -6,6 +6,7 @@ import { hang, planned } from '../core/outputs/setups.testkit'
 import { addServiceOfKind, DATAPOINT_WIRE, setWire } from '../core/services'
 import { emptySite, newController, newInput, newSwitched, type Site } from '../core/site'
 import { addHubWay, addWallWay } from '../core/ways'
+import { every } from '../firmware/test/fuzz.testkit'
 import { closeAll, House, open, settled } from './house.testkit'
 import { intoServer, lampFanStrike } from './kinds.testkit'
 import { provePlan } from './rigKinds.testkit'
@@ -16,7 +17,7 @@ import { testServer, until } from './server.testkit'
 
 afterEach(closeAll)
 
-describe.each(['datapoint', 'variable'])('a site on a %s service', (kind) => {
+describe.each(every(2, ['datapoint', 'variable']))('a site on a %s service', (kind) => {
   it('works from finger to phone and from phone to pin, for lamp, fan and strike', async () => {
     const house = await House.of([kind])
     await house.rig(true)

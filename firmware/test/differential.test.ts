@@ -5,7 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { runTrace, writeOutputs } from '../../core/device'
 import { mirrorTrace, randomPair, randomTrace } from '../../core/device/random.testkit'
 import type { ControllerImage } from '../../core/image'
-import { everyThird, fuzz, THOROUGH, shrinkDisagreement, writeTrace } from './fuzz.testkit'
+import { every, fuzz, THOROUGH, shrinkDisagreement, writeTrace } from './fuzz.testkit'
 import { RUNTIME_DIR } from '../host'
 
 const IMAGES = 24
@@ -130,7 +130,7 @@ describe('a change of meaning in the firmware is caught by the differential test
     return folder
   }
 
-  it.each(everyThird(MIRROR_MUTATIONS))('coprocessor, $file: $from', async ({ file, from, to }) => {
+  it.each(every(6, MIRROR_MUTATIONS))('coprocessor, $file: $from', async ({ file, from, to }) => {
     const { disagreements, compared } = await fuzz({
       images: IMAGES,
       tracesPerImage: 40,
@@ -144,7 +144,7 @@ describe('a change of meaning in the firmware is caught by the differential test
     expect(disagreements.length).toBeGreaterThan(0)
   })
 
-  it.each(everyThird(MUTATIONS))('$file: $from', async ({ file, from, to }) => {
+  it.each(every(6, MUTATIONS))('$file: $from', async ({ file, from, to }) => {
     const folder = await mutant(file, from, to)
     const { disagreements, compared } = await fuzz({
       // it stops at the first: only what is hard to see looks at all of them

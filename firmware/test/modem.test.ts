@@ -184,7 +184,8 @@ describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end
     expect(modem.restarts).toBe(0)
   }, 90_000)
 
-  it('the strike: once for a wish, never for what is sent again; the wall never waits for the network', async () => {
+  // what waits for real patience is played when the firmware alone is tested
+  it.skipIf(!THOROUGH)('the strike: once for a wish, never for what is sent again; the wall never waits for the network', async () => {
     const { port, heard, say } = await service()
     const { board, modem, image } = await bench(port)
     const strikes = (): number => board.outputs.filter(({ out, level }) => out === 'gate-strike' && level === 1).length
@@ -216,7 +217,6 @@ describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end
     await until(() => strikes() === 2, 'the strike opens for a new wish, once its least time off is over')
   }, 90_000)
 
-  // what waits for real patience is played when the firmware alone is tested
   it.skipIf(!THOROUGH)(
     'a modem that has no network yet is asked again, one that falls silent is started anew, and both end well',
     async () => {
