@@ -97,32 +97,35 @@ describe('the port for board cores of the setup()/loop() style', () => {
     }
     expect(controllers.some((controller) => tablesOf(site, controller.id).part === 'mirror')).toBe(true)
   })
-  it.each(THOROUGH ? ['throwing', 'drying-radio'] : ['throwing'])('its README, taken literally, gives a sketch of %s', async (id) => {
-    const folder = mkdtempSync(join(tmpdir(), 'vestibule-sketch-'))
-    for (const file of buildController(site, id, firmwareFiles()).files) {
-      mkdirSync(dirname(join(folder, file.name)), { recursive: true })
-      writeFileSync(join(folder, file.name), file.text)
-    }
-    const firmware = join(folder, 'firmware')
-    await run('make', ['-s', '-C', firmware, 'sketch'])
-    const sketch = join(firmware, 'sketch')
-    expect(readdirSync(sketch)).toEqual(
-      expect.arrayContaining(['image.h', 'wires_image.h', 'secrets.h', 'settings.h', 'vestibule.h', 'mqtt.h']),
-    )
-    const settings = readFileSync(join(sketch, 'settings.h'), 'utf8')
-    expect(settings).toContain('#define VESTIBULE_JOINS 1')
-    // step 2, and nothing else
-    writeFileSync(join(sketch, 'settings.h'), `#define VESTIBULE_CORE_HEADER "mockCore.h"\n${settings}`)
-    for (const header of readdirSync(MOCK)) copyFileSync(join(MOCK, header), join(sketch, header))
-    const sources = readdirSync(sketch).filter((name) => name.endsWith('.cpp'))
-    await run(
-      'g++',
-      [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-I.', '-c', ...sources],
-      {
-        cwd: sketch,
-      },
-    )
-  })
+  it.each(THOROUGH ? ['throwing', 'drying-radio'] : ['throwing'])(
+    'its README, taken literally, gives a sketch of %s',
+    async (id) => {
+      const folder = mkdtempSync(join(tmpdir(), 'vestibule-sketch-'))
+      for (const file of buildController(site, id, firmwareFiles()).files) {
+        mkdirSync(dirname(join(folder, file.name)), { recursive: true })
+        writeFileSync(join(folder, file.name), file.text)
+      }
+      const firmware = join(folder, 'firmware')
+      await run('make', ['-s', '-C', firmware, 'sketch'])
+      const sketch = join(firmware, 'sketch')
+      expect(readdirSync(sketch)).toEqual(
+        expect.arrayContaining(['image.h', 'wires_image.h', 'secrets.h', 'settings.h', 'vestibule.h', 'mqtt.h']),
+      )
+      const settings = readFileSync(join(sketch, 'settings.h'), 'utf8')
+      expect(settings).toContain('#define VESTIBULE_JOINS 1')
+      // step 2, and nothing else
+      writeFileSync(join(sketch, 'settings.h'), `#define VESTIBULE_CORE_HEADER "mockCore.h"\n${settings}`)
+      for (const header of readdirSync(MOCK)) copyFileSync(join(MOCK, header), join(sketch, header))
+      const sources = readdirSync(sketch).filter((name) => name.endsWith('.cpp'))
+      await run(
+        'g++',
+        [...STRICT_FLAGS, '-fno-exceptions', '-fno-rtti', '-Wno-unused-const-variable', '-I.', '-c', ...sources],
+        {
+          cwd: sketch,
+        },
+      )
+    },
+  )
   it('a build for a coprocessor has its main board’s tables, and says in its settings what it is', () => {
     const text = (id: string, name: string) =>
       buildController(site, id, firmwareFiles()).files.find((file) => file.name === name)!.text

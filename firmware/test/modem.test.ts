@@ -185,37 +185,42 @@ describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end
   }, 90_000)
 
   // what waits for real patience is played when the firmware alone is tested
-  it.skipIf(!THOROUGH)('the strike: once for a wish, never for what is sent again; the wall never waits for the network', async () => {
-    const { port, heard, say } = await service()
-    const { board, modem, image } = await bench(port)
-    const strikes = (): number => board.outputs.filter(({ out, level }) => out === 'gate-strike' && level === 1).length
-    // before the modem has its network the wall works
-    await pause(150)
-    board.press('s9', true)
-    await until(() => board.isClosed('yard-lights'), 'the wall works without a network', 3000)
-    expect(heard).toEqual([])
-    board.press('s9', false)
-    await until(() => heard.some((line) => line.startsWith('entry/log modem:')), 'joined', 20_000)
-    say('entry/count', '1')
-    await pause(600)
-    say('point/2/ask', '1 2')
-    await until(() => strikes() === 1, 'the strike opens')
-    say('point/2/ask', '1 2')
-    await pause(1500)
-    expect(strikes()).toBe(1)
-    // the network drops the connection: it comes back, and nothing of before is done again
-    modem.cut()
-    const before = told(heard)
-    await until(() => told(heard) > before, 'it is back', 30_000)
-    say('entry/count', '2')
-    await pause(600)
-    say('point/2/ask', '1 2')
-    await pause(1500)
-    expect(strikes()).toBe(1)
-    await pause(image.channels.find(({ id }) => id === 'gate-strike')!.minOffMs)
-    say('point/2/ask', '1 3')
-    await until(() => strikes() === 2, 'the strike opens for a new wish, once its least time off is over')
-  }, 90_000)
+  it.skipIf(!THOROUGH)(
+    'the strike: once for a wish, never for what is sent again; the wall never waits for the network',
+    async () => {
+      const { port, heard, say } = await service()
+      const { board, modem, image } = await bench(port)
+      const strikes = (): number =>
+        board.outputs.filter(({ out, level }) => out === 'gate-strike' && level === 1).length
+      // before the modem has its network the wall works
+      await pause(150)
+      board.press('s9', true)
+      await until(() => board.isClosed('yard-lights'), 'the wall works without a network', 3000)
+      expect(heard).toEqual([])
+      board.press('s9', false)
+      await until(() => heard.some((line) => line.startsWith('entry/log modem:')), 'joined', 20_000)
+      say('entry/count', '1')
+      await pause(600)
+      say('point/2/ask', '1 2')
+      await until(() => strikes() === 1, 'the strike opens')
+      say('point/2/ask', '1 2')
+      await pause(1500)
+      expect(strikes()).toBe(1)
+      // the network drops the connection: it comes back, and nothing of before is done again
+      modem.cut()
+      const before = told(heard)
+      await until(() => told(heard) > before, 'it is back', 30_000)
+      say('entry/count', '2')
+      await pause(600)
+      say('point/2/ask', '1 2')
+      await pause(1500)
+      expect(strikes()).toBe(1)
+      await pause(image.channels.find(({ id }) => id === 'gate-strike')!.minOffMs)
+      say('point/2/ask', '1 3')
+      await until(() => strikes() === 2, 'the strike opens for a new wish, once its least time off is over')
+    },
+    90_000,
+  )
 
   it.skipIf(!THOROUGH)(
     'a modem that has no network yet is asked again, one that falls silent is started anew, and both end well',
