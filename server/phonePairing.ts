@@ -5,7 +5,7 @@ import { pairingGreeting, readPairingAnswer } from '../core/wires'
 const LONGEST_MS = 5_000
 
 /**
- * The phone beside a controller that offers itself: says the PIN of its label, and then what the controller needs.
+ * The phone beside a controller that is ready to pair: says the PIN of its label, and then what the controller needs.
  * `lines` end with "end". Nothing is said to a controller that is not the one that the label names.
  */
 export function pairOver(port: number, pin: string, board: string, lines: readonly string[]): Promise<RigPaired> {

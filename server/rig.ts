@@ -38,7 +38,7 @@ interface Running {
   readonly board: string
   readonly lines: RigLines
   child: ChildProcess | null
-  /** where it offers itself to be paired, on this machine's short range; null: it has no PIN */
+  /** where it is ready to pair, on this machine's short range; null: it has no PIN */
   pairing: { readonly port: number; readonly wires: ControllerWires } | null
   /** of a box that nobody programs: the network keys with which it was included, by their keys in the store */
   joinedWith: ReadonlyMap<string, string>

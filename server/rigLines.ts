@@ -4,10 +4,12 @@ import { outputName } from '../core/site'
 
 const LONGEST_LIST = 80
 
+const DELETED = 'its credentials are deleted'
+
 const PAIRING_WORDS: Readonly<Record<string, string>> = {
-  offered: 'offers itself to be paired',
+  offered: 'is ready to pair',
   paired: 'is paired',
-  over: 'offers itself no more',
+  over: 'can no longer be paired',
 }
 
 interface Line {
@@ -25,7 +27,7 @@ interface Line {
 
 /** What a board of the rig prints, read for the screen: pins, links, and the last of what it says. */
 export class RigLines {
-  /** it offers itself to be paired */
+  /** it is ready to pair */
   isOffered = false
   private rest = ''
   private readonly outputs: Record<string, 0 | 1>
@@ -77,15 +79,23 @@ export class RigLines {
     }
     if (line.line !== undefined) return this.overLine({ line: line.line })
     if (line.char !== undefined) return this.overLine({ char: line.char })
-    if (line.link === 'joining' && link) link.state = 'joining'
+    // without credentials it only waits
+    if (line.link === 'joining' && link && link.note !== DELETED) link.state = 'joining'
     if (line.note !== undefined && link) {
       // a note about one message ends nothing
       if (!/, (ignored|refused|waiting)$/.test(line.note)) Object.assign(link, { state: 'down', note: line.note })
       this.odd(`${link.id}: ${line.note}`)
     }
-    if (line.do !== undefined) this.odd(line.do === 'pair' ? 'starts pairing' : 'credentials deleted')
+    if (line.do !== undefined) this.does(line.do)
     if (line.pairing === undefined) return
     this.isOffered = line.pairing === 'offered'
+    if (line.pairing === 'paired') for (const link of this.links) if (link.note === DELETED) link.note = null
     this.odd(PAIRING_WORDS[line.pairing] ?? line.pairing)
+  }
+
+  private does(action: string): void {
+    if (action === 'pair') return this.odd('starts pairing')
+    for (const link of this.links) Object.assign(link, { state: 'down', note: DELETED })
+    this.odd('credentials deleted')
   }
 }

@@ -12,7 +12,7 @@ afterEach(closeAll)
 /** As kinds.testkit types it. */
 const pin = '48151623'
 
-it('a board of the rig is made to forget, offers itself, refuses a wrong PIN, and is paired and obeys again', async () => {
+it('a board of the rig deletes its credentials by hand, is ready to pair, refuses a wrong PIN, and is paired and obeys again', async () => {
   const server = await testServer({ seed: false })
   open.push(server)
   const house = new House(server, await intoServer(server, withHands(lampFanStrike(['provisioned']))))
@@ -36,6 +36,8 @@ it('a board of the rig is made to forget, offers itself, refuses a wrong PIN, an
   await until(async () => !(await house.page('provisioned')).online['box'])
   await hold('pair-button', 3_200)
   await until(async () => (await house.board()).pairing === 'offered')
+  // and says why it is not connected, while it waits
+  expect((await house.board()).links).toMatchObject([{ state: 'down', note: 'its credentials are deleted' }])
   expect(await pair('00000000')).toEqual({ kind: 'wrong', left: 4 })
   expect(await pair(pin)).toEqual({ kind: 'done' })
   await house.ups('provisioned')

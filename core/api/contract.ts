@@ -198,7 +198,7 @@ export const CONTRACT = {
     answer: Done,
   },
   pairBoard: {
-    summary: 'Pair a board of the rig that offers itself: say its PIN, and give it its network and logins',
+    summary: 'Pair a board of the rig that is ready: say its PIN, and give it its network and logins',
     body: z.strictObject({ pin: z.string().min(1).max(64) }),
     answer: RigPaired,
   },

@@ -25,5 +25,5 @@ export const LIGHT_WORDS: Readonly<Record<LightState, string>> = {
   joining: 'slowly on and off, once a second: it is joining',
   up: 'steady: the link is up',
   refused: 'fast, five times a second: the network or the broker refuses it; look at its credentials',
-  pairing: 'two short flashes a second: it waits to be paired',
+  pairing: 'two short flashes a second: it is ready to pair',
 }

@@ -14,18 +14,18 @@ export function pairingLines(site: Site, controller: Controller, kind: string): 
   const reset = handFor(site, controller.id, 'reset')
   return [
     '',
-    'It is paired with its PIN, or takes what secrets.h says. To be paired it needs nothing there but the PIN; a line ' +
-      'that is filled in counts until it is paired.',
+    'Pair it with its PIN, or fill in secrets.h. Pairing needs only the PIN there; other lines that are filled in count ' +
+      'until it is paired.',
     '',
     pair
-      ? `Hold ${pair.name} for ${timeText(pair.holdMs)}: ${name} offers itself for ${timeText(PAIRING.offerMs)}, as a ` +
-        `network \`${site.id}/${controller.id}\` with the PIN as its password (an open one, if the PIN has less than 8 ` +
-        'characters). It does so by itself while it knows no network.'
-      : `Nothing at ${name} starts pairing: add a hold of 3 s or more for “start pairing” under Rules. It offers itself ` +
-        'while it knows no network.',
+      ? `Hold ${pair.name} for ${timeText(pair.holdMs)}: ${name} is ready to pair for ${timeText(PAIRING.offerMs)}, and opens ` +
+        `its own Wi-Fi network \`${site.id}/${controller.id}\`; the PIN is its password. It does so by itself while it ` +
+        'knows no network.'
+      : `Nothing at ${name} starts pairing: add a hold of 3 s or more for “start pairing” under Rules. It is ready to ` +
+        'pair only while it knows no network.',
     '',
-    `The phone says the PIN of its label, and then network and logins (docs/wires.md, “Pairing”). After ` +
-      `${PAIRING.mostWrong} wrong PINs it hears nobody for ${timeText(PAIRING.closedMs)}.`,
+    `The phone sends the PIN on its label, and then network and logins (docs/wires.md, “Pairing”). After ` +
+      `${PAIRING.mostWrong} wrong PINs it accepts none for ${timeText(PAIRING.closedMs)}.`,
     '',
     reset
       ? `Hold ${reset.name} for ${timeText(reset.holdMs)}: ${name} deletes all of it, ignores secrets.h too, and joins no ` +

@@ -203,10 +203,13 @@ const USUAL_PINS = new Set([
 ])
 export const isDefaultPin = (value: string): boolean => USUAL_PINS.has(value.toLowerCase())
 
+/** Such a PIN is the password of the controller's own network too: 8 or more (IEEE 802.11, passphrase; memory). */
+const PAIRING_PIN = /^[0-9A-Za-z-]{8,16}$/
+
 /** What is wrong with a cleaned value's shape, or null. */
-export function shapeTrouble(shape: Secret['shape'], value: string): string | null {
+export function shapeTrouble(of: Pick<CredentialNeed, 'shape' | 'pairs'>, value: string): string | null {
   if (value === '') return 'is empty'
-  switch (shape) {
+  switch (of.shape) {
     // RFC 1123, 2.1: letters, digits and hyphens between dots; an optional port
     case 'host':
       return /^(?=.{1,253}(:|$))[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?(\.[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?)*(:\d{1,5})?$/i.test(
@@ -217,6 +220,10 @@ export function shapeTrouble(shape: Secret['shape'], value: string): string | nu
     case 'url':
       return /^https?:\/\/[^\s/]+(\/\S*)?$/.test(value) ? null : 'is not an address: begin with http:// or https://'
     case 'pin':
+      if (of.pairs)
+        return PAIRING_PIN.test(value)
+          ? null
+          : 'is not a PIN that pairs: use 8 to 16 digits or letters, it protects the Wi-Fi password'
       return /^[0-9A-Za-z-]{4,16}$/.test(value) ? null : 'is not a PIN: use 4 to 16 digits or letters'
     case 'token':
     case 'key':

@@ -213,7 +213,7 @@ export const SERVICE_KINDS: readonly ServiceProfile[] = [
     reconnect: 'is asked by the controller',
     secrets: [secret('setup-code', 'Setup code', 'device', 'pin')],
     steps: [
-      'Flash: the board offers itself for commissioning',
+      'Flash: the board is ready to be commissioned',
       'Scan its setup code with the phone',
       'Choose the room',
       'Check each endpoint’s type against the table',

@@ -148,7 +148,8 @@ export const Controller = z.strictObject({
         .regex(/^[^"\\]*$/, 'an access point has no quotes'),
       /** s before it can join */
       joinS: z.int().min(1).max(600),
-      /** what it may send and hear in a day, KB: beyond that it reports at most once a minute; not said: no limit */
+      /** what it may send and hear in a day, headers of TCP and IP counted, KB: above it, it reports at most once a
+       * minute; not said: no limit */
       kilobytesADay: z.int().min(1).max(1_000_000).optional(),
     })
     .nullable(),

@@ -47,7 +47,7 @@ describe('pairing in the house', () => {
     expect(house.link).not.toBe('up')
     house.wait(HOUR)
     expect(house.link).not.toBe('up')
-    // power gone and back: still nothing, but it offers itself
+    // power gone and back: still nothing, but it is ready to pair
     house.world.act({ kind: 'break', what: 'power:box', broken: true })
     house.wait(2_000)
     house.world.act({ kind: 'break', what: 'power:box', broken: false })
@@ -62,7 +62,11 @@ describe('pairing in the house', () => {
     expect(house.link).toBe('up')
     expect(house.lamp(true)).toBe(1)
     expect(house.lines).toEqual(
-      expect.arrayContaining(['Box has deleted its credentials', 'Box refuses a wrong PIN, 4 left', 'Box is paired']),
+      expect.arrayContaining([
+        'Box has deleted its credentials',
+        'Box refuses a wrong PIN, 4 tries left',
+        'Box is paired',
+      ]),
     )
     // over a further power cut it knows its network
     house.world.act({ kind: 'break', what: 'power:box', broken: true })
@@ -73,14 +77,14 @@ describe('pairing in the house', () => {
     expect(house.truth.offered).toBe(false)
   })
 
-  it('hears nobody after five wrong PINs, the right one neither, until the ten minutes are over', () => {
+  it('accepts no PIN after five wrong ones, not even the right one, until the ten minutes are over', () => {
     const house = new Bench()
     house.hold('pair-button', 3_200)
     expect(house.truth).toMatchObject({ offered: true, forgotten: false })
     for (let i = 0; i < 5; i++) house.says(false)
     expect(house.truth.closedUntil).not.toBeNull()
     house.says(true)
-    expect(house.lines.at(-1)).toBe('Box hears nobody after too many wrong PINs')
+    expect(house.lines.at(-1)).toBe('Box accepts no PIN for now, after too many wrong ones')
     expect(house.lines).not.toContain('Box is paired')
     // it stays on the network that it has all the while
     expect(house.link).toBe('up')
@@ -90,7 +94,7 @@ describe('pairing in the house', () => {
     expect(house.lines).toContain('Box is paired')
   })
 
-  it('offers itself for ten minutes, and to nobody before a hand has asked', () => {
+  it('is ready to pair for ten minutes, and never before a hand has asked', () => {
     const house = new Bench()
     house.says(true)
     expect(house.lines).not.toContain('Box is paired')

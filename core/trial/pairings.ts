@@ -1,5 +1,5 @@
 import { PAIRING, pinKeyOf } from '../services'
-import type { Site } from '../site'
+import { counted, timeText, type Site } from '../site'
 
 /** How a controller stands with whoever pairs it, as the screens show it. */
 export interface PairingTruth {
@@ -9,7 +9,7 @@ export interface PairingTruth {
   readonly offered: boolean
   /** wrong PINs in a row */
   readonly wrong: number
-  /** after too many: until when it hears nobody, world time, ms; null: it listens */
+  /** after too many: until when it accepts no PIN, world time, ms; null: it listens */
   readonly closedUntil: number | null
 }
 
@@ -44,12 +44,12 @@ export class Pairings {
       if (board) board.forgotten = true
       return 'has deleted its credentials'
     }
-    if (!board) return 'starts pairing, and has no PIN: it offers nothing'
+    if (!board) return 'starts pairing, and has no PIN: nothing happens'
     board.offeredUntil = now + PAIRING.offerMs
-    return 'offers itself to be paired'
+    return 'is ready to pair'
   }
 
-  /** Power comes: what is not stored is gone, and what knows no network offers itself. */
+  /** Power comes: what is not stored is gone, and what knows no network is ready to pair. */
   starts(controller: string, now: number): void {
     const board = this.boards.get(controller)
     if (!board) return
@@ -61,16 +61,16 @@ export class Pairings {
     const board = this.boards.get(controller)
     if (!board || board.offeredUntil <= now) return null
     if (board.wrong >= PAIRING.mostWrong && board.closedUntil <= now) board.wrong = 0
-    if (board.closedUntil > now) return { paired: false, text: 'hears nobody after too many wrong PINs' }
+    if (board.closedUntil > now) return { paired: false, text: 'accepts no PIN for now, after too many wrong ones' }
     if (right) {
       Object.assign(board, { forgotten: false, offeredUntil: 0, wrong: 0 })
       return { paired: true, text: 'is paired' }
     }
     board.wrong++
     const left = PAIRING.mostWrong - board.wrong
-    if (left > 0) return { paired: false, text: `refuses a wrong PIN, ${left} left` }
+    if (left > 0) return { paired: false, text: `refuses a wrong PIN, ${counted(left, 'try', 'tries')} left` }
     board.closedUntil = now + PAIRING.closedMs
-    return { paired: false, text: 'refuses a wrong PIN, and hears nobody for 10 min' }
+    return { paired: false, text: `refuses a wrong PIN, and accepts none for ${timeText(PAIRING.closedMs)}` }
   }
 
   truth(now: number): PairingTruth[] {

@@ -330,12 +330,23 @@ describe('credentials', () => {
     ['pin', '12'],
     ['url', 'ftp://x'],
     ['text', ''],
-  ] as const)('%s %j does not fit', (shape, value) => expect(shapeTrouble(shape, value)).not.toBeNull())
+  ] as const)('%s %j does not fit', (shape, value) =>
+    expect(shapeTrouble({ shape, pairs: false }, value)).not.toBeNull(),
+  )
   it.each([
     ['host', 'a-b.invalid:8080'],
     ['token', 'abcdefgh12345678'],
     ['pin', '4711'],
     ['url', 'http://10.0.0.2/x'],
-  ] as const)('%s %j fits', (shape, value) => expect(shapeTrouble(shape, value)).toBeNull())
+  ] as const)('%s %j fits', (shape, value) => expect(shapeTrouble({ shape, pairs: false }, value)).toBeNull())
+  // a network's passphrase has 8 to 63 characters (IEEE 802.11, from memory)
+  it.each([
+    ['8391267', false],
+    ['83912674', true],
+    ['83-91-26', true],
+    ['83912674839126748', false],
+  ])('a PIN that pairs is a network’s password too: %s', (value, fits) =>
+    expect(shapeTrouble({ shape: 'pin', pairs: true }, value) === null).toBe(fits),
+  )
   it('usual PINs are known', () => expect([isDefaultPin('1234'), isDefaultPin('4711')]).toEqual([true, false]))
 })

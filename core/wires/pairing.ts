@@ -2,8 +2,8 @@ import { filledText } from './plain'
 import type { ControllerWires, LinkWire, Text } from './types'
 
 /**
- * Pairing (docs/wires.md): what the phone says to a controller that offers itself, line by line, and what its answers
- * mean. The board's side is firmware/wires/pairing.cpp.
+ * Pairing (docs/wires.md): what the phone says to a controller that is ready to pair, line by line, and what its
+ * answers mean. The board's side is firmware/wires/pairing.cpp.
  */
 
 /** What the controller answered. */

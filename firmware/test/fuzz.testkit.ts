@@ -129,7 +129,7 @@ export async function shrinkDisagreement(
 }
 
 /**
- * `npm run firmware` looks at everything; a run of all tests plays fewer traces (tools/test.mjs), every third mutant,
+ * `npm run firmware` looks at everything; a run of all tests plays fewer traces (tools/test.mjs), every sixth mutant,
  * and leaves out the further instruction set.
  */
 const asked = process.env['VESTIBULE_FUZZ']

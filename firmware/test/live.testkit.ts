@@ -1,8 +1,9 @@
-import { spawn, type ChildProcess } from 'node:child_process'
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { connect, createServer, type AddressInfo, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { connect as connectClient, type MqttClient } from 'mqtt'
 
 /** What live tests share: an independent broker, waiting, and putting things away. */
 
@@ -65,4 +66,27 @@ export function mosquitto(more = 'allow_anonymous true\n') {
   start()
   onClose(kill)
   return { port, start, kill }
+}
+
+export interface LiveService {
+  readonly port: number
+  readonly client: MqttClient
+  /** "topic payload" of everything that passed */
+  readonly heard: string[]
+}
+
+/** An independent broker that lets in one board by its login, and the service's own client on it, hearing all. */
+export async function mosquittoFor(user: string, password: string): Promise<LiveService> {
+  const passwords = join(mkdtempSync(join(tmpdir(), 'vestibule-passwords-')), 'passwords')
+  writeFileSync(passwords, '')
+  const own = ['service', 'service-1'] as const
+  for (const login of [[user, password], own]) execFileSync('mosquitto_passwd', ['-b', passwords, ...login])
+  const { port } = mosquitto(`user root\nallow_anonymous false\npassword_file ${passwords}\n`)
+  const client = connectClient({ port, host: '127.0.0.1', username: own[0], password: own[1], reconnectPeriod: 100 })
+  const heard: string[] = []
+  client.on('message', (topic, payload) => heard.push(`${topic} ${payload.toString()}`))
+  client.subscribe('#')
+  onClose(() => client.end(true))
+  await until(() => client.connected, 'the service is on its broker')
+  return { port, client, heard }
 }

@@ -1,9 +1,5 @@
-import { execFileSync } from 'node:child_process'
-import { mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { readFileSync } from 'node:fs'
 import { produce } from 'immer'
-import { connect, type MqttClient } from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { ControllerImage } from '../../core/image'
 import { buildController, secretsFile, type Build } from '../../core/outputs'
@@ -11,12 +7,11 @@ import { controllerOf, modemOf, readSite, type Controller, type Site } from '../
 import { lampFanStrike } from '../../core/outputs/kinds.testkit'
 import { part, planned } from '../../core/outputs/setups.testkit'
 import { ModemStandIn, NO_MODEM_FAULTS } from '../../server/standIns/modem'
-import { readFileSync } from 'node:fs'
 import { avrSize, avrSupported, buildAvr, simulatorSupported, type NetworkFiles } from '../avr'
 import { startLiveBoard, type LiveBoard } from '../avrLive'
 import { firmwareFiles } from '../files'
 import { THOROUGH } from './fuzz.testkit'
-import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
+import { closeAll, mosquittoFor, onClose, pause, until } from './live.testkit'
 
 // Sources of the checks: simavr, an independent simulator of the 8-bit core; mosquitto, an independent broker, and an
 // independent client of MQTT for the phone. Between them a modem stand-in, written from ITU-T V.250 and 3GPP TS 27.007.
@@ -64,10 +59,10 @@ interface Bench {
 }
 
 /** The board with its modem, and power on. */
-async function bench(port: number, login = LOGIN, network = APN): Promise<Bench> {
-  const { build, network: files } = filesOf(demo, port, login)
+async function bench(port: number, login = LOGIN, network = APN, site = demo): Promise<Bench> {
+  const { build, network: files } = filesOf(site, port, login)
   const program = await buildAvr(build.image, files)
-  const { dialogue } = modemOf(demo, controllerOf(demo, 'yard')!)!
+  const { dialogue } = modemOf(site, controllerOf(site, 'yard')!)!
   const held: { board?: LiveBoard } = {}
   const modem = new ModemStandIn({
     dialogue,
@@ -84,29 +79,9 @@ async function bench(port: number, login = LOGIN, network = APN): Promise<Bench>
   return { modem, board: held.board, image: build.image, program }
 }
 
-/** A broker that asks for a login, and the service's own client on it, which hears everything. */
-async function service(): Promise<{
-  port: number
-  client: MqttClient
-  heard: string[]
-  say: (topic: string, text: string) => void
-}> {
-  const folder = mkdtempSync(join(tmpdir(), 'vestibule-modem-'))
-  const passwords = join(folder, 'passwords')
-  writeFileSync(passwords, '')
-  for (const [user, password] of [
-    [LOGIN.user, LOGIN.password],
-    ['service', 'service-1'],
-  ] as const)
-    execFileSync('mosquitto_passwd', ['-b', passwords, user, password])
-  const { port } = mosquitto(`user root\nallow_anonymous false\npassword_file ${passwords}\n`)
-  const client = connect({ port, host: '127.0.0.1', username: 'service', password: 'service-1', reconnectPeriod: 100 })
-  const heard: string[] = []
-  client.on('message', (topic, payload) => heard.push(`${topic} ${payload.toString()}`))
-  client.subscribe('#')
-  onClose(() => client.end(true))
-  await until(() => client.connected, 'the service is on its broker')
-  return { port, client, heard, say: (topic, text) => void client.publish(topic, text) }
+const service = async () => {
+  const live = await mosquittoFor(LOGIN.user, LOGIN.password)
+  return { ...live, say: (topic: string, text: string): void => void live.client.publish(topic, text) }
 }
 
 /** How often it has come up and said everything: this comes last. */
@@ -270,5 +245,38 @@ describe.skipIf(!simulatorSupported())('the 8-bit board with a modem, end to end
       }
     },
     90_000,
+  )
+
+  it.skipIf(!THOROUGH)(
+    'above the data limit of the day it reports at most once a minute, and obeys as before',
+    async () => {
+      const { port, heard, say } = await service()
+      const thrifty = produce(demo, (draft) => {
+        controllerOf(draft, 'yard')!.modem!.kilobytesADay = 2
+      })
+      const { board, modem } = await bench(port, LOGIN, APN, thrifty)
+      await until(() => heard.some((line) => line.startsWith('entry/log tables')), 'joined', 20_000)
+      say('entry/count', '1')
+      // each wish and its report is some of it, until it is above the limit
+      for (let count = 2; modem.bytes < 2_000 && count < 40; count++) {
+        say('point/1/ask', `${count % 2} ${count}`)
+        await pause(700)
+      }
+      const reports = (): string[] => heard.filter((line) => line.startsWith('point/1/is'))
+      const before = reports().length
+      const wasClosed = board.isClosed('yard-lights')
+      for (let count = 50; count < 56; count++) {
+        const value = (count % 2 === 0) === wasClosed ? 0 : 1
+        say('point/1/ask', `${value} ${count}`)
+        await until(() => board.isClosed('yard-lights') === (value === 1), 'a wish is obeyed at once', 3000)
+        await pause(2000)
+      }
+      expect(reports().length - before).toBeLessThanOrEqual(1)
+      // what it ends with is told, once its minute is over
+      await until(() => reports().at(-1) === `point/1/is ${wasClosed ? 1 : 0}`, 'it tells how it stands', 70_000)
+      expect(reports().length - before).toBeLessThanOrEqual(2)
+      expect(modem.restarts).toBe(0)
+    },
+    150_000,
   )
 })

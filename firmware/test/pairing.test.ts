@@ -1,9 +1,9 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
+import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer, connect as connectTo, type AddressInfo, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { connect, type MqttClient } from 'mqtt'
+import type { MqttClient } from 'mqtt'
 import { afterEach, describe, expect, it } from 'vitest'
 import { compileController, type ControllerImage } from '../../core/image'
 import { lampFanStrike, withHands } from '../../core/outputs/kinds.testkit'
@@ -11,7 +11,7 @@ import { PAIRING } from '../../core/services'
 import type { Site } from '../../core/site'
 import { compileWires, pairingGreeting, pairingLines, type ControllerWires } from '../../core/wires'
 import { buildHost, WIRES_DIR } from '../host'
-import { closeAll, mosquitto, onClose, pause, until } from './live.testkit'
+import { closeAll, mosquittoFor, onClose, pause, until } from './live.testkit'
 
 // Sources of the checks: the words of docs/wires.md, "Pairing"; mosquitto, an independent broker, on which the board
 // must come with what the phone gave it and with nothing else.
@@ -107,19 +107,7 @@ async function bench(): Promise<{
   text: (network: typeof HOUSE) => string
 }> {
   const folder = mkdtempSync(join(tmpdir(), 'vestibule-pairing-'))
-  const passwords = join(folder, 'passwords')
-  writeFileSync(passwords, '')
-  for (const [user, password] of [
-    [LOGIN.name, LOGIN.pin],
-    ['service', 'service-1'],
-  ] as const)
-    execFileSync('mosquitto_passwd', ['-b', passwords, user, password])
-  const { port } = mosquitto(`user root\nallow_anonymous false\npassword_file ${passwords}\n`)
-  const client = connect({ port, host: '127.0.0.1', username: 'service', password: 'service-1', reconnectPeriod: 100 })
-  const heard: string[] = []
-  client.on('message', (topic, payload) => heard.push(`${topic} ${payload.toString()}`))
-  client.subscribe('#')
-  onClose(() => client.end(true))
+  const { port, client, heard } = await mosquittoFor(LOGIN.name, LOGIN.pin)
   const made = site()
   const image = compileController(made, made.controllers[0]!.id)
   const wires = compileWires(made, image)
@@ -149,7 +137,6 @@ async function bench(): Promise<{
   } as ControllerWires
   const text = (network: typeof HOUSE): string =>
     `${pairingLines(placed, network, (key) => secrets[key] ?? '').join('\n')}\n`
-  await until(() => client.connected, 'the service is on its broker')
   return { board, wires, heard, client, text }
 }
 

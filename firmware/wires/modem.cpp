@@ -18,6 +18,10 @@ constexpr uint32_t ANSWER_MS = 5000;
 constexpr uint32_t SIGNAL_MS = 600000;
 /// A modem that cannot connect that often in a row is started anew.
 constexpr uint8_t MOST_FAILURES = 3;
+/// What is counted for a piece besides its bytes: its IP and TCP headers and those of its acknowledgement (RFC
+/// 791, 3.1; RFC 9293, 3.1), and for a connection seven segments without bytes, four to end it.
+constexpr uint8_t PIECE_BYTES = 2 * (20 + 20);
+constexpr uint16_t CONNECTION_BYTES = 7 * (20 + 20);
 constexpr uint8_t AT_HOME = 1;
 constexpr uint8_t ABROAD = 5;
 
@@ -223,6 +227,7 @@ void hearsOfConnection(Modem& modem) {
       if (begins(modem, modem.dialogue->opened)) {
         modem.stage = Stage::open;
         modem.failures = 0;
+        modem.bytes += CONNECTION_BYTES;
         return nothingAsked(modem);
       }
       if (isError(modem)) couldNotOpen(modem);
@@ -247,8 +252,10 @@ void hearsLine(Modem& modem) {
   if (begins(modem, modem.dialogue->arrives)) {
     uint8_t count;
     numberAt(modem, 0, count);
-    if (count > 0 && modem.stage >= Stage::open)
+    if (count > 0 && modem.stage >= Stage::open) {
       modem.dataLeft = numberAt(modem, static_cast<uint8_t>(count - 1), count);
+      modem.bytes += PIECE_BYTES;
+    }
     return;
   }
   if (modem.asked == Asked::restart) {
@@ -416,7 +423,10 @@ size_t write(void* context, const uint8_t* bytes, size_t size) {
     modem.bytes++;
   }
   if (taken > 0) modem.askedAt = modem.now;
-  if (modem.sendLeft == 0) modem.asked = Asked::sent;
+  if (modem.sendLeft == 0) {
+    modem.asked = Asked::sent;
+    modem.bytes += PIECE_BYTES;
+  }
   return taken;
 }
 

@@ -95,7 +95,7 @@ struct Modem {
   uint8_t signal;        ///< 0 to 31 (3GPP TS 27.007, 8.5), or NO_SIGNAL
   uint8_t registration;  ///< 3GPP TS 27.007, 7.2: 1 at home, 5 abroad
   uint16_t restarts;
-  uint32_t bytes;  ///< over the connection, both ways
+  uint32_t bytes;  ///< over the connection, both ways, with the headers of TCP and IP
 };
 
 void prepare(Modem& modem, const Dialogue& dialogue, const SerialLine& line, uint32_t nowMs);

@@ -71,7 +71,7 @@ export function credentialRoutes(context: Context): Served[] {
       const need = credentialsNeeded(site).find((candidate) => candidate.key === body.key)
       if (!need) throw notFound(`a credential "${body.key}"`)
       const { value, changes } = cleanPasted(need.shape, body.value)
-      const trouble = shapeTrouble(need.shape, value)
+      const trouble = shapeTrouble(need, value)
       // the refusal names the field, never the value
       if (trouble) throw new Refusal(422, 'credential-refused', `${need.owner}, ${need.label}: ${trouble}`)
       const { owner, name } = addressOf(need.key)

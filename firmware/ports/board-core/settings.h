@@ -22,8 +22,7 @@
 #endif
 
 // Where the controller is paired: it opens a network of its own with this name and its PIN as the password, and listens
-// there (wires/pairing.h). A PIN of less than 8 digits is no password of a network: that network is open then, and the
-// PIN is asked for all the same.
+// there (wires/pairing.h). A shorter PIN than 8 characters, which would leave that network open, does not compile.
 #ifndef VESTIBULE_ACCESS_POINT
 #define VESTIBULE_ACCESS_POINT(name, password) WiFi.softAP(name, password)
 #endif

@@ -163,6 +163,9 @@ void closeSocket(void* context) {
 Socket socketOf(CoreSocket& socket) { return {&socket, openSocket, stateOf, readSocket, writeSocket, closeSocket}; }
 
 constexpr bool IS_PAIRED = sizeof wires_image::PAIRING_PIN > 1;
+// over an open network the password of the house would go in clear
+static_assert(!IS_PAIRED || sizeof wires_image::PAIRING_PIN > 8,
+              "the pairing PIN needs 8 or more characters: see secrets.h");
 
 struct CoreListener {
   VESTIBULE_LISTENER* server = nullptr;

@@ -30,7 +30,7 @@ const MODEM = [
   modem.text('Modem APN', 'apn', { what: 'modem network', mono: true }),
   modem.number('Connects within', 'joinS', { what: 'modem joins', unit: 's', least: 1, most: 600 }),
   modem.number(
-    'Data a day, at most',
+    'Data limit',
     {
       read: ({ kilobytesADay }) => kilobytesADay ?? 0,
       write: (target, most) => {
@@ -40,8 +40,8 @@ const MODEM = [
     },
     {
       what: 'modem data',
-      unit: 'KB',
-      hint: 'Beyond it the board reports at most once a minute. 0: no limit.',
+      unit: 'KB per day',
+      hint: 'Above it, the board reports at most once a minute. 0: no limit.',
       least: 0,
       most: 1_000_000,
     },

@@ -35,15 +35,15 @@ export function Phone({ site, snapshot, act }: TrialPart) {
   )
 }
 
-/** The phone beside a controller that offers itself. */
+/** The phone beside a controller that is ready to pair. */
 function Pairing({ site, snapshot, act }: TrialPart) {
   const offered = snapshot.pairing.filter((one) => one.offered)
   return offered.map(({ controller, closedUntil }) => (
     <div key={controller} className="mt-2 border-l-4 border-ink pl-2" role="group" aria-label="Pairing">
-      <p>{controllerOf(site, controller)?.name} waits to be paired.</p>
+      <p>{controllerOf(site, controller)?.name} is ready to pair.</p>
       <p className="mt-1 flex flex-wrap gap-2">
         <button type="button" className="press" onClick={() => act({ kind: 'pair', controller, right: true })}>
-          Say PIN of its label
+          Say the PIN on its label
         </button>
         <button type="button" className="press" onClick={() => act({ kind: 'pair', controller, right: false })}>
           Say a wrong PIN
@@ -51,7 +51,7 @@ function Pairing({ site, snapshot, act }: TrialPart) {
       </p>
       {closedUntil !== null && (
         <p className="mt-1 text-small text-error">
-          Too many wrong PINs: it hears nobody for {timeText(Math.ceil((closedUntil - snapshot.now) / 1000) * 1000)}.
+          Too many wrong PINs: it accepts none for {timeText(Math.ceil((closedUntil - snapshot.now) / 1000) * 1000)}.
         </p>
       )}
     </div>

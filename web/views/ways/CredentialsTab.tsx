@@ -128,7 +128,7 @@ function useCredential(row: CredentialRow) {
 function TypedLine({ row }: { row: CredentialRow }) {
   const { keep, remove } = useCredential(row)
   const [text, setText] = useState('')
-  const trouble = text === '' ? null : shapeTrouble(row.shape, cleanPasted(row.shape, text).value)
+  const trouble = text === '' ? null : shapeTrouble(row, cleanPasted(row.shape, text).value)
   const submit = async (event: FormEvent) => {
     event.preventDefault()
     if (text && !trouble && (await keep(text))) setText('')

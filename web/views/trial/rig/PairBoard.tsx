@@ -24,7 +24,7 @@ function PinForm({ site, board }: { site: Site; board: RigBoard }) {
     <form className="mt-2 flex flex-wrap items-end gap-2" onSubmit={(event) => void send(event)}>
       <span>
         <label htmlFor={id} className="field-label">
-          PIN of its label
+          PIN on its label
         </label>
         <input
           id={id}
@@ -44,7 +44,7 @@ function PinForm({ site, board }: { site: Site; board: RigBoard }) {
         role="status"
         className={how && how.kind !== 'done' ? 'text-small text-error' : 'text-small'}
       >
-        {how ? wordsOf(how) : 'It waits to be paired.'}
+        {how ? wordsOf(how) : 'It is ready to pair.'}
       </span>
     </form>
   )
@@ -57,7 +57,7 @@ function wordsOf(how: RigPaired): string {
     case 'wrong':
       return `Wrong PIN: ${counted(how.left, 'try', 'tries')} left.`
     case 'wait':
-      return `Too many wrong PINs: it hears nobody for ${Math.ceil(how.seconds / 60)} min.`
+      return `Too many wrong PINs: it accepts none for ${Math.ceil(how.seconds / 60)} min.`
     case 'bad':
       return `It did not take “${how.word}”: look at that credential.`
     case 'silent':
