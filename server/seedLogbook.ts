@@ -11,7 +11,7 @@ type Script = readonly (readonly [number, TrialAction])[]
 
 /** A trial played by hand once: the wall with Wi-Fi gone, and who won. */
 function playedTrial(site: Site, script: Script, until: number) {
-  const world = new World(site)
+  const world = World.begin(site)
   for (const [t, action] of script) {
     world.advance(t)
     world.act(action)

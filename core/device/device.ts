@@ -14,7 +14,7 @@ import { dwellOver, sensorArrives, sensorStale } from './rules'
 import { clockSet, scheduleDue } from './schedule'
 import { charArrives, sendStatusLine, statusOver } from './serial'
 import type { Indexed, Own } from './slots'
-import { createState, restedChannel, UNKNOWN, type DeviceState } from './state'
+import { copyState, createState, restedChannel, UNKNOWN, type DeviceState } from './state'
 import { storeDue } from './store'
 import { difference, instant } from './time'
 import type { DeviceEvent, DeviceOutput, Source } from './types'
@@ -31,6 +31,8 @@ export interface Device {
   nextDeadline(): number | null
   /** For screens: what is true now. */
   inspect(): DeviceView
+  /** The same device once more, as it stands: each goes its own way from here. */
+  copy(): Device
 }
 
 export interface DeviceView {
@@ -51,9 +53,13 @@ export interface DeviceView {
   readonly sensors: readonly { readonly id: string; /** thousandths */ readonly value: number | null }[]
 }
 
-export function createDevice(image: ControllerImage, as: PairRole = 'main'): Device {
-  const state = createState(image, as === 'mirror')
+export const createDevice = (image: ControllerImage, as: PairRole = 'main'): Device =>
+  deviceOf(createState(image, as === 'mirror'))
+
+function deviceOf(state: DeviceState): Device {
+  const { image } = state
   return {
+    copy: () => deviceOf(copyState(state)),
     advance: (t, events = []) => advance(state, instant(t), events),
     nextDeadline: () => {
       const slot = state.timers.next()

@@ -181,6 +181,22 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
   }
 }
 
+const each = <T extends object>(list: readonly T[]): T[] => list.map((one) => ({ ...one }))
+
+/** The same controller once more, as it stands: what happens to one leaves the other alone. Tables are shared. */
+export const copyState = (state: DeviceState): DeviceState => ({
+  ...state,
+  timers: state.timers.copy(),
+  inputs: each(state.inputs),
+  channels: each(state.channels),
+  sensors: each(state.sensors),
+  wishes: [...state.wishes],
+  heldBack: [...state.heldBack],
+  links: each(state.links),
+  said: { ...state.said, values: [...state.said.values] },
+  out: [...state.out],
+})
+
 /** Which link a line of a trace speaks of: the first one is not said. */
 export const ofLink = (state: DeviceState, link: number): { readonly of?: string } =>
   link === 0 ? {} : { of: state.links[link]!.table.id }

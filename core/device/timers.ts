@@ -19,6 +19,14 @@ export class Timers {
     this.armed = new Uint8Array(slots)
   }
 
+  copy(): Timers {
+    const copied = new Timers(this.at.length, this.gestures)
+    copied.at.set(this.at)
+    copied.armed.set(this.armed)
+    copied.queue.push(...this.queue)
+    return copied
+  }
+
   /** Arms a slot, replacing what it held. */
   arm(slot: number, now: number, ms: number): void {
     this.cancel(slot)

@@ -1,4 +1,5 @@
-import { beliefsOf, trueLevel, type Breakable, type TrialAction, type TrialSnapshot } from '../trial'
+import { beliefsOf, trueLevel, type TrialAction, type TrialSnapshot } from '../trial'
+import type { PartId } from '../parts'
 import { holdersOf } from '../services'
 import { topLevel, type Channel, type Site } from '../site'
 import type { Deed, Expectation } from './schema'
@@ -22,7 +23,7 @@ function find<T extends Named>(list: readonly T[], wanted: string, what: string)
 
 export const channelNamed = (site: Site, name: string): Channel => find(site.channels, name, 'channel')
 
-export function breakableOf(site: Site, what: Extract<Deed, { break: unknown }>['break']): Breakable {
+export function breakableOf(site: Site, what: Extract<Deed, { break: unknown }>['break']): PartId {
   if (typeof what === 'string') return what
   if ('power' in what) return `power:${find(site.controllers, what.power, 'controller').id}`
   return `service:${

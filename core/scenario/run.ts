@@ -1,4 +1,4 @@
-import { World, type ContactMove, type TrialAction } from '../trial'
+import { World, type TrackEvent, type TrialAction } from '../trial'
 import { timeText, type Site } from '../site'
 import { actionsOf, channelNamed, unmet } from './names'
 import type { Expectation, Never, Scenario } from './schema'
@@ -64,7 +64,7 @@ class Nevers {
     this.rules = rules.map((rule) => ({ ...rule, id: channelNamed(site, rule.channel).id }))
   }
 
-  moves({ t, channel, closed }: ContactMove): void {
+  moves(t: number, channel: string, closed: boolean): void {
     const count = (this.closings.get(channel) ?? 0) + (closed ? 1 : 0)
     this.closings.set(channel, count)
     if (closed && !this.onSince.has(channel)) this.onSince.set(channel, t)
@@ -90,15 +90,27 @@ class Nevers {
   }
 }
 
+/** How a scenario is played. */
+export interface PlayOptions {
+  /** of the latencies and losses */
+  readonly seed?: number
+  /** hears of everything that happens */
+  readonly onTrack?: (event: TrackEvent) => void
+}
+
 /** Plays a scenario in a house of its own. Throws NoSuchName where it names what the site does not have. */
-export function runScenario(site: Site, scenario: Scenario): ScenarioRun {
+export function runScenario(site: Site, scenario: Scenario, { seed = 1, onTrack }: PlayOptions = {}): ScenarioRun {
   const agenda = agendaOf(site, scenario)
   const nevers = new Nevers(site, scenario.never ?? [])
   const moves: string[] = []
-  const world = new World(site, (move) => {
-    moves.push(`${move.t} ${move.channel}.${move.contact} ${move.closed ? 'closes' : 'opens'}`)
-    nevers.moves(move)
-  })
+  const hears = (event: TrackEvent): void => {
+    onTrack?.(event)
+    if (!event.lane.startsWith('contact:') || !('value' in event)) return
+    const output = event.lane.slice('contact:'.length)
+    moves.push(`${event.t} ${output} ${event.value ? 'closes' : 'opens'}`)
+    nevers.moves(event.t, output.slice(0, output.lastIndexOf('.')), event.value === 1)
+  }
+  const world = World.begin(site, seed, { onTrack: hears })
   let open: Window[] = []
   let deed = 0
   let window = 0

@@ -94,13 +94,19 @@ describe('the app-service stand-in', () => {
 })
 
 describe('the broker in memory (MQTT 3.1.1)', () => {
+  const sent = new Map<string, Message[]>()
+  const brokerOfNobody = () => {
+    sent.clear()
+    return new Broker((name, message) => sent.get(name)?.push(message))
+  }
   const client = (broker: Broker, name: string, will: Message | null = null) => {
     const heard: Message[] = []
-    broker.connect({ name, filters: new Set(), will, receive: (message) => heard.push(message) })
+    sent.set(name, heard)
+    broker.connect({ name, will })
     return heard
   }
   it('keeps a retained message for later subscribers, with its flag (3.3.1.3)', () => {
-    const broker = new Broker()
+    const broker = brokerOfNobody()
     broker.publish({ topic: 'a/b', payload: '1', retain: true })
     const heard = client(broker, 'one')
     broker.subscribe('one', 'a/#')
@@ -109,7 +115,7 @@ describe('the broker in memory (MQTT 3.1.1)', () => {
     expect(heard[1]).toEqual({ topic: 'a/b', payload: '2', retain: false })
   })
   it('an empty retained message forgets it (3.3.1.3)', () => {
-    const broker = new Broker()
+    const broker = brokerOfNobody()
     broker.publish({ topic: 'a', payload: '1', retain: true })
     broker.publish({ topic: 'a', payload: '', retain: true })
     const heard = client(broker, 'one')
@@ -117,7 +123,7 @@ describe('the broker in memory (MQTT 3.1.1)', () => {
     expect(heard).toEqual([])
   })
   it('a lost client’s will goes out, once (3.1.2.5)', () => {
-    const broker = new Broker()
+    const broker = brokerOfNobody()
     const heard = client(broker, 'one')
     broker.subscribe('one', '#')
     client(broker, 'two', { topic: 'two/status', payload: 'offline', retain: true })
@@ -126,7 +132,7 @@ describe('the broker in memory (MQTT 3.1.1)', () => {
     expect(heard).toEqual([{ topic: 'two/status', payload: 'offline', retain: false }])
   })
   it('two matching filters of one client bring a message once', () => {
-    const broker = new Broker()
+    const broker = brokerOfNobody()
     const heard = client(broker, 'one')
     broker.subscribe('one', 'a/+')
     broker.subscribe('one', 'a/#')

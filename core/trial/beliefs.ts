@@ -34,4 +34,4 @@ export const beliefsOf = (
 
 /** The level that is compared with what screens believe: a door counts by where it stands. */
 export const trueLevel = (channel: Channel, truth: ChannelTruth): number =>
-  kindOf(channel).position(channel)?.input ? Number(truth.shines === true) : truth.level
+  kindOf(channel).position(channel)?.input ? Number(truth.shines === true) : truth.seen

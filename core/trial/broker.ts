@@ -16,30 +16,38 @@ export function matches(filter: string, topic: string): boolean {
   return wanted.length === levels.length
 }
 
+/** Who is connected. */
 export interface Client {
   readonly name: string
-  readonly filters: Set<string>
   readonly will: Message | null
-  receive(message: Message): void
 }
+
+interface Connected extends Client {
+  readonly filters: Set<string>
+}
+
+/** What the broker sends, and to whom. */
+export type Deliver = (client: string, message: Message) => void
 
 const MOST_COMMANDS = 64
 
 export class Broker {
-  private readonly clients = new Map<string, Client>()
+  private readonly clients = new Map<string, Connected>()
   private readonly retained = new Map<string, string>()
   /** who hears a topic, by topic: the same few are said all day. Forgotten when anybody comes, goes or subscribes. */
-  private readonly hearers = new Map<string, readonly Client[]>()
+  private readonly hearers = new Map<string, readonly Connected[]>()
 
   /** the last commands, as a broker may keep and send them once more */
   private readonly commands: Message[] = []
 
+  constructor(private readonly deliver: Deliver) {}
+
   connect(client: Client): void {
-    this.clients.set(client.name, client)
+    this.clients.set(client.name, { ...client, filters: new Set() })
     this.hearers.clear()
   }
 
-  private hearersOf(topic: string): readonly Client[] {
+  private hearersOf(topic: string): readonly Connected[] {
     const known = this.hearers.get(topic)
     if (known) return known
     const found = [...this.clients.values()].filter(({ filters }) =>
@@ -65,7 +73,7 @@ export class Broker {
     this.hearers.clear()
     // 3.3.1.3: retained messages reach a new subscription with the retain flag set.
     for (const [topic, payload] of this.retained)
-      if (matches(filter, topic)) client.receive({ topic, payload, retain: true })
+      if (matches(filter, topic)) this.deliver(name, { topic, payload, retain: true })
   }
 
   publish(message: Message): void {
@@ -74,7 +82,7 @@ export class Broker {
       else this.retained.set(message.topic, message.payload)
     }
     if (message.topic.endsWith('/set')) this.keeps(message)
-    for (const client of this.hearersOf(message.topic)) client.receive({ ...message, retain: false })
+    for (const client of this.hearersOf(message.topic)) this.deliver(client.name, { ...message, retain: false })
   }
 
   private keeps(command: Message): void {
@@ -85,6 +93,16 @@ export class Broker {
   /** Says the last commands once more, as something remembered (MQTT 3.1.1, 3.3.1.3). */
   replay(): void {
     for (const command of [...this.commands])
-      for (const client of this.hearersOf(command.topic)) client.receive({ ...command, retain: true })
+      for (const client of this.hearersOf(command.topic)) this.deliver(client.name, { ...command, retain: true })
+  }
+
+  /** The same broker once more, as it stands; what it sends goes to another house. */
+  copy(deliver: Deliver): Broker {
+    const copied = new Broker(deliver)
+    for (const [name, client] of this.clients)
+      copied.clients.set(name, { ...client, filters: new Set(client.filters) })
+    for (const [topic, payload] of this.retained) copied.retained.set(topic, payload)
+    copied.commands.push(...this.commands)
+    return copied
   }
 }

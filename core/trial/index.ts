@@ -1,5 +1,6 @@
 /** The world around controllers: people, network, services, faults. */
-export { World, type ContactMove } from './world'
+export { World } from './world'
+export type { Cause, HouseListener, LaneId, TrackEvent } from './tracks'
 export { Broker, matches, type Message } from './broker'
 export {
   announceHeld,
@@ -28,5 +29,5 @@ export {
 } from './hub'
 export { beliefsOf, trueLevel, type Belief } from './beliefs'
 export { SOURCE_WORDS } from './words'
-export { TIMELINE_KINDS } from './types'
-export type { Breakable, ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'
+export { PLACES, TIMELINE_KINDS } from './types'
+export type { ChannelTruth, Place, TimelineEntry, TrialAction, TrialSnapshot } from './types'

@@ -7,7 +7,7 @@ import { World } from '.'
 const HOUR = 3_600_000
 
 class Bench {
-  readonly world = new World(withHands(lampFanStrike(['provisioned'])))
+  readonly world = World.begin(withHands(lampFanStrike(['provisioned'])))
   constructor() {
     this.wait(3_000)
   }

@@ -33,6 +33,11 @@ export class Pairings {
         this.boards.set(controller.id, { forgotten: false, offeredUntil: 0, wrong: 0, closedUntil: 0 })
   }
 
+  copy(): Pairings {
+    const copied = Object.create(Pairings.prototype) as Pairings
+    return Object.assign(copied, { boards: new Map([...this.boards].map(([id, board]) => [id, { ...board }])) })
+  }
+
   knowsNetwork(controller: string): boolean {
     return this.boards.get(controller)?.forgotten !== true
   }

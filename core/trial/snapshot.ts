@@ -1,39 +1,22 @@
 import type { DeviceView } from '../device'
 import { wireOf } from '../services'
-import { type Channel, type Service, type Site, kindOf } from '../site'
-import { widgetShows, type AppServiceState } from './appService'
-import type { ControllerInWorld } from './controllerInWorld'
-import { hubBeliefs, type HubState } from './hub'
-import type { PairingTruth } from './pairings'
-import type { Breakable, TimelineEntry, TrialSnapshot } from './types'
-
-/** All that is true in the house at an instant. */
-export interface HouseNow {
-  readonly now: number
-  readonly site: Site
-  readonly controllers: readonly ControllerInWorld[]
-  readonly services: readonly { readonly service: Service; readonly state: AppServiceState }[]
-  readonly hub: HubState
-  /** what was last asked for by hand, by point */
-  readonly asked: ReadonlyMap<string, number>
-  /** closed contacts of each input as bits */
-  readonly closed: Readonly<Record<string, number>>
-  readonly broken: ReadonlySet<Breakable>
-  readonly lines: Readonly<Record<string, string>>
-  readonly timeline: readonly TimelineEntry[]
-  readonly pairing: readonly PairingTruth[]
-}
+import { type Channel, kindOf } from '../site'
+import { widgetShows } from './appService'
+import { closedContacts, seenLevel } from './contacts'
+import { homeOf, type HouseState } from './house'
+import { hubBeliefs } from './hub'
+import type { TrialSnapshot } from './types'
 
 /** What is behind a contact: smart lamps need power and the hub's word; a door stands where its contact says. */
-function shines(house: HouseNow, channel: Channel, level: number): boolean | null {
-  if (channel.kind === 'feed') return level > 0 && (house.hub.lamps[channel.id] ?? false)
+function shines(house: HouseState, channel: Channel): boolean | null {
+  if (channel.kind === 'feed') return seenLevel(house, channel) > 0 && (house.hub.lamps[channel.id] ?? false)
   const position = kindOf(channel).position(channel)
   return position?.input ? (house.closed[position.input] !== 0) !== (position.closedMeans === 'closed') : null
 }
 
 type Views = ReadonlyMap<string, DeviceView>
 
-function channelNow(house: HouseNow, views: Views, channel: Channel): TrialSnapshot['channels'][number] {
+function channelNow(house: HouseState, views: Views, channel: Channel): TrialSnapshot['channels'][number] {
   const controller = house.controllers.find((candidate) => candidate.id === channel.controller)!
   const view = views.get(controller.id)!
   const own = view.channels.find((c) => c.id === channel.id)
@@ -43,18 +26,19 @@ function channelNow(house: HouseNow, views: Views, channel: Channel): TrialSnaps
     id: channel.id,
     controller: controller.id,
     level,
-    contacts: controller.powered ? (own?.closed ?? 0) : 0,
+    contacts: closedContacts(house, channel),
+    seen: seenLevel(house, channel),
     source: own?.source ?? 'power',
     powered: controller.powered,
     waiting: controller.powered && (own?.waiting ?? false),
     auto: ruled ? (own?.auto ?? null) : null,
-    shines: shines(house, channel, level),
+    shines: shines(house, channel),
     local: channel.kind === 'feed' && view.local,
   }
 }
 
-const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): TrialSnapshot['widgets'] => {
-  const { site, services, broken, asked } = house
+const widgetsNow = (house: HouseState, channels: TrialSnapshot['channels']): TrialSnapshot['widgets'] => {
+  const { site, services, down, asked } = house
   const waiting = new Set(channels.filter((channel) => channel.waiting).map(({ id }) => id))
   const waitingPoints = new Set(
     site.ways.flatMap((way) => (way.kind === 'app' && waiting.has(way.channel) ? [way.point] : [])),
@@ -63,8 +47,8 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
     services.flatMap(({ service, state }) =>
       service.widgets.map((widget) => {
         const { on, value, point } = widgetShows(service, widget.id, state)!
-        const home: Breakable = wireOf(site, service) ? `service:${service.id}` : 'broker'
-        const reachable = !broken.has(home) && state.online[point.controller] === true
+        const isReached = !down.has(homeOf(house, service)) && !down.has('phone')
+        const reachable = isReached && state.online[point.controller] === true
         const waits = reachable && waitingPoints.has(point.id)
         return [
           `${service.id}/${widget.id}`,
@@ -76,7 +60,7 @@ const widgetsNow = (house: HouseNow, channels: TrialSnapshot['channels']): Trial
 }
 
 /** A hub with a wire of its own believes what its points say. */
-const wiredBeliefs = ({ site, services }: HouseNow): TrialSnapshot['hub'] => {
+const wiredBeliefs = ({ site, services }: HouseState): TrialSnapshot['hub'] => {
   const hubs = new Set<string>(site.hubs.filter((hub) => wireOf(site, hub)).map(({ id }) => id))
   return Object.fromEntries(
     services.flatMap(({ service, state }) =>
@@ -87,7 +71,7 @@ const wiredBeliefs = ({ site, services }: HouseNow): TrialSnapshot['hub'] => {
   )
 }
 
-const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['readings'] =>
+const readingsNow = ({ controllers }: HouseState, views: Views): TrialSnapshot['readings'] =>
   Object.fromEntries(
     controllers
       .filter(({ part }) => part === 'main')
@@ -95,7 +79,7 @@ const readingsNow = ({ controllers }: HouseNow, views: Views): TrialSnapshot['re
   )
 
 /** What the screens show of the house, as plain data. */
-export function snapshotOf(house: HouseNow): TrialSnapshot {
+export function snapshotOf(house: HouseState): TrialSnapshot {
   const views: Views = new Map(house.controllers.map((controller) => [controller.id, controller.device.inspect()]))
   const channels = house.site.channels.map((channel) => channelNow(house, views, channel))
   const hub = hubBeliefs(house.site, house.hub)
@@ -111,8 +95,10 @@ export function snapshotOf(house: HouseNow): TrialSnapshot {
     links: Object.fromEntries(
       house.controllers.map(({ id, powered }) => [id, powered ? views.get(id)!.link : ('off' as const)]),
     ),
-    broken: [...house.broken],
+    broken: [...house.down],
+    faults: [...house.faults].map(([part, how]) => ({ part, how })),
+    place: house.place,
     timeline: [...house.timeline],
-    pairing: [...house.pairing],
+    pairing: house.pairings.truth(house.now),
   }
 }

@@ -19,7 +19,7 @@ const verdicts = (world: World) =>
     .timeline.filter((entry) => entry.kind === 'verdict')
     .map((entry) => entry.text)
 const started = (site: Site = cleanSite()) => {
-  const world = new World(site)
+  const world = World.begin(site)
   world.advance(2000)
   return world
 }

@@ -1,4 +1,5 @@
 import type { Source } from '../device'
+import type { FaultKind, PartId } from '../parts'
 import type { PairingTruth } from './pairings'
 
 /** What a person, or fate, does in a trial. */
@@ -35,9 +36,20 @@ export type TrialAction =
   | { readonly kind: 'replay' }
   /** a phone beside a controller says the PIN of its label, or another */
   | { readonly kind: 'pair'; readonly controller: string; readonly right: boolean }
-  | { readonly kind: 'break'; readonly what: Breakable; readonly broken: boolean }
+  /** a sensor follows a day's curve from now on */
+  | { readonly kind: 'curve'; readonly sensor: string; readonly low: number; readonly high: number }
+  | { readonly kind: 'stand'; readonly place: Place }
+  | {
+      readonly kind: 'break'
+      readonly what: PartId
+      readonly broken: boolean
+      /** not said: it is gone */
+      readonly how?: FaultKind
+    }
 
-export type Breakable = 'wifi' | 'broker' | 'hub' | `service:${string}` | `power:${string}`
+/** Where the person is: what they can reach follows from it. */
+export const PLACES = ['here', 'house', 'away'] as const
+export type Place = (typeof PLACES)[number]
 
 export const TIMELINE_KINDS = ['hand', 'output', 'network', 'fault', 'verdict', 'refused', 'said'] as const
 
@@ -54,8 +66,10 @@ export interface ChannelTruth {
   readonly controller: string
   /** 0: off */
   readonly level: number
-  /** contacts that are closed, as bits */
+  /** contacts that are really closed, as bits */
   readonly contacts: number
+  /** the level that the load is really at, as one who stands there sees it */
+  readonly seen: number
   readonly source: Source
   readonly powered: boolean
   /** it has been told to turn on, and waits for its turn or its least time off */
@@ -95,7 +109,10 @@ export interface TrialSnapshot {
   /** last status line by controller */
   readonly lines: Readonly<Record<string, string>>
   readonly links: Readonly<Record<string, 'down' | 'joining' | 'up' | 'off'>>
-  readonly broken: readonly Breakable[]
+  /** parts that do not work now, for a reason of their own or another's */
+  readonly broken: readonly PartId[]
+  readonly faults: readonly { readonly part: PartId; readonly how: FaultKind }[]
+  readonly place: Place
   readonly timeline: readonly TimelineEntry[]
   /** controllers that can be paired */
   readonly pairing: readonly PairingTruth[]

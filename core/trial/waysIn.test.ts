@@ -11,7 +11,7 @@ function fernhollow(): Site {
 }
 
 const started = (): World => {
-  const world = new World(fernhollow())
+  const world = World.begin(fernhollow())
   world.advance(3_000)
   return world
 }
@@ -89,7 +89,7 @@ describe('every way in, in the simulated house', () => {
       site,
       site.channels.find((one) => one.id === 'rack-lights')!,
     )
-    const world = new World(site)
+    const world = World.begin(site)
     const hub = site.hubs[0]!
     const entity = hub.entities.find((one) => one.channel === 'rack-lights')!
     const believed = () => world.snapshot().hub[`${hub.id}/${entity.id}`]

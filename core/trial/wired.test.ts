@@ -7,7 +7,7 @@ import { World } from '.'
 // connection, and the hub on the broker of the house with the broker's.
 
 const started = (site: Site): World => {
-  const world = new World(site)
+  const world = World.begin(site)
   world.advance(3_000)
   return world
 }

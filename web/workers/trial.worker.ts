@@ -25,7 +25,7 @@ function turn(): void {
 const trial = {
   begin(site: Site, listener: (snapshot: TrialSnapshot) => void): void {
     clearTimeout(timer)
-    world = new World(site)
+    world = World.begin(site)
     started = performance.now()
     show = listener
     turn()

@@ -1,10 +1,11 @@
 import { wiredHolders, wireOf } from '../../../core/services'
 import { coprocessorOf, type Controller, type Site } from '../../../core/site'
-import type { Breakable, TrialSnapshot } from '../../../core/trial'
+import type { PartId } from '../../../core/parts'
+import type { TrialSnapshot } from '../../../core/trial'
 import type { TrialPart } from './parts'
 
 interface Thing {
-  readonly what: Breakable
+  readonly what: PartId
   readonly name: string
   readonly state: string
 }

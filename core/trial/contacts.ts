@@ -1,0 +1,116 @@
+import { channelOf, kindOf, topLevel, type Channel } from '../site'
+import type { PartId } from '../parts'
+import { note, track, type HouseState } from './house'
+import { levelShown, type Screen } from './houseIndex'
+import type { Cause } from './tracks'
+
+/**
+ * From what a board's tables say to what a load does: pins, wires, opto-couplers, coils and contacts stand between, and
+ * each can fail.
+ */
+
+const keyOf = (channel: string, contact: number): string => `${channel}.${contact}`
+
+/** Whether a board drives an output: by its own tables, if it has power. */
+function told(house: HouseState, key: string): boolean {
+  const at = key.lastIndexOf('.')
+  const channel = key.slice(0, at)
+  const controller = house.controllers.find(({ id, part }) => part === 'main' && id === channelOf(house.site, channel)?.controller)
+  if (!controller?.powered) return false
+  const view = controller.device.inspect().channels.find(({ id }) => id === channel)
+  return ((view?.closed ?? 0) & (1 << Number(key.slice(at + 1)))) !== 0
+}
+
+/** The output whose pin this relay hangs on: its own, unless two are crossed. */
+function drivenBy(house: HouseState, key: string, outputs: readonly string[]): string {
+  const place = outputs.indexOf(key)
+  const next = outputs[(place + 1) % outputs.length]!
+  const before = outputs[(place + outputs.length - 1) % outputs.length]!
+  if (house.faults.get(`drive:${key}`) === 'crossed') return next
+  return house.faults.get(`drive:${before}`) === 'crossed' ? before : key
+}
+
+/** Whether current flows through a relay's coil. */
+function pulledIn(house: HouseState, key: string, controller: string, outputs: readonly string[]): boolean {
+  const { faults, down } = house
+  const module: PartId = `module:${controller}`
+  if (down.has(`coil:${key}`) && !fedStill(house, key, controller)) return false
+  if (faults.get(module) === 'jumper') return true
+  if (faults.get(`opto:${key}`) === 'stuck') return true
+  const isTold = told(house, drivenBy(house, key, outputs))
+  const inverted = faults.get(`drive:${key}`) === 'inverted' && !down.has(`board:${controller}`)
+  return isTold !== inverted
+}
+
+/** A coil that needs no board: its opto-coupler is shorted or the jumper holds it, and the module has power. */
+function fedStill({ faults, down }: HouseState, key: string, controller: string): boolean {
+  const held = faults.get(`opto:${key}`) === 'stuck' || faults.get(`module:${controller}`) === 'jumper'
+  return held && faults.get(`coil:${key}`) === undefined && !down.has(`module:${controller}`)
+}
+
+function closes(house: HouseState, key: string, controller: string, outputs: readonly string[]): boolean {
+  const fault = house.faults.get(`contact:${key}`)
+  if (fault === 'gone') return false
+  return fault === 'stuck' || pulledIn(house, key, controller, outputs)
+}
+
+export const closedContacts = ({ contacts }: HouseState, channel: Channel): number =>
+  kindOf(channel)
+    .outputs(channel)
+    .reduce((bits, _, k) => (contacts.get(keyOf(channel.id, k)) ? bits | (1 << k) : bits), 0)
+
+/** The level that closed contacts make: exactly, or the highest whose contacts are all closed. */
+function levelOfContacts(channel: Channel, bits: number): number {
+  const masks = kindOf(channel)
+    .patterns(channel)
+    .map((pattern) => pattern.reduce((mask, contact) => mask | (1 << contact), 0))
+  const exact = masks.indexOf(bits)
+  if (exact >= 0) return exact
+  for (let level = topLevel(channel); level > 0; level--) if ((bits & masks[level]!) === masks[level]) return level
+  return 0
+}
+
+/** What a load does: nothing where it is dead, or what feeds it is off. Of a feed: whether there is power. */
+export function seenLevel(house: HouseState, channel: Channel): number {
+  if (house.down.has(`load:${channel.id}`)) return 0
+  return levelOfContacts(channel, closedContacts(house, channel))
+}
+
+/** Works out a controller's contacts and loads anew, and says what has moved. */
+export function settleContacts(house: HouseState, controller: string, cause: (channel: string) => Cause | null): string[] {
+  const outputs = house.index.outputsOf.get(controller) ?? []
+  const moved: string[] = []
+  for (const key of outputs) {
+    const closed = closes(house, key, controller, outputs)
+    if ((house.contacts.get(key) ?? false) === closed) continue
+    house.contacts.set(key, closed)
+    const channel = key.slice(0, key.lastIndexOf('.'))
+    moved.push(key)
+    house.movedAt.set(channel, house.now)
+    track(house, { t: house.now, lane: `contact:${key}`, value: Number(closed), cause: cause(channel) })
+  }
+  for (const channel of house.site.channels) if (channel.controller === controller) settleLoad(house, channel, cause(channel.id))
+  return moved
+}
+
+function settleLoad(house: HouseState, channel: Channel, cause: Cause | null): void {
+  const level = seenLevel(house, channel)
+  if ((house.seen.get(channel.id) ?? 0) === level) return
+  house.seen.set(channel.id, level)
+  track(house, { t: house.now, lane: `load:${channel.id}`, value: level, cause })
+}
+
+/** A screen comes to believe something. */
+export function believe(house: HouseState, screen: Screen, value: number, cause: Cause | null): void {
+  const level = levelShown(screen, value)
+  if (house.believed.get(screen.way) === level) return
+  house.believed.set(screen.way, level)
+  track(house, { t: house.now, lane: `belief:${screen.way}`, value: level, cause })
+}
+
+/** A contact that does not do as it is told is said where it is seen. */
+export function noteOddContact(house: HouseState, channel: Channel, contact: number, isTold: boolean): void {
+  const really = house.contacts.get(keyOf(channel.id, contact)) ?? false
+  if (really !== isTold)
+    note(house, 'fault', `${channel.name}: the contact stays ${really ? 'closed' : 'open'}`, channel.id)
+}
