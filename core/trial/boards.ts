@@ -30,16 +30,17 @@ export function tell(house: HouseState, controller: ControllerInWorld, ...events
 }
 
 function outputArrives(house: HouseState, controller: ControllerInWorld, output: DeviceOutput): void {
-  if ('out' in output) contactMoves(house, controller, output.out, output.level)
+  // the commonest first: a pair's main board says a line every two seconds
+  if ('line' in output) saysLine(house, controller, output.line)
   else if ('pub' in output) publishes(house, controller, output)
+  else if ('out' in output) contactMoves(house, controller, output.out, output.level)
   else if ('sub' in output) {
     const index = linkIndexOf(controller, output.of)
     brokerAt(house, linkIdOf(controller, output.of)).subscribe(clientOf(controller, index), output.sub)
   } else if ('link' in output) {
     const link = linkIndexOf(controller, output.of)
     after(house, joinMs(house, controller), { kind: 'joined', controller: placeOf(house, controller), link })
-  } else if ('line' in output) saysLine(house, controller, output.line)
-  else if ('char' in output) saysChar(house, controller, output.char)
+  } else if ('char' in output) saysChar(house, controller, output.char)
   else if ('do' in output) {
     note(house, 'hand', `${controller.name} ${house.pairings.asks(controller.id, output.do, house.now)}`)
     if (output.do === 'reset') after(house, 0, { kind: 'linksLost', controller: placeOf(house, controller) })
@@ -77,17 +78,15 @@ function joinMs(house: HouseState, { id }: ControllerInWorld): number {
 // ---- the line of a pair ----
 
 const isLineLost = (house: HouseState, main: string): boolean => {
-  const link = house.site.links.find(({ controller, other }) => controller === main && other !== null)
-  if (!link) return false
-  const fault = house.faults.get(`link:${link.id}`)
+  const link = house.index.mirrors.get(main)?.link
+  if (!link || house.faults.size === 0) return false
+  const fault = house.faults.get(`link:${link}`)
   return fault === 'gone' || (fault === 'lossy' && draw(house) < LOSS)
 }
 
 function saysLine(house: HouseState, controller: ControllerInWorld, line: string): void {
   house.lines[controller.id] = line
-  const place = house.controllers.findIndex(
-    ({ part, image }) => part === 'mirror' && image.controller === controller.id,
-  )
+  const { place } = house.index.mirrors.get(controller.id) ?? { place: -1 }
   const mirror = house.controllers[place]
   if (!mirror || isLineLost(house, controller.id)) return
   const event = { kind: 'line', line } as const

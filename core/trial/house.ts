@@ -177,8 +177,16 @@ export const networkOf = ({ site }: HouseState, controller: string): PartId =>
 
 const isInternet = ({ graph }: HouseState, home: PartId): boolean => graph.get(home)?.needs.includes('internet') ?? false
 
-/** The parts over which a client's messages come. */
-function pathTo(house: HouseState, client: string): PartId[] {
+/** The parts over which a client's messages come; looked up once. */
+function pathTo(house: HouseState, client: string): readonly PartId[] {
+  const known = house.index.paths.get(client)
+  if (known) return known
+  const found = findPath(house, client)
+  house.index.paths.set(client, found)
+  return found
+}
+
+function findPath(house: HouseState, client: string): PartId[] {
   const [id, link] = client.split('#')
   const found = house.controllers.find((controller) => controller.id === id)
   if (!found) {
@@ -194,6 +202,7 @@ function pathTo(house: HouseState, client: string): PartId[] {
 function travelMs(house: HouseState, client: string): number | null {
   const path = pathTo(house, client)
   let ms = drawMs(house, LATENCIES.message) + (path.includes('internet') ? drawMs(house, LATENCIES.internet) : 0)
+  if (house.faults.size === 0) return ms
   for (const id of path) {
     const fault = house.faults.get(id)
     if (fault === 'slow') ms += SLOW_MS

@@ -1,4 +1,5 @@
 import { linksOf } from '../image'
+import type { PartId } from '../parts'
 import { holdersOf } from '../services'
 import { channelOf, kindOf, topLevel, type Channel, type Point, type Site, type Widget } from '../site'
 import { topics } from '../topics'
@@ -27,6 +28,10 @@ export interface HouseIndex {
   readonly outputsOf: ReadonlyMap<string, readonly string[]>
   /** the channels that a hand's deed is aimed at */
   readonly aims: ReadonlyMap<AimKey, readonly string[]>
+  /** the parts over which a client's messages come, filled as they are asked for */
+  readonly paths: Map<string, readonly PartId[]>
+  /** of a pair: the place of the coprocessor of each main board, and the link between them */
+  readonly mirrors: ReadonlyMap<string, { readonly place: number; readonly link: string | null }>
   /** what arrives at a client, as something that happens; undefined: it is nobody of this house */
   readonly happens: (client: string, message: Message, house: Boards) => Happening | undefined
 }
@@ -58,8 +63,19 @@ export function indexOf(site: Site, boards: readonly ControllerInWorld[]): House
     else if (entity) shows(at.state(entity.topic), { way: way.id, channel, who: 'hub', point: null, widget: null })
     if (entity) channelOfTopic.set(at.state(entity.topic), channel.id)
   }
-  return { screens, channelOfTopic, outputsOf: outputsOf(site), aims: aimsOf(site), happens: addressees(site, boards) }
+  return {
+    ...{ screens, channelOfTopic, outputsOf: outputsOf(site), aims: aimsOf(site), paths: new Map() },
+    ...{ mirrors: mirrorsOf(site, boards), happens: addressees(site, boards) },
+  }
 }
+
+const mirrorsOf = (site: Site, boards: readonly ControllerInWorld[]): HouseIndex['mirrors'] =>
+  new Map(
+    boards.flatMap(({ part, image }, place) => {
+      const link = site.links.find(({ controller, other }) => controller === image.controller && other !== null)
+      return part === 'mirror' ? [[image.controller, { place, link: link?.id ?? null }]] : []
+    }),
+  )
 
 const outputsOf = (site: Site): ReadonlyMap<string, readonly string[]> =>
   new Map(

@@ -1,5 +1,7 @@
 /** The world around controllers: people, network, services, faults. */
 export { World } from './world'
+export { Recording, type Deed } from './recording'
+export { lastAt, TracksKept, valueAt, type Kept } from './tracksKept'
 export type { Cause, HouseListener, LaneId, TrackEvent } from './tracks'
 export { Broker, matches, type Message } from './broker'
 export {

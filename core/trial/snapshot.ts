@@ -95,6 +95,7 @@ export function snapshotOf(house: HouseState): TrialSnapshot {
     links: Object.fromEntries(
       house.controllers.map(({ id, powered }) => [id, powered ? views.get(id)!.link : ('off' as const)]),
     ),
+    eachLink: Object.fromEntries(house.controllers.map(({ id }) => [id, views.get(id)!.links])),
     broken: [...house.down],
     faults: [...house.faults].map(([part, how]) => ({ part, how })),
     place: house.place,
