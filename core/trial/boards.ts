@@ -131,8 +131,9 @@ function causeOf(house: HouseState, channel: string, source: Source): Cause | nu
 /** A weak supply sags when a coil pulls in; by more than the board bears, it starts anew. */
 function sags(house: HouseState, controller: ControllerInWorld): void {
   if (house.faults.get(`power:${controller.id}`) !== 'weak') return
-  const coils = (house.index.outputsOf.get(controller.id) ?? []).filter((key) => house.contacts.get(key)).length
-  const volts = sagVolts(house.site, controller.id, coils)
+  const outputs = house.index.outputsOf.get(controller.id) ?? []
+  const coils = outputs.filter((key) => house.contacts.get(key)).length
+  const volts = sagVolts(house.site, controller.id, coils, outputs.length)
   if (volts === null || volts <= BROWN_OUT_VOLTS) return
   const said = Number.isFinite(volts) ? `falls by ${volts.toFixed(2)} V` : 'breaks down'
   note(house, 'fault', `${controller.name}: its supply ${said} with ${coils} coils pulled in, and the board starts anew`)

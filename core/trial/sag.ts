@@ -11,17 +11,17 @@ const LEAST_MICROFARADS = 100
 export const BROWN_OUT_VOLTS = 0.6
 
 /**
- * V by which a weak supply falls when so many coils are pulled in: what it cannot give comes out of the capacitors. Null:
+ * V by which a weak supply falls when so many coils of all outputs are pulled in: what it cannot give comes out of the capacitors. Null:
  * no supply is named, so that nothing can be worked out.
  */
-export function sagVolts(site: Site, controllerId: string, coils: number): number | null {
+export function sagVolts(site: Site, controllerId: string, coils: number, outputs: number): number | null {
   const controller = site.controllers.find(({ id }) => id === controllerId)
   const budget = controller && supplyBudget(site, controller)
   if (!controller || !budget) return null
   const { module, supply } = controller
   const coil = module ? (module.coilVolts / module.coilOhms) * 1_000 : 0
-  const relays = module?.ways ?? 0
-  const rest = Math.max(0, budget.steady - coil * Math.min(relays, coils))
+  // the budget counts every coil as pulled in
+  const rest = Math.max(0, budget.steady - coil * outputs)
   const missing = rest + coil * coils - budget.source.milliamps * WEAK_SHARE
   return reservoirDip(missing, PULL_IN_MS, Math.max(LEAST_MICROFARADS, supply?.reservoirMicrofarads ?? 0))
 }

@@ -36,9 +36,11 @@ export class World {
     return new World(house)
   }
 
-  /** The same world once more, as it stands; each goes its own way from here. */
-  copy(listener?: HouseListener): World {
-    return new World(copyHouse(this.house, listener))
+  /** The same world once more, as it stands; each goes its own way from here, with another seed if one is given. */
+  copy(listener?: HouseListener, seed?: number): World {
+    const house = copyHouse(this.house, listener)
+    if (seed !== undefined) house.random = seed >>> 0
+    return new World(house)
   }
 
   get now(): number {

@@ -1,0 +1,48 @@
+import { choices } from '../seeded'
+
+/** Presses that no one hears: shorter than the settle time, or between two looks of a program that looks seldom. */
+
+export interface Watching {
+  /** a contact must be quiet for so long, ms */
+  readonly settleMs: number
+  /** the program looks so often, ms; 0: it misses nothing */
+  readonly scanMs: number
+}
+
+/**
+ * The chance that a press of so long is missed. A look at a random phase falls into the press with p/T; where a change
+ * must also settle, the part that is left of the press after the first look must last until it has (common practice).
+ * Without a period it is missed where it is shorter than the settle time, and never else.
+ */
+export function missChance(pressMs: number, { settleMs, scanMs }: Watching): number {
+  if (pressMs < settleMs) return 1
+  if (scanMs === 0) return 0
+  // looks needed: the first, and each until the settle time has passed
+  const needed = Math.ceil(settleMs / scanMs) * scanMs
+  return Math.min(1, Math.max(0, 1 - (pressMs - needed) / scanMs))
+}
+
+/** The share that is missed of presses whose lengths lie between two, tried so often. */
+export function missedShare(
+  [least, most]: readonly [least: number, most: number],
+  { settleMs, scanMs }: Watching,
+  { samples = 10_000, seed = 1 }: { readonly samples?: number; readonly seed?: number } = {},
+): number {
+  const random = choices(seed)
+  let missed = 0
+  for (let i = 0; i < samples; i++) {
+    const length = least + random.real() * (most - least)
+    if (!isHeard(length, random.real(), { settleMs, scanMs })) missed++
+  }
+  return missed / samples
+}
+
+/** Follows the looks of a program: the first that falls into the press starts the settle time. `phase`: 0 to 1. */
+function isHeard(length: number, phase: number, { settleMs, scanMs }: Watching): boolean {
+  if (scanMs === 0) return length >= settleMs
+  for (let look = phase * scanMs, first = -1; look < length; look += scanMs) {
+    if (first < 0) first = look
+    if (look - first >= settleMs) return true
+  }
+  return false
+}
