@@ -172,6 +172,12 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
       return serve(words)
     case 'trial':
       return tryHouse(words, site(), source)
+    case 'accept':
+      return acceptHouse(words, site())
+    case 'measure':
+      return measureHouse(words, site(), source)
+    case 'wave':
+      return waves(words, (path) => source(path, LARGEST_TEXT_BYTES))
     case 'live':
       return live(site(), words)
     case 'backup':
@@ -199,7 +205,44 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
 async function tryHouse({ values }: Words, site: Source, source: (path: string) => Source): Promise<Answer> {
   const { library, trial } = await import('./trial')
   if (values.print) return library(site)
-  return trial(site, values.scenario === undefined ? null : source(values.scenario), values.json === true)
+  const { vcd, csv } = values
+  const scenario = values.scenario === undefined ? null : source(values.scenario)
+  return trial(site, scenario, { seed: numberOf(values.seed, 1, '--seed'), json: values.json === true, vcd, csv })
+}
+
+async function acceptHouse({ values }: Words, site: Source): Promise<Answer> {
+  const { acceptInHouse } = await import('./acceptRun')
+  if (values.format !== undefined && values.format !== 'markdown')
+    throw new Unusable(`--format ${values.format}: the report is written as markdown, or with --json`)
+  const form = values.json ? 'json' : (values.format ?? 'text')
+  return acceptInHouse(site, numberOf(values.seed, 1, '--seed'), form as 'text' | 'json' | 'markdown')
+}
+
+async function measureHouse({ values }: Words, site: Source, source: (path: string) => Source): Promise<Answer> {
+  const { measure } = await import('./measure')
+  return measure(site, values.scenario === undefined ? null : source(values.scenario), {
+    samples: numberOf(values.samples, 100, '--samples'),
+    seed: numberOf(values.seed, 1, '--seed'),
+    json: values.json === true,
+  })
+}
+
+async function waves({ values, positionals }: Words, source: (path: string) => Source): Promise<Answer> {
+  const { bounce, lay } = await import('./wave')
+  const [, what, path] = positionals
+  const capture = (): Source => source(needed(path, 'CAPTURE.vcd'))
+  const json = values.json === true
+  if (what === 'bounce') return bounce(capture(), values.signal, json)
+  if (what !== 'lay') throw new Unusable(`wave ${what ?? ''}: is neither bounce nor lay; see "vestibule help"`)
+  const run = source(needed(values.run, '--run'))
+  return lay(capture(), needed(values.signal, '--signal'), run, needed(values.lane, '--lane'), json)
+}
+
+function numberOf(text: string | undefined, usual: number, name: string): number {
+  const value = text === undefined ? usual : Number(text)
+  if (!Number.isInteger(value) || value < 0 || value > 1_000_000_000)
+    throw new Unusable(`${name} ${text}: is not a whole number from 0`)
+  return value
 }
 
 function takeTable({ values }: Words, site: Source, source: (path: string) => Source): Answer {

@@ -28,6 +28,13 @@ export const OPTIONS = {
   format: { type: 'string', what: 'what is written' },
   scenario: { type: 'string', what: 'a scenario (docs/formats.md); - is standard input' },
   print: { type: 'boolean', what: 'print the library’s scenarios for this site, to be changed' },
+  seed: { type: 'string', what: 'of the latencies and losses of the house, a whole number; 1' },
+  vcd: { type: 'string', what: 'the run as a value change dump (IEEE 1364), to this file' },
+  csv: { type: 'string', what: 'the run as a table, to this file' },
+  samples: { type: 'string', what: 'how often each way is tried for its latencies; 100; 0: not at all' },
+  signal: { type: 'string', what: 'the wire in the capture; else the first that moves' },
+  run: { type: 'string', what: 'the run as a value change dump, as trial --vcd writes it' },
+  lane: { type: 'string', what: 'the wire in the run, "contact_bench_lights_1"' },
   channels: { type: 'string', what: 'a table of channels (CSV)' },
   points: { type: 'string', what: 'a table of points (CSV)' },
   lines: { type: 'boolean', what: 'one capture a line' },
@@ -89,13 +96,45 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     options: ['controller', 'trace', 'engine'],
   },
   trial: {
-    usage: ['trial SITE.json [--scenario FILE] [--json]', 'trial SITE.json --print'],
+    usage: ['trial SITE.json [--scenario FILE [--vcd FILE] [--csv FILE]] [--seed N] [--json]', 'trial SITE.json --print'],
     what: [
       'Plays a scenario in a simulated house, or without one all of the library. Exit 1 with what broke first, and when.',
       STDIN,
     ],
     words: [1, 1],
-    options: ['scenario', 'print', 'json'],
+    options: ['scenario', 'seed', 'vcd', 'csv', 'print', 'json'],
+  },
+  accept: {
+    usage: ['accept SITE.json [--seed N] [--json | --format markdown]'],
+    what: [
+      'Works every way of every channel in a simulated house, then groups, limits, outages, power and what must never be.',
+      'Exit 1 where something fails. The live rig does the same with the firmware itself: live --accept.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['seed', 'json', 'format'],
+  },
+  measure: {
+    usage: ['measure SITE.json [--scenario FILE] [--samples N] [--seed N] [--json]'],
+    what: [
+      'Closings and wear, messages against plans, time in which nobody could work a channel, over a quiet day or a',
+      'scenario; and from a hand to the load and each screen: half, 95 and 99 of a hundred are faster.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['scenario', 'samples', 'seed', 'json'],
+  },
+  wave: {
+    usage: [
+      'wave bounce CAPTURE.vcd [--signal NAME] [--json]',
+      'wave lay CAPTURE.vcd --signal NAME --run RUN.vcd --lane NAME [--json]',
+    ],
+    what: [
+      'bounce: how long a switch bounces in a capture, and the settle time that it needs.',
+      'lay: a capture of a real board over a simulated run, with the shift between them; exit 1 where edges differ.',
+    ],
+    words: [2, 2],
+    options: ['signal', 'run', 'lane', 'json'],
   },
   live: {
     usage: ['live SITE.json [--port N] [--accept [--json]]'],

@@ -2,5 +2,6 @@
 export { libraryFor, type LibraryScenario } from './library'
 export { NoSuchName } from './names'
 export { readScenario, type ScenarioAnswer } from './read'
-export { runScenario, type ScenarioRun } from './run'
+export { runScenario, type PlayOptions, type ScenarioRun } from './run'
 export type { Deed, Expectation, Never, Scenario } from './schema'
+export { scenarioText } from './record'

@@ -1,8 +1,8 @@
 import { beliefsOf, trueLevel, type TrialAction, type TrialSnapshot } from '../trial'
-import type { PartId } from '../parts'
+import { partsOf, type PartId } from '../parts'
 import { holdersOf } from '../services'
 import { topLevel, type Channel, type Site } from '../site'
-import type { Deed, Expectation } from './schema'
+import type { Deed, Expectation, Never } from './schema'
 
 /** A name of a scenario that the site does not have. */
 export class NoSuchName extends Error {
@@ -23,16 +23,35 @@ function find<T extends Named>(list: readonly T[], wanted: string, what: string)
 
 export const channelNamed = (site: Site, name: string): Channel => find(site.channels, name, 'channel')
 
+/** The part that a scenario names. Throws NoSuchName. */
 export function breakableOf(site: Site, what: Extract<Deed, { break: unknown }>['break']): PartId {
   if (typeof what === 'string') return what
-  if ('power' in what) return `power:${find(site.controllers, what.power, 'controller').id}`
-  return `service:${
-    find(
-      holdersOf(site).map(({ service }) => service),
-      what.service,
-      'service',
-    ).id
-  }`
+  if ('part' in what) return partNamed(site, what.part)
+  const [kind, wanted] = Object.entries(what)[0] as [string, string]
+  const [list, word, contact] = PART_LISTS[kind]!(site)
+  return `${kind}:${find(list, wanted, word).id}${contact ? '.0' : ''}` as PartId
+}
+
+function partNamed(site: Site, wanted: string): PartId {
+  const parts = [...partsOf(site).values()]
+  const found = parts.find(({ id }) => id === wanted) ?? parts.find(({ name }) => name === wanted)
+  if (!found) throw new NoSuchName(`there is no part "${wanted}" in this site`)
+  return found.id
+}
+
+type PartList = (site: Site) => readonly [list: readonly Named[], word: string, contact?: true]
+const controllers: PartList = (site) => [site.controllers, 'controller']
+const PART_LISTS: Readonly<Record<string, PartList>> = {
+  ...{ power: controllers, breaker: controllers, board: controllers },
+  service: (site) => [holdersOf(site).map(({ service }) => service), 'service'],
+  switch: (site) => [site.inputs, 'switch'],
+  wire: (site) => [site.inputs, 'switch'],
+  contact: (site) => [site.channels, 'channel', true],
+  coil: (site) => [site.channels, 'channel', true],
+  load: (site) => [site.channels, 'channel'],
+  sensor: (site) => [site.sensors, 'sensor'],
+  remote: (site) => [site.remotes, 'remote'],
+  link: (site) => [site.links, 'link'],
 }
 
 type State = Extract<Deed, { tap: unknown }>['to']
@@ -58,9 +77,34 @@ export function actionsOf(site: Site, deed: Deed): readonly (TrialAction & { rea
   if ('character' in deed) return [{ kind: 'char', link: find(site.links, deed.over, 'link').id, char: deed.character }]
   if ('clock' in deed) return [{ kind: 'clock', local: deed.clock }]
   if ('replay' in deed) return [{ kind: 'replay' }]
-  return 'break' in deed
-    ? [{ kind: 'break', what: breakableOf(site, deed.break), broken: true }]
-    : [{ kind: 'break', what: breakableOf(site, deed.mend), broken: false }]
+  return rarerActions(site, deed)
+}
+
+function rarerActions(site: Site, deed: Deed): readonly TrialAction[] {
+  if ('hold' in deed) return [{ kind: 'press', input: find(site.inputs, deed.hold, 'switch').id }]
+  if ('release' in deed) return [{ kind: 'release', input: find(site.inputs, deed.release, 'switch').id }]
+  if ('group' in deed) return [groupAction(site, deed.group, deed.says)]
+  if ('mode' in deed)
+    return [{ kind: 'mode', controller: find(site.controllers, deed.mode, 'controller').id, command: deed.says }]
+  if ('stand' in deed) return [{ kind: 'stand', place: deed.stand }]
+  if ('curve' in deed) {
+    const { low, high } = deed
+    return [{ kind: 'curve', sensor: find(site.sensors, deed.curve, 'sensor').id, low, high }]
+  }
+  if ('pair' in deed)
+    return [
+      { kind: 'pair', controller: find(site.controllers, deed.pair, 'controller').id, right: deed.pin === 'right' },
+    ]
+  if ('break' in deed)
+    return [{ kind: 'break', what: breakableOf(site, deed.break), broken: true, ...(deed.as ? { how: deed.as } : {}) }]
+  return 'mend' in deed ? [{ kind: 'break', what: breakableOf(site, deed.mend), broken: false }] : []
+}
+
+function groupAction(site: Site, wanted: string, command: string): TrialAction {
+  const group = find(site.groups, wanted, 'group')
+  const way = (group.ways ?? []).find(({ kind }) => kind === 'hub')
+  if (way?.kind !== 'hub') throw new NoSuchName(`no hub has an entity for the group "${wanted}"`)
+  return { kind: 'group', hub: way.hub, group: group.id, command }
 }
 
 /** Long enough to settle, ms. */
@@ -98,6 +142,19 @@ function hubAction(site: Site, name: string, command: string): TrialAction {
   return { kind: 'hub', hub: way.hub, entity: way.entity, command }
 }
 
+/** Throws NoSuchName where what is expected, or must never be, names what the site does not have. */
+export function checkName(site: Site, one: Expectation | Never): void {
+  if ('channel' in one) channelNamed(site, one.channel)
+  else if ('load' in one) channelNamed(site, one.load)
+  else if ('link' in one) find(site.controllers, one.link, 'controller')
+  else if ('phone' in one)
+    find(
+      site.services.flatMap(({ widgets }) => widgets),
+      one.phone,
+      'widget',
+    )
+}
+
 /** Why an expectation does not hold now; null: it does. */
 export function unmet(site: Site, expectation: Expectation, now: TrialSnapshot): string | null {
   if ('screens' in expectation) {
@@ -118,8 +175,9 @@ export function unmet(site: Site, expectation: Expectation, now: TrialSnapshot):
     return state === expectation.is ? null : `the link of ${expectation.link} is ${state}`
   }
   if ('phone' in expectation) return unmetPhone(site, expectation, now)
-  const channel = channelNamed(site, expectation.channel)
-  const { level } = now.channels.find(({ id }) => id === channel.id)!
+  const channel = channelNamed(site, 'load' in expectation ? expectation.load : expectation.channel)
+  const found = now.channels.find(({ id }) => id === channel.id)!
+  const level = 'load' in expectation ? found.seen : found.level
   return fits(expectation.is, level) ? null : `${channel.name} is ${wordOf(channel, level)}`
 }
 

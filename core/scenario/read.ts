@@ -1,20 +1,57 @@
 import { isCollection, isMap, isSeq, LineCounter, parseDocument, type Document } from 'yaml'
+import type { Site } from '../site'
+import { actionsOf, checkName, NoSuchName } from './names'
 import { Scenario } from './schema'
 
 export type ScenarioAnswer =
   { readonly ok: true; readonly scenario: Scenario } | { readonly ok: false; readonly message: string }
 
-/** A scenario from its text (YAML 1.2); what is wrong is one line that names the line of the text. */
-export function readScenario(text: string): ScenarioAnswer {
+/**
+ * A scenario from its text (YAML 1.2); what is wrong is one line that names the line of the text. With a site, what
+ * that does not have is wrong too.
+ */
+export function readScenario(text: string, site?: Site): ScenarioAnswer {
   const lines = new LineCounter()
   const document = parseDocument(text, { lineCounter: lines })
   const [broken] = document.errors
   if (broken)
     return refused(lines.linePos(broken.pos[0]).line, broken.message.split('\n')[0]!.replace(/ at line.*$/, ''))
   const parsed = Scenario.safeParse(document.toJS())
-  if (parsed.success) return { ok: true, scenario: parsed.data }
+  if (parsed.success) {
+    const stray = site && strayName(site, parsed.data)
+    return stray ? refused(lineOf(document, lines, stray.path), stray.what) : { ok: true, scenario: parsed.data }
+  }
   const [issue] = parsed.error.issues
   return refused(lineOf(document, lines, issue!.path), messageOf(issue!))
+}
+
+/** The first name that a site does not have, and where it stands. */
+function strayName(site: Site, { steps, never }: Scenario): { path: PropertyKey[]; what: string } | undefined {
+  const tried = (path: PropertyKey[], look: () => void): { path: PropertyKey[]; what: string } | undefined => {
+    try {
+      look()
+      return undefined
+    } catch (error) {
+      if (error instanceof NoSuchName) return { path, what: error.message }
+      throw error
+    }
+  }
+  for (const [i, step] of steps.entries())
+    for (const key of ['do', 'expect'] as const) {
+      const list = [step[key] ?? []].flat()
+      for (const [j, one] of list.entries()) {
+        const path = ['steps', i, key, ...(Array.isArray(step[key]) ? [j] : [])]
+        const found = tried(path, () =>
+          key === 'do' ? actionsOf(site, one as never) : checkName(site, one as never),
+        )
+        if (found) return found
+      }
+    }
+  for (const [i, one] of (never ?? []).entries()) {
+    const found = tried(['never', i], () => checkName(site, one))
+    if (found) return found
+  }
+  return undefined
 }
 
 const refused = (line: number, what: string): ScenarioAnswer => ({ ok: false, message: `line ${line}: ${what}` })

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { FAULT_KINDS } from '../parts'
+import { PLACES } from '../trial'
 
 /** A scenario as it is written down: what is done in the house and when, and what must be seen (docs/formats.md). */
 
@@ -17,14 +19,29 @@ const name = z.string().min(1).max(60)
 /** `on` and `off` are words of YAML 1.1 and strings of 1.2; both are taken. */
 const state = z.union([z.literal('on'), z.literal('off'), z.int().min(0).max(10), z.boolean()])
 
+/** A part of the house: by a word of its own, by its kind and a name, or by its id as the list of parts has it. */
 const Breakable = z.union([
-  z.enum(['wifi', 'broker', 'hub']),
+  z.enum(['mains', 'router', 'wifi', 'internet', 'hub-machine', 'broker', 'hub', 'phone', 'voice']),
   z.strictObject({ power: name }),
+  z.strictObject({ breaker: name }),
+  z.strictObject({ board: name }),
   z.strictObject({ service: name }),
+  z.strictObject({ switch: name }),
+  z.strictObject({ wire: name }),
+  z.strictObject({ contact: name }),
+  z.strictObject({ coil: name }),
+  z.strictObject({ load: name }),
+  z.strictObject({ sensor: name }),
+  z.strictObject({ remote: name }),
+  z.strictObject({ link: name }),
+  z.strictObject({ part: z.string().min(1).max(80) }),
 ])
+const as = z.enum(FAULT_KINDS).optional()
 
 export const Deed = z.union([
+  /** `for`: how long it is held; `hold`: until it is released by a deed of its own */
   z.strictObject({ press: name, for: time.optional() }),
+  z.strictObject({ hold: name }),
   z.strictObject({ rock: name }),
   z.strictObject({ turn: name, to: z.int().min(0).max(255) }),
   z.strictObject({ key: name, of: name, times: z.int().min(1).max(1_000).optional() }),
@@ -34,14 +51,23 @@ export const Deed = z.union([
   z.strictObject({ reading: name, is: z.number() }),
   z.strictObject({ character: z.string().length(1), over: name }),
   z.strictObject({ clock: z.iso.datetime({ local: true, offset: false }) }),
-  z.strictObject({ break: Breakable }),
+  z.strictObject({ break: Breakable, /** not said: it is gone */ as }),
   z.strictObject({ mend: Breakable }),
   z.strictObject({ replay: z.literal('commands') }),
+  z.strictObject({ group: name, says: z.enum(['on', 'off', 'toggle', 'up', 'down', 'stop']) }),
+  z.strictObject({ mode: name, says: z.enum(['auto', 'manual']) }),
+  z.strictObject({ stand: z.enum(PLACES) }),
+  /** a sensor follows a day's curve from now on */
+  z.strictObject({ curve: name, low: z.number(), high: z.number() }),
+  z.strictObject({ pair: name, pin: z.enum(['right', 'wrong']) }),
+  z.strictObject({ release: name }),
 ])
 export type Deed = z.infer<typeof Deed>
 
 export const Expectation = z.union([
   z.strictObject({ channel: name, is: state }),
+  /** what is seen of it, whatever its controller says */
+  z.strictObject({ load: name, is: state }),
   z.strictObject({ link: name, is: z.enum(['up', 'down']) }),
   z.strictObject({ phone: name, shows: state }),
   /** every screen that can be reached shows what is */

@@ -1,3 +1,4 @@
+import Papa from 'papaparse'
 import { kindOf, type Site } from '../site'
 import type { Kept, TracksKept } from './tracksKept'
 
@@ -67,17 +68,17 @@ export function waveFile(site: Site, tracks: TracksKept, until: number): string 
   return [...head, '#0', '$dumpvars', ...started, '$end', ...lines].join('\n') + '\n'
 }
 
-const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text)
-
 /** Everything that happened, a row each (RFC 4180). */
 export function runTable(tracks: TracksKept): string {
   const rows = [...tracks.lanes]
     .flatMap(([, events]) => events)
     .sort((a, b) => a.order - b.order)
-    .map((event) => {
-      const value = event.lane === 'hand' ? event.text : event.lane === 'message' ? event.topic : String(event.value ?? '')
-      const from = event.lane === 'message' ? event.from : ''
-      return [String(event.t), event.lane, value, from, String(event.cause ?? '')].map(quoted).join(',')
-    })
-  return ['ms,lane,value,from,deed', ...rows].join('\r\n') + '\r\n'
+    .map((event) => ({
+      ms: event.t,
+      lane: event.lane,
+      value: event.lane === 'hand' ? event.text : event.lane === 'message' ? event.topic : (event.value ?? ''),
+      from: event.lane === 'message' ? event.from : '',
+      deed: event.cause ?? '',
+    }))
+  return `${Papa.unparse(rows, { columns: ['ms', 'lane', 'value', 'from', 'deed'] })}\r\n`
 }
