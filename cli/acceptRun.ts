@@ -12,6 +12,9 @@ export function acceptInHouse(source: Source, seed: number, form: 'text' | 'json
   const of = (result: AcceptanceItem['result']): number => report.items.filter((item) => item.result === result).length
   const rows = report.items
     .filter(({ result }) => result !== 'passed')
-    .map(({ result, action, expected, note, t }) => `${result}: ${action}; expected ${expected}: ${note} (at ${timeText(t)})\n`)
+    .map(
+      ({ result, action, expected, note, t }) =>
+        `${result}: ${action}; expected ${expected}: ${note} (at ${timeText(t)})\n`,
+    )
   return { exit, text: `${rows.join('')}${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} not tried\n` }
 }

@@ -96,7 +96,10 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     options: ['controller', 'trace', 'engine'],
   },
   trial: {
-    usage: ['trial SITE.json [--scenario FILE [--vcd FILE] [--csv FILE]] [--seed N] [--json]', 'trial SITE.json --print'],
+    usage: [
+      'trial SITE.json [--scenario FILE [--vcd FILE] [--csv FILE]] [--seed N] [--json]',
+      'trial SITE.json --print',
+    ],
     what: [
       'Plays a scenario in a simulated house, or without one all of the library. Exit 1 with what broke first, and when.',
       STDIN,

@@ -38,6 +38,8 @@ function edgesOf({ name, text }: Source, signal: string | undefined): TimedEdge[
   } catch (error) {
     if (!(error instanceof CaptureRefused)) throw error
     const known = vcdVariables(text).map((variable) => variable.name)
-    throw new Unusable(`${name}: ${error.message}${known.length > 0 && signal === undefined ? `; it has ${known.join(', ')}` : ''}`)
+    throw new Unusable(
+      `${name}: ${error.message}${known.length > 0 && signal === undefined ? `; it has ${known.join(', ')}` : ''}`,
+    )
   }
 }

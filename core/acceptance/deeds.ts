@@ -35,14 +35,14 @@ export type Asked =
   /** nothing at the load: the hub's lamps turn over instead */
   | { readonly kind: 'lamps' }
 
-/** Longer than any settle time that is usual, ms. */
-const PRESS_MS = 120
+/** A finger's short press, ms (common practice): it knows nothing of settle times. */
+const PRESS_MS = 150
 
 function pressed(input: Input, gesture: GestureBinding['gesture']): TimedAction[] {
   const hold = gesture === 'hold' && input.kind === 'momentary' ? input.holdMs : 0
   return [
     { kind: 'press', input: input.id },
-    { kind: 'release', input: input.id, afterMs: PRESS_MS + input.settleMs + hold },
+    { kind: 'release', input: input.id, afterMs: PRESS_MS + hold },
   ]
 }
 

@@ -131,7 +131,10 @@ function returnsRight(tryout: Tryout, what: PartId, name: string): void {
     }
     const own = tryout.site.channels.filter((channel) => channel.controller === controller.id && isWitness(channel))
     if (own.length === 0) continue
-    const wrong = (): string | undefined => own.flatMap((channel) => tryout.wrongScreens(channel).map((who) => `the ${who} shows another state of ${channel.name}`))[0]
+    const wrong = (): string | undefined =>
+      own.flatMap((channel) =>
+        tryout.wrongScreens(channel).map((who) => `the ${who} shows another state of ${channel.name}`),
+      )[0]
     const left = Math.max(1_000, RETURN_MS - (tryout.now - t))
     const isUp = tryout.until(() => tryout.isUp(controller.id), left)
     if (!isUp) tryout.says(draft, t, 'it is not connected')
@@ -149,7 +152,10 @@ export function triesWinners(tryout: Tryout): void {
     const draft = {
       ...{ key: `winner:${controller.id}`, group: 'winner' as const, channel, controller: controller.id },
       action: `${channel.name} is on; the network goes, and on the phone it is turned off`,
-      expected: controller.outage === 'service' ? 'the phone’s command is carried out' : 'it stays on, and the phone is corrected',
+      expected:
+        controller.outage === 'service'
+          ? 'the phone’s command is carried out'
+          : 'it stays on, and the phone is corrected',
     }
     if (!brings(tryout, channel, true)) {
       tryout.skips(draft, `${channel.name} could not be turned on first`)
@@ -167,7 +173,11 @@ export function triesWinners(tryout: Tryout): void {
     const isOn = tryout.level(channel) > 0
     const right = controller.outage === 'service' ? !isOn : isOn
     const wrong = tryout.wrongScreens(channel)[0]
-    tryout.says(draft, t, !right ? `${channel.name} is ${isOn ? 'on' : 'off'}` : wrong ? `the ${wrong} shows another state` : null)
+    tryout.says(
+      draft,
+      t,
+      !right ? `${channel.name} is ${isOn ? 'on' : 'off'}` : wrong ? `the ${wrong} shows another state` : null,
+    )
   }
 }
 

@@ -24,7 +24,10 @@ export const tablesOf = (site: Site): Record<string, string> =>
  * Works every way of every channel in a simulated house, then outages, power, who wins, groups, limits and what must
  * never be. The same site and seed give the same report.
  */
-export function acceptanceRun(site: Site, options: AcceptanceOptions = {}): AcceptanceReport & { readonly tryout: Tryout } {
+export function acceptanceRun(
+  site: Site,
+  options: AcceptanceOptions = {},
+): AcceptanceReport & { readonly tryout: Tryout } {
   const { seed = 1, onProgress } = options
   const tryout = new Tryout(site, seed)
   tryout.waits(SETTLED_MS)

@@ -49,5 +49,9 @@ function tableOf(site: Site, items: readonly AcceptanceItem[]): string[] {
     const took = toLoadMs === null ? '' : `${toLoadMs} ms${toScreensMs === null ? '' : `, screens ${toScreensMs} ms`}`
     return [where, action, expected, `${RESULT_WORDS[result]}${note ? `: ${note}` : ''}`, took].map(cell).join(' | ')
   })
-  return ['| Channel | What was done | What must be seen | Result | Took |', '|---|---|---|---|---|', ...rows.map((row) => `| ${row} |`)]
+  return [
+    '| Channel | What was done | What must be seen | Result | Took |',
+    '|---|---|---|---|---|',
+    ...rows.map((row) => `| ${row} |`),
+  ]
 }

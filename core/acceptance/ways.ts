@@ -128,13 +128,21 @@ export function triesWays(tryout: Tryout): void {
       opensGate(tryout, way)
       const steps = stepsOf(tryout.site, channel, way)
       const controller = tryout.site.controllers.find(({ id }) => id === channel.controller)!
-      const isDeaf = way.kind !== 'wall' && way.kind !== 'remote' && way.kind !== 'link' && !reachesNetwork(tryout.site, controller)
+      const isDeaf =
+        way.kind !== 'wall' && way.kind !== 'remote' && way.kind !== 'link' && !reachesNetwork(tryout.site, controller)
       for (const step of steps)
         if (isDeaf) tryout.skips(draftOf(channel, way, step), 'no network reaches its controller')
         else triesStep(tryout, channel, way, step)
       if (steps.length === 0)
         tryout.skips(
-          { key: `alone:${channel.id}:${way.id}:none`, group: 'way', channel, way: way.id, action: 'Work this way', expected: '' },
+          {
+            key: `alone:${channel.id}:${way.id}:none`,
+            group: 'way',
+            channel,
+            way: way.id,
+            action: 'Work this way',
+            expected: '',
+          },
           'there is nothing on a screen to touch for it',
         )
     }

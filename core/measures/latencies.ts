@@ -50,7 +50,10 @@ export interface LatencyOptions {
 }
 
 /** Every way of every lasting channel, tried `samples` times from a settled house, each with a seed of its own. */
-export function wayLatencies(site: Site, { samples = 100, seed = 1, ways, onProgress }: LatencyOptions = {}): WayLatency[] {
+export function wayLatencies(
+  site: Site,
+  { samples = 100, seed = 1, ways, onProgress }: LatencyOptions = {},
+): WayLatency[] {
   const settled = World.begin(site, seed)
   settled.advance(SETTLED_MS)
   const jobs = site.channels.flatMap((channel) =>
@@ -65,10 +68,19 @@ export function wayLatencies(site: Site, { samples = 100, seed = 1, ways, onProg
   })
 }
 
-function measured(site: Site, settled: World, channel: Channel, way: Way, samples: number, seed: number): WayLatency | null {
+function measured(
+  site: Site,
+  settled: World,
+  channel: Channel,
+  way: Way,
+  samples: number,
+  seed: number,
+): WayLatency | null {
   // the first that shows something at a load that is off
   const step = stepsOf(site, channel, way).find(({ asks }) =>
-    asks.kind === 'level' ? asks.level > 0 : asks.kind === 'action' && !['off', 'stop', 'close', 'down'].includes(asks.action),
+    asks.kind === 'level'
+      ? asks.level > 0
+      : asks.kind === 'action' && !['off', 'stop', 'close', 'down'].includes(asks.action),
   )
   if (!step) return null
   const isLasting = kindOf(channel).lasting
@@ -79,22 +91,31 @@ function measured(site: Site, settled: World, channel: Channel, way: Way, sample
     const tracks = new TracksKept()
     const world = settled.copy({ onTrack: (event) => tracks.add(event) }, seed * 7_919 + i)
     world.advance(world.now + ((i * PHASE_MS) % 10_000))
-    const deeds = [...(step.first ?? []).map((action) => ({ action, t: world.now })), ...timed(step.deeds, world.now + (step.first ? 1_000 : 0))]
+    const deeds = [
+      ...(step.first ?? []).map((action) => ({ action, t: world.now })),
+      ...timed(step.deeds, world.now + (step.first ? 1_000 : 0)),
+    ]
     const start = deeds[step.first?.length ?? 0]!.t
     play(world, deeds)
     world.advance(start + PATIENCE_MS)
-    const at = (lane: `load:${string}` | `belief:${string}`): number | undefined => tracks.of(lane).find(({ t }) => t >= start)?.t
+    const at = (lane: `load:${string}` | `belief:${string}`): number | undefined =>
+      tracks.of(lane).find(({ t }) => t >= start)?.t
     const load = at(`load:${channel.id}`)
     if (load !== undefined) loads.push(load - start)
-    if (isLasting) for (const screen of screens) {
-      const t = at(`belief:${screen.id}`)
-      if (t !== undefined) heard.get(screen.id)!.push(t - start)
-    }
+    if (isLasting)
+      for (const screen of screens) {
+        const t = at(`belief:${screen.id}`)
+        if (t !== undefined) heard.get(screen.id)!.push(t - start)
+      }
   }
   return {
     ...{ channel: channel.id, way: way.id, action: step.action, toLoad: spreadOf(loads, samples) },
     toScreens: screens.map(({ id, kind }) => ({
-      ...{ way: id, who: kind === 'hub' ? ('hub' as const) : ('phone' as const), spread: spreadOf(heard.get(id)!, samples) },
+      ...{
+        way: id,
+        who: kind === 'hub' ? ('hub' as const) : ('phone' as const),
+        spread: spreadOf(heard.get(id)!, samples),
+      },
     })),
   }
 }

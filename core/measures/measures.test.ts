@@ -2,7 +2,17 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { readSite } from '../site'
 import { Recording } from '../trial'
-import { bounceOf, missChance, missedShare, overlay, quantile, runMeasures, wayLatencies, waveEdges, type TimedEdge } from '.'
+import {
+  bounceOf,
+  missChance,
+  missedShare,
+  overlay,
+  quantile,
+  runMeasures,
+  wayLatencies,
+  waveEdges,
+  type TimedEdge,
+} from '.'
 
 const parsed = readSite(readFileSync('demo/fernhollow.json', 'utf8'))
 if (!parsed.ok) throw parsed.error
@@ -36,7 +46,10 @@ describe('latencies against their closed form', () => {
     const exact = (share: number): number => 25 + 3 - 5 * Math.log(1 - share)
     expect(spread.seen).toBe(600)
     // four standard errors of a quantile of 600: sqrt(p(1-p)/n) / density, and half a millisecond of rounding
-    for (const [share, found] of [[0.5, spread.p50], [0.95, spread.p95]] as const) {
+    for (const [share, found] of [
+      [0.5, spread.p50],
+      [0.95, spread.p95],
+    ] as const) {
       const error = (4 * Math.sqrt((share * (1 - share)) / 600) * 5) / (1 - share) + 0.5
       expect(Math.abs(found! - exact(share))).toBeLessThan(error)
     }
@@ -45,7 +58,10 @@ describe('latencies against their closed form', () => {
   it('from wall to phone: settle, 15 ms, and the sum of two exponential times of 5 and 8 ms', () => {
     const { spread } = wall!.toScreens.find(({ who }) => who === 'phone')!
     // the slowest hundredth is another matter: a report may wait for the shortest time between two
-    for (const [share, found] of [[0.5, spread.p50], [0.95, spread.p95]] as const) {
+    for (const [share, found] of [
+      [0.5, spread.p50],
+      [0.95, spread.p95],
+    ] as const) {
       const tail = quantileOf((x) => sumBelow(x, 8, 5), share)
       const density = (sumBelow(tail + 0.01, 8, 5) - sumBelow(tail - 0.01, 8, 5)) / 0.02
       const error = (4 * Math.sqrt((share * (1 - share)) / 600)) / density + 1
@@ -66,7 +82,11 @@ describe('presses that nobody hears', () => {
     const share = missedShare([press, press], { settleMs: 0, scanMs: 500 }, { samples: 40_000 })
     expect(Math.abs(share - (1 - press / 500))).toBeLessThan(4 * Math.sqrt(0.25 / 40_000))
   })
-  it.each([[700, 25], [1_200, 25], [900, 600]])('%i ms that must settle for %i ms, as followed look by look', (press, settleMs) => {
+  it.each([
+    [700, 25],
+    [1_200, 25],
+    [900, 600],
+  ])('%i ms that must settle for %i ms, as followed look by look', (press, settleMs) => {
     const watching = { settleMs, scanMs: 500 }
     const share = missedShare([press, press], watching, { samples: 40_000 })
     expect(Math.abs(share - missChance(press, watching))).toBeLessThan(4 * Math.sqrt(0.25 / 40_000))
@@ -80,14 +100,16 @@ describe('presses that nobody hears', () => {
       run.advance(605_000)
       return run.snapshot().channels.find(({ id }) => id === 'wedging-lamp')!.level === 1
     }
-    for (const ms of [5, 20, 24, 26, 40, 120])
-      expect(hears(ms)).toBe(missChance(ms, { settleMs: 25, scanMs: 0 }) === 0)
+    for (const ms of [5, 20, 24, 26, 40, 120]) expect(hears(ms)).toBe(missChance(ms, { settleMs: 25, scanMs: 0 }) === 0)
   })
 })
 
 describe('a run that is measured', () => {
   const day = 86_400_000
-  const flips = Array.from({ length: 20 }, (_, i) => ({ t: 600_000 + i * 60_000, action: { kind: 'rock' as const, input: 's1' } }))
+  const flips = Array.from({ length: 20 }, (_, i) => ({
+    t: 600_000 + i * 60_000,
+    action: { kind: 'rock' as const, input: 's1' },
+  }))
 
   it('counts closings, and the years that contacts last', () => {
     const run = new Recording(pottery, 1, flips)
@@ -118,7 +140,9 @@ describe('a run that is measured', () => {
     const run = new Recording(pottery, 1, flips)
     run.advance(day)
     const app = runMeasures(pottery, run.tracks, day).traffic.find(({ service }) => service === 'app')!
-    expect(app.limit).toBe(pottery.profiles.services.find(({ id }) => id === 'datapoint')?.limits.messagesMonth ?? 100_000)
+    expect(app.limit).toBe(
+      pottery.profiles.services.find(({ id }) => id === 'datapoint')?.limits.messagesMonth ?? 100_000,
+    )
     expect(app.messagesAMonth).toBe(app.messages * 30)
     expect(app.messages).toBeGreaterThan(20)
   })

@@ -105,12 +105,20 @@ export function runMeasures(site: Site, tracks: TracksKept, lastsMs: number): Ru
       0,
       ...kindOf(channel)
         .outputs(channel)
-        .map((_, k) => tracks.of(`contact:${channel.id}.${k}`).filter((event) => 'value' in event && event.value === 1).length),
+        .map(
+          (_, k) =>
+            tracks.of(`contact:${channel.id}.${k}`).filter((event) => 'value' in event && event.value === 1).length,
+        ),
     )
     const operationsAYear = days > 0 ? Math.round((operations / days) * DAYS_OF_YEAR) : 0
     const dark = (from: Standing): number | null => {
       const near = ways.filter((way) => reachedFrom(site, way).includes(from))
-      return near.length === 0 ? null : darkTime(near.map((way) => wayNeeds(site, way)), down)
+      return near.length === 0
+        ? null
+        : darkTime(
+            near.map((way) => wayNeeds(site, way)),
+            down,
+          )
     }
     return {
       ...{ channel: channel.id, name: channel.name, operations, operationsAYear },

@@ -59,7 +59,12 @@ export function overlay(run: readonly TimedEdge[], capture: readonly TimedEdge[]
 }
 
 /** Pairs of edges of the same direction that lie near each other, each used once, in order of time. */
-function pairs(run: readonly TimedEdge[], capture: readonly TimedEdge[], shift: number, nearMs: number): [number, number][] {
+function pairs(
+  run: readonly TimedEdge[],
+  capture: readonly TimedEdge[],
+  shift: number,
+  nearMs: number,
+): [number, number][] {
   const found: [number, number][] = []
   let a = 0
   for (let b = 0; b < capture.length && a < run.length; b++) {

@@ -32,11 +32,7 @@ function ofTheHouse(site: Site): Part[] {
     ...holdersOf(site).map(({ service }) => {
       const isHub = site.hubs.some(({ id }) => (id as string) === service.id)
       const inside: PartId = isHub ? 'hub-machine' : 'router'
-      const home: PartId = !wireOf(site, service)
-        ? 'broker'
-        : isHub || isInHouse(service.host)
-          ? inside
-          : 'internet'
+      const home: PartId = !wireOf(site, service) ? 'broker' : isHub || isInHouse(service.host) ? inside : 'internet'
       return part(`service:${service.id}`, service.name, [home], [...OVER_WIRES, 'lying'])
     }),
   ]
@@ -74,7 +70,13 @@ function ofChannel(site: Site, channel: Channel): Part[] {
     const driven: PartId = module?.input === 'opto' ? `opto:${key}` : `drive:${key}`
     const fed: readonly PartId[] = module ? [`module:${controller}`] : [`power:${controller}`]
     return [
-      part(`drive:${key}`, `Pin and wire to the relay, ${of}`, [`board:${controller}`], ['gone', 'inverted', 'crossed'], own),
+      part(
+        `drive:${key}`,
+        `Pin and wire to the relay, ${of}`,
+        [`board:${controller}`],
+        ['gone', 'inverted', 'crossed'],
+        own,
+      ),
       ...(module?.input === 'opto'
         ? [part(`opto:${key}`, `Opto-coupler, ${of}`, [`drive:${key}`], ['gone', 'stuck'], own)]
         : []),
@@ -101,7 +103,9 @@ export function partsOf(site: Site): PartGraph {
     ...ofTheHouse(site),
     ...site.controllers.flatMap((controller) => [
       ...ofController(site, controller),
-      ...site.channels.filter((channel) => channel.controller === controller.id).flatMap((channel) => ofChannel(site, channel)),
+      ...site.channels
+        .filter((channel) => channel.controller === controller.id)
+        .flatMap((channel) => ofChannel(site, channel)),
       ...site.inputs.filter((input) => input.controller === controller.id && !input.ofBoard).flatMap(ofInput),
     ]),
     ...site.sensors.map(({ id, name, controller }) =>

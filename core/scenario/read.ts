@@ -41,9 +41,7 @@ function strayName(site: Site, { steps, never }: Scenario): { path: PropertyKey[
       const list = [step[key] ?? []].flat()
       for (const [j, one] of list.entries()) {
         const path = ['steps', i, key, ...(Array.isArray(step[key]) ? [j] : [])]
-        const found = tried(path, () =>
-          key === 'do' ? actionsOf(site, one as never) : checkName(site, one as never),
-        )
+        const found = tried(path, () => (key === 'do' ? actionsOf(site, one as never) : checkName(site, one as never)))
         if (found) return found
       }
     }

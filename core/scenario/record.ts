@@ -92,7 +92,9 @@ export function scenarioText(
   const steps = [...byTime].map(([t, list]) => ({ at: timeOf(t), do: list.length === 1 ? list[0] : list }))
   const expected = site.channels.flatMap(({ id, name }) => {
     const level = end.levels.get(id)
-    return level === undefined ? [] : [{ load: named(site.channels, id) || name, is: level === 0 ? 'off' : level === 1 ? 'on' : level }]
+    return level === undefined
+      ? []
+      : [{ load: named(site.channels, id) || name, is: level === 0 ? 'off' : level === 1 ? 'on' : level }]
   })
   const last = { at: timeOf(Math.ceil(end.t)), expect: expected }
   return stringify({ scenario: title, steps: [...steps, ...(expected.length > 0 ? [last] : [])] }, { lineWidth: 110 })

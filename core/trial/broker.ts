@@ -99,8 +99,7 @@ export class Broker {
   /** The same broker once more, as it stands; what it sends goes to another house. */
   copy(deliver: Deliver): Broker {
     const copied = new Broker(deliver)
-    for (const [name, client] of this.clients)
-      copied.clients.set(name, { ...client, filters: new Set(client.filters) })
+    for (const [name, client] of this.clients) copied.clients.set(name, { ...client, filters: new Set(client.filters) })
     for (const [topic, payload] of this.retained) copied.retained.set(topic, payload)
     copied.commands.push(...this.commands)
     return copied

@@ -15,7 +15,9 @@ const keyOf = (channel: string, contact: number): string => `${channel}.${contac
 function told(house: HouseState, key: string): boolean {
   const at = key.lastIndexOf('.')
   const channel = key.slice(0, at)
-  const controller = house.controllers.find(({ id, part }) => part === 'main' && id === channelOf(house.site, channel)?.controller)
+  const controller = house.controllers.find(
+    ({ id, part }) => part === 'main' && id === channelOf(house.site, channel)?.controller,
+  )
   if (!controller?.powered) return false
   const view = controller.device.inspect().channels.find(({ id }) => id === channel)
   return ((view?.closed ?? 0) & (1 << Number(key.slice(at + 1)))) !== 0
@@ -77,7 +79,11 @@ export function seenLevel(house: HouseState, channel: Channel): number {
 }
 
 /** Works out a controller's contacts and loads anew, and says what has moved. */
-export function settleContacts(house: HouseState, controller: string, cause: (channel: string) => Cause | null): string[] {
+export function settleContacts(
+  house: HouseState,
+  controller: string,
+  cause: (channel: string) => Cause | null,
+): string[] {
   const outputs = house.index.outputsOf.get(controller) ?? []
   const moved: string[] = []
   for (const key of outputs) {
@@ -89,7 +95,8 @@ export function settleContacts(house: HouseState, controller: string, cause: (ch
     house.movedAt.set(channel, house.now)
     track(house, { t: house.now, lane: `contact:${key}`, value: Number(closed), cause: cause(channel) })
   }
-  for (const channel of house.site.channels) if (channel.controller === controller) settleLoad(house, channel, cause(channel.id))
+  for (const channel of house.site.channels)
+    if (channel.controller === controller) settleLoad(house, channel, cause(channel.id))
   return moved
 }
 

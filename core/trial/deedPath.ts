@@ -55,7 +55,13 @@ function stopsOf(
   down: readonly PartId[],
 ): PathStop[] {
   const { cause, t } = hand
-  const stop = (what: PathStop['what'], name: string, text: string, event: Kept | undefined, wrong = false): PathStop => ({
+  const stop = (
+    what: PathStop['what'],
+    name: string,
+    text: string,
+    event: Kept | undefined,
+    wrong = false,
+  ): PathStop => ({
     ...{ what, name, text, afterMs: event ? event.t - t : null, wrong: event ? false : wrong },
   })
   const atSwitch = tracks.kind('input').flatMap(([, events]) => firstOf(events, cause) ?? [])[0]
@@ -72,14 +78,24 @@ function stopsOf(
     const shown = valueAt(events, now)
     const wrong = events.length > 0 && shown !== is
     const who = way.kind === 'hub' ? 'hub' : 'phone'
-    const text = event && !wrong ? `shows ${levelWords(channel, shown)}` : wrong ? `still shows ${levelWords(channel, shown)}` : 'nothing new'
+    const text =
+      event && !wrong
+        ? `shows ${levelWords(channel, shown)}`
+        : wrong
+          ? `still shows ${levelWords(channel, shown)}`
+          : 'nothing new'
     return [stop(who, who, text, wrong ? undefined : event, wrong)]
   })
   return [
     stop('hand', 'hand', hand.text, hand),
     ...(atSwitch ? [stop('switch', 'switch', 'contact moves', atSwitch)] : []),
     stop('relay', 'relay', relay && 'value' in relay ? (relay.value ? 'pulls in' : 'lets go') : 'does not move', relay),
-    stop('load', channel.name, loadMoved ? levelWords(channel, is) : down.includes(`load:${channel.id}`) ? 'gets no power' : 'does not change', loadMoved),
+    stop(
+      'load',
+      channel.name,
+      loadMoved ? levelWords(channel, is) : down.includes(`load:${channel.id}`) ? 'gets no power' : 'does not change',
+      loadMoved,
+    ),
     ...(screens.length > 0 ? [stop('network', 'network', said ? 'told' : 'nothing told', said)] : []),
     ...screens,
   ]

@@ -19,7 +19,11 @@ const rock = (input: string): TrialAction => ({ kind: 'rock', input })
 
 /** A settled pottery, what is done in it a second apart, and what is seen five seconds later. */
 function after(deeds: readonly TrialAction[], { site = pottery, wait = 5_000, seed = 1 } = {}) {
-  const run = new Recording(site, seed, deeds.map((action, i) => ({ t: SETTLED + i * 1_000, action })))
+  const run = new Recording(
+    site,
+    seed,
+    deeds.map((action, i) => ({ t: SETTLED + i * 1_000, action })),
+  )
   run.advance(SETTLED + deeds.length * 1_000 + wait)
   const now = run.snapshot()
   return {
@@ -90,8 +94,10 @@ describe('from hand to pin', () => {
     expect(channel('bench-lights').level).toBe(0)
     expect(last).toMatch(/no battery/)
     // a weak one: some arrive, some do not
-    const seeds = Array.from({ length: 24 }, (_, seed) =>
-      after([breaks(`remote:${key.remote}`, 'weak'), press], { seed: seed + 1 }).channel('bench-lights').level,
+    const seeds = Array.from(
+      { length: 24 },
+      (_, seed) =>
+        after([breaks(`remote:${key.remote}`, 'weak'), press], { seed: seed + 1 }).channel('bench-lights').level,
     )
     expect(new Set(seeds)).toEqual(new Set([0, 1]))
   })
@@ -104,8 +110,10 @@ describe('the network', () => {
   })
   it('a network that loses packets delays, a broker that loses messages loses', () => {
     const shown = (what: PartId, wait: number): number =>
-      Array.from({ length: 30 }, (_, seed) =>
-        after([breaks(what, 'lossy'), rock('s1')], { seed: seed + 1, wait }).now.hub['hub/bench-lights'] ?? 0,
+      Array.from(
+        { length: 30 },
+        (_, seed) =>
+          after([breaks(what, 'lossy'), rock('s1')], { seed: seed + 1, wait }).now.hub['hub/bench-lights'] ?? 0,
       ).reduce<number>((sum, on) => sum + on, 0)
     const [late, lost] = [shown('wifi', 5_000), shown('broker', 5_000)]
     expect(late).toBe(30)
@@ -156,7 +164,10 @@ describe('power', () => {
     })
     const sagged = (...deeds: TrialAction[]): string[] =>
       after(deeds, { site: starved, wait: 20_000 }).said.filter((text) => /starts anew/.test(text))
-    const press = [{ kind: 'press', input: 's3' }, { kind: 'release', input: 's3' }] as const
+    const press = [
+      { kind: 'press', input: 's3' },
+      { kind: 'release', input: 's3' },
+    ] as const
     const weak = breaks('power:throwing', 'weak')
     expect(sagged(rock('s1'), rock('s2'), ...press)).toEqual([])
     expect(sagged(weak, rock('s1'), rock('s2'))).toEqual([])
@@ -198,7 +209,8 @@ describe('the graph of parts', () => {
   })
   it('what the mains take down', () => {
     const down = downWith(partsOf(pottery), new Set<PartId>(['mains']))
-    for (const id of ['router', 'wifi', 'hub', 'broker', 'board:glaze', 'load:bench-lights'] as const) expect(down.has(id), id).toBe(true)
+    for (const id of ['router', 'wifi', 'hub', 'broker', 'board:glaze', 'load:bench-lights'] as const)
+      expect(down.has(id), id).toBe(true)
     expect(down.has('switch:s1')).toBe(false)
     expect(down.has('phone')).toBe(false)
   })

@@ -56,7 +56,8 @@ function settleDown(house: HouseState): void {
   for (const controller of house.controllers)
     linksOf(controller.image).forEach((link, index) => {
       const { state } = controller.device.inspect().links[index]!
-      if (controller.powered && state !== 'down' && !isOpen(house, controller, link.id)) loseLink(house, controller, index)
+      if (controller.powered && state !== 'down' && !isOpen(house, controller, link.id))
+        loseLink(house, controller, index)
     })
   for (const input of house.site.inputs) settleInput(house, input, null)
   for (const controller of house.site.controllers) settleContacts(house, controller.id, () => null)

@@ -176,7 +176,10 @@ export function setClocks(house: HouseState, { local }: Of<'clock'>): void {
 
 // ---- screens ----
 
-export function touchWidget(house: HouseState, { service: serviceId, widget: widgetId, on, value }: Of<'widget'>): void {
+export function touchWidget(
+  house: HouseState,
+  { service: serviceId, widget: widgetId, on, value }: Of<'widget'>,
+): void {
   const held = house.services.find(({ service }) => service.id === serviceId)
   const widget = held?.service.widgets.find(({ id }) => id === widgetId)
   const point = held?.service.points.find(({ id }) => id === widget?.point)

@@ -81,6 +81,7 @@ export function hubIsTold(house: HouseState, message: Message): void {
 
 /** The hub's heartbeat goes on for ever; while the hub or the broker is gone nobody hears it. */
 export function beat(house: HouseState, everyMs: number): void {
-  if (!house.down.has('hub') && !house.down.has('broker')) brokerAt(house, HOUSE_BROKER).publish(heartbeat(house.site.id))
+  if (!house.down.has('hub') && !house.down.has('broker'))
+    brokerAt(house, HOUSE_BROKER).publish(heartbeat(house.site.id))
   after(house, everyMs, { kind: 'beat', everyMs })
 }

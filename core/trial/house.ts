@@ -91,12 +91,21 @@ export function createHouse(site: Site, seed: number, listener: HouseListener): 
     ...{ now: 0, random: seed >>> 0, queue: new EventQueue(), brokers: new Map(), controllers: boards },
     services: holdersOf(site).map((holder) => ({ ...holder, state: startAppService(holder.service) })),
     ...{ hub: startHub(site), lines: {}, held: { ...codes }, closed: { ...codes } },
-    ...{ contacts: new Map(), seen: new Map(), believed: new Map(), faults: new Map(), stuckAt: new Map(), starting: new Map(), starts: 0 },
+    ...{
+      contacts: new Map(),
+      seen: new Map(),
+      believed: new Map(),
+      faults: new Map(),
+      stuckAt: new Map(),
+      starting: new Map(),
+      starts: 0,
+    },
     ...{ down: new Set(), place: 'here' as const, timeline: [], lostAt: new Map(), movedAt: new Map() },
     ...{ touchedAt: new Map(), asked: new Map(), disputes: [], pairings: new Pairings(site), arrivals: new Map() },
     ...{ deeds: 0, aimed: new Map(), causes: new Map(), curves: new Map(), readings: new Map(), clock: null },
   }
-  for (const id of brokersOf(house)) house.brokers.set(id, new Broker((client, message) => send(house, client, message)))
+  for (const id of brokersOf(house))
+    house.brokers.set(id, new Broker((client, message) => send(house, client, message)))
   return house
 }
 
@@ -118,7 +127,10 @@ export function copyHouse(house: HouseState, listener: HouseListener = house.lis
     ...copiedMaps(house),
   }
   for (const [id, broker] of house.brokers)
-    copied.brokers.set(id, broker.copy((client, message) => send(copied, client, message)))
+    copied.brokers.set(
+      id,
+      broker.copy((client, message) => send(copied, client, message)),
+    )
   return copied
 }
 
@@ -175,7 +187,8 @@ export const clientOf = (controller: ControllerInWorld, link: number): string =>
 export const networkOf = ({ site }: HouseState, controller: string): PartId =>
   site.controllers.find(({ id }) => id === controller)?.link === 'modem' ? `modem:${controller}` : 'wifi'
 
-const isInternet = ({ graph }: HouseState, home: PartId): boolean => graph.get(home)?.needs.includes('internet') ?? false
+const isInternet = ({ graph }: HouseState, home: PartId): boolean =>
+  graph.get(home)?.needs.includes('internet') ?? false
 
 /** The parts over which a client's messages come; looked up once. */
 function pathTo(house: HouseState, client: string): readonly PartId[] {

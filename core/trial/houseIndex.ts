@@ -59,7 +59,8 @@ export function indexOf(site: Site, boards: readonly ControllerInWorld[]): House
       continue
     }
     const entity = site.hubs.find(({ id }) => id === way.hub)?.entities.find(({ id }) => id === way.entity)
-    if (held && point) shows(`${held.service.id}/${point.id}`, { way: way.id, channel, who: 'hub', point, widget: null })
+    if (held && point)
+      shows(`${held.service.id}/${point.id}`, { way: way.id, channel, who: 'hub', point, widget: null })
     else if (entity) shows(at.state(entity.topic), { way: way.id, channel, who: 'hub', point: null, widget: null })
     if (entity) channelOfTopic.set(at.state(entity.topic), channel.id)
   }
@@ -83,7 +84,11 @@ const outputsOf = (site: Site): ReadonlyMap<string, readonly string[]> =>
       id as string,
       site.channels
         .filter(({ controller }) => controller === id)
-        .flatMap((channel) => kindOf(channel).outputs(channel).map((_, k) => `${channel.id}.${k}`)),
+        .flatMap((channel) =>
+          kindOf(channel)
+            .outputs(channel)
+            .map((_, k) => `${channel.id}.${k}`),
+        ),
     ]),
   )
 
@@ -91,10 +96,7 @@ function addressees(site: Site, boards: readonly ControllerInWorld[]): HouseInde
   const serviceOf = new Map(holdersOf(site).map(({ service }, index) => [`service:${service.id}`, index]))
   const boardOf = new Map(
     boards.flatMap((board, controller) =>
-      linksOf(board.image).map((_, link) => [
-        link === 0 ? board.id : `${board.id}#${link}`,
-        { controller, link },
-      ]),
+      linksOf(board.image).map((_, link) => [link === 0 ? board.id : `${board.id}#${link}`, { controller, link }]),
     ),
   )
   return (client, message, house) => {

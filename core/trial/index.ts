@@ -35,4 +35,16 @@ export { PLACES, TIMELINE_KINDS } from './types'
 export type { ChannelTruth, Place, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 export { runTable, waveFile } from './waveFile'
 export { deedPath, type DeedPath, type PathStop } from './deedPath'
-export { barsOf, differences, LAG_MS, lanesOf, type Bar, type BeliefLane, type ChannelLane, type FaultBand, type Lanes, type Stretch, type Tick } from './lanes'
+export {
+  barsOf,
+  differences,
+  LAG_MS,
+  lanesOf,
+  type Bar,
+  type BeliefLane,
+  type ChannelLane,
+  type FaultBand,
+  type Lanes,
+  type Stretch,
+  type Tick,
+} from './lanes'

@@ -32,38 +32,46 @@ const seen = (recording: Recording) => ({
   tracks: [...recording.tracks.lanes].flatMap(([, events]) => events).sort((a, b) => a.order - b.order),
 })
 
-const deedsOf = fc.array(
-  fc.record({ t: fc.integer({ min: 0, max: 400_000 }), action: fc.constantFrom(...HANDS) }),
-  { maxLength: 14 },
-)
+const deedsOf = fc.array(fc.record({ t: fc.integer({ min: 0, max: 400_000 }), action: fc.constantFrom(...HANDS) }), {
+  maxLength: 14,
+})
 
 describe('a run', () => {
   it('is the same at an instant, whether it is played there, jumped to, or gone back to', () => {
     fc.assert(
-      fc.property(deedsOf, fc.integer({ min: 1, max: 400_000 }), fc.integer({ min: 0, max: 400_000 }), (deeds, a, b) => {
-        const straight = new Recording(pottery, 3, deeds)
-        straight.advance(a)
-        const wandering = new Recording(pottery, 3, deeds)
-        wandering.goTo(Math.max(a, b))
-        wandering.goTo(Math.min(a, b))
-        wandering.goTo(a)
-        expect(seen(wandering)).toEqual(seen(straight))
-      }),
+      fc.property(
+        deedsOf,
+        fc.integer({ min: 1, max: 400_000 }),
+        fc.integer({ min: 0, max: 400_000 }),
+        (deeds, a, b) => {
+          const straight = new Recording(pottery, 3, deeds)
+          straight.advance(a)
+          const wandering = new Recording(pottery, 3, deeds)
+          wandering.goTo(Math.max(a, b))
+          wandering.goTo(Math.min(a, b))
+          wandering.goTo(a)
+          expect(seen(wandering)).toEqual(seen(straight))
+        },
+      ),
       { numRuns: 25 },
     )
   }, 60_000)
 
   it('with a deed taken out is the run that never had it', () => {
     fc.assert(
-      fc.property(deedsOf.filter((deeds) => deeds.length > 0), fc.nat(), (deeds, which) => {
-        const changed = new Recording(pottery, 5, deeds)
-        changed.advance(400_000)
-        const without = changed.deeds.filter((_, i) => i !== which % deeds.length)
-        changed.replace(without)
-        const never = new Recording(pottery, 5, without)
-        never.advance(400_000)
-        expect(seen(changed)).toEqual(seen(never))
-      }),
+      fc.property(
+        deedsOf.filter((deeds) => deeds.length > 0),
+        fc.nat(),
+        (deeds, which) => {
+          const changed = new Recording(pottery, 5, deeds)
+          changed.advance(400_000)
+          const without = changed.deeds.filter((_, i) => i !== which % deeds.length)
+          changed.replace(without)
+          const never = new Recording(pottery, 5, without)
+          never.advance(400_000)
+          expect(seen(changed)).toEqual(seen(never))
+        },
+      ),
       { numRuns: 25 },
     )
   }, 60_000)

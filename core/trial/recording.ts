@@ -129,7 +129,8 @@ export class Recording {
     const from = Math.min(fresh[first]?.t ?? Infinity, this.listed[first]?.t ?? Infinity)
     this.listed = fresh
     if (from > to) return
-    while (this.copies.length > 1 && (this.copies.at(-1)!.t >= from || this.copies.at(-1)!.done > first)) this.copies.pop()
+    while (this.copies.length > 1 && (this.copies.at(-1)!.t >= from || this.copies.at(-1)!.done > first))
+      this.copies.pop()
     this.goBack(this.copies.at(-1)!.t)
     this.advance(to)
   }

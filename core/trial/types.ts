@@ -110,7 +110,9 @@ export interface TrialSnapshot {
   readonly lines: Readonly<Record<string, string>>
   readonly links: Readonly<Record<string, 'down' | 'joining' | 'up' | 'off'>>
   /** by controller: where each of its links leads, and how it stands */
-  readonly eachLink: Readonly<Record<string, readonly { readonly id: string; readonly state: 'down' | 'joining' | 'up' }[]>>
+  readonly eachLink: Readonly<
+    Record<string, readonly { readonly id: string; readonly state: 'down' | 'joining' | 'up' }[]>
+  >
   /** parts that do not work now, for a reason of their own or another's */
   readonly broken: readonly PartId[]
   readonly faults: readonly { readonly part: PartId; readonly how: FaultKind }[]

@@ -11,7 +11,9 @@ interface Signal {
 }
 
 const numbers = (events: readonly Kept[]): Signal['events'] =>
-  events.flatMap((event) => ('value' in event && typeof event.value === 'number' ? [{ t: event.t, value: event.value }] : []))
+  events.flatMap((event) =>
+    'value' in event && typeof event.value === 'number' ? [{ t: event.t, value: event.value }] : [],
+  )
 
 const plain = (text: string): string => text.replace(/[^A-Za-z0-9_]+/g, '_')
 
@@ -33,7 +35,13 @@ function signalsOf(site: Site, tracks: TracksKept): Signal[] {
   ])
   const screens = site.ways.flatMap((way) =>
     way.kind === 'app' || way.kind === 'hub'
-      ? [{ name: `screen_${plain(way.channel)}_${plain(way.id)}`, width: 4, events: numbers(tracks.of(`belief:${way.id}`)) }]
+      ? [
+          {
+            name: `screen_${plain(way.channel)}_${plain(way.id)}`,
+            width: 4,
+            events: numbers(tracks.of(`belief:${way.id}`)),
+          },
+        ]
       : [],
   )
   return [...inputs, ...channels, ...screens]
@@ -64,7 +72,13 @@ export function waveFile(site: Site, tracks: TracksKept, until: number): string 
     lines.push(text)
   }
   if (until > at) lines.push(`#${until}`)
-  const head = ['$timescale 1 ms $end', `$scope module ${plain(site.id)} $end`, ...declared, '$upscope $end', '$enddefinitions $end']
+  const head = [
+    '$timescale 1 ms $end',
+    `$scope module ${plain(site.id)} $end`,
+    ...declared,
+    '$upscope $end',
+    '$enddefinitions $end',
+  ]
   return [...head, '#0', '$dumpvars', ...started, '$end', ...lines].join('\n') + '\n'
 }
 

@@ -4,7 +4,20 @@ import { tell } from './boards'
 import { settleContacts } from './contacts'
 import type { Happening } from './eventQueue'
 import { restart, returns, setFault } from './faults'
-import { arrives, followCurve, hear, moveContacts, pair, pressKey, read, sayByHub, sendChar, setClocks, startCurve, touchWidget } from './hands'
+import {
+  arrives,
+  followCurve,
+  hear,
+  moveContacts,
+  pair,
+  pressKey,
+  read,
+  sayByHub,
+  sendChar,
+  setClocks,
+  startCurve,
+  touchWidget,
+} from './hands'
 import { beat, connectPrograms, hubIsTold, serviceHears } from './homePrograms'
 import { copyHouse, createHouse, note, type HouseState } from './house'
 import { finishJoin, judge, loseLinks } from './links'
