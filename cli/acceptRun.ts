@@ -16,5 +16,5 @@ export function acceptInHouse(source: Source, seed: number, form: 'text' | 'json
       ({ result, action, expected, note, t }) =>
         `${result}: ${action}; expected ${expected}: ${note} (at ${timeText(t)})\n`,
     )
-  return { exit, text: `${rows.join('')}${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} not tried\n` }
+  return { exit, text: `${rows.join('')}${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped\n` }
 }

@@ -171,11 +171,9 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     case 'serve':
       return serve(words)
     case 'trial':
-      return tryHouse(words, site(), source)
     case 'accept':
-      return acceptHouse(words, site())
     case 'measure':
-      return measureHouse(words, site(), source)
+      return inHouse(command, words, site(), source)
     case 'wave':
       return waves(words, (path) => source(path, LARGEST_TEXT_BYTES))
     case 'live':
@@ -189,18 +187,33 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
       return pins(site(), json)
     case 'build':
       return build(site(), needed(values.out, '--out'), values.controller, json)
-    case 'run': {
-      const id = needed(values.controller, '--controller')
-      return run(site(), id, source(needed(values.trace, '--trace'), LARGEST_TEXT_BYTES), values.engine ?? 'core')
-    }
+    case 'run':
+      return runTrace(words, site(), source)
     case 'import':
       return takeTable(words, site(), (table) => source(table, LARGEST_TEXT_BYTES))
     case 'ir':
       return infrared(words, readInput)
-    default:
-      return exportSite(path === undefined ? null : site(), needed(values.format, '--format'), values.controller)
   }
+  return exportSite(path === undefined ? null : site(), needed(values.format, '--format'), values.controller)
 }
+
+function runTrace({ values }: Words, site: Source, source: (path: string, largest: number) => Source): Promise<Answer> {
+  const id = needed(values.controller, '--controller')
+  return run(site, id, source(needed(values.trace, '--trace'), LARGEST_TEXT_BYTES), values.engine ?? 'core')
+}
+
+/** What is done in the simulated house. */
+const inHouse = (
+  command: 'trial' | 'accept' | 'measure',
+  words: Words,
+  site: Source,
+  source: (path: string) => Source,
+): Promise<Answer> =>
+  command === 'trial'
+    ? tryHouse(words, site, source)
+    : command === 'accept'
+      ? acceptHouse(words, site)
+      : measureHouse(words, site, source)
 
 async function tryHouse({ values }: Words, site: Source, source: (path: string) => Source): Promise<Answer> {
   const { library, trial } = await import('./trial')

@@ -429,12 +429,15 @@ describe('trial', () => {
   })
   it('refuses what is no scenario by its line, and what the site does not have by its name', async () => {
     expect((await played(dark.replace('5 s', 'soon'))).err).toMatch(/dark\.yaml: line 3: steps, at: a time is a number/)
-    expect((await played(dark.replace('S9', 'S99'))).err).toMatch(/dark\.yaml: there is no switch "S99" in this site/)
+    expect((await played(dark.replace('S9', 'S99'))).err).toMatch(
+      /dark\.yaml: line 3: there is no switch "S99" in this site/,
+    )
   })
   it('prints the library of a site, each scenario of which it reads back', async () => {
     const { out } = await vestibule('trial', 'demo/studio-corner.json', '--print')
     const parts = out.split('---\n')
     expect(parts.length).toBeGreaterThan(5)
-    for (const part of parts) expect((await played(part)).err).not.toMatch(/line \d/)
+    // the pottery may lack what the library names; the scenario itself is read
+    for (const part of parts) expect((await played(part)).err).not.toMatch(/line \d+: (?!there is no|no hub)/)
   })
 })

@@ -46,7 +46,7 @@ function tableOf(site: Site, run: RunMeasures, latencies: readonly WayLatency[])
   )
   const traffic = run.traffic.map(
     ({ name, messagesAMonth, bytesAMonth, limit }) =>
-      `${name}: ${messagesAMonth} messages a month${limit === null ? '' : ` of ${limit}`}, ${Math.round(bytesAMonth / 1024)} KB\n`,
+      `${name}: ${messagesAMonth} messages per month${limit === null ? '' : ` of ${limit}`}, ${Math.round(bytesAMonth / 1024)} KB\n`,
   )
   const ways = latencies.flatMap(({ action, channel, toLoad, toScreens }) => {
     const name = site.channels.find(({ id }) => id === channel)?.name ?? channel

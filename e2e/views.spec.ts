@@ -51,6 +51,16 @@ const LOOKS: readonly Look[] = [
   ['/fernhollow/ways?side=tables', 'tables'],
   ['/fernhollow/build', 'build'],
   ['/fernhollow/trial', 'trial', (page) => page.locator('[data-link="power:throwing"]').waitFor()],
+  ['/fernhollow/trial?side=scenarios', 'scenarios', (page) => page.getByText('Router reboots').first().waitFor()],
+  [
+    '/studio-corner/trial?side=acceptance',
+    'acceptance',
+    async (page) => {
+      await press('Run acceptance')(page)
+      await page.getByRole('button', { name: 'Run again' }).waitFor({ timeout: 60_000 })
+    },
+  ],
+  ['/fernhollow/trial?side=measures', 'measures', (page) => page.getByText('Not measured yet').waitFor()],
   ['/fernhollow/trial?side=rig', 'live rig', (page) => page.getByRole('article').first().waitFor()],
   ['/fernhollow/logbook', 'logbook'],
   ['/fernhollow/logbook?run=1', 'test run', (page) => page.getByTestId('tested').waitFor()],

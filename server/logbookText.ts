@@ -31,6 +31,24 @@ export function runDone(run: number, items: TestRun['items']): string {
 export const testFailed = (item: TestRun['items'][number], note: string): string =>
   `test failed: ${item.action}; expected that ${item.expected}${note ? `. ${note}` : ''}`
 
+export function acceptanceKept(
+  id: number,
+  revision: number,
+  items: readonly {
+    readonly result: 'passed' | 'failed' | 'skipped'
+    readonly action: string
+    readonly note: string
+  }[],
+): string {
+  const of = (result: string): number => items.filter((item) => item.result === result).length
+  const [first] = items.filter(({ result }) => result === 'failed')
+  const failed = first ? `; first: ${first.action}: ${first.note}` : ''
+  return (
+    `acceptance run ${id} in the simulated house at revision ${revision}: ` +
+    `${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped${failed}`
+  )
+}
+
 export function trialKept(
   id: number,
   revision: number,

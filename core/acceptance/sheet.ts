@@ -16,7 +16,7 @@ export const GROUP_NAMES: Readonly<Record<AcceptanceItem['group'], string>> = {
 const RESULT_WORDS: Readonly<Record<AcceptanceItem['result'], string>> = {
   passed: '✓',
   failed: '✗ **failed**',
-  skipped: '– not tried',
+  skipped: '– skipped',
 }
 
 const cell = (text: string): string => text.replaceAll('|', '\\|').replaceAll('\n', ' ')
@@ -33,7 +33,7 @@ export function acceptanceSheet(site: Site, report: AcceptanceReport): string {
   return [
     `# Acceptance run in the simulated house: ${site.name}`,
     '',
-    `${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} not tried. Seed ${report.seed}, ${timeText(report.lastsMs)} of the house.`,
+    `${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped. Seed ${report.seed}, ${timeText(report.lastsMs)} of the house.`,
     '',
     'Nothing here has touched a real wire: the test list at the real board stays to be done. It holds for these tables only:',
     '',
@@ -50,7 +50,7 @@ function tableOf(site: Site, items: readonly AcceptanceItem[]): string[] {
     return [where, action, expected, `${RESULT_WORDS[result]}${note ? `: ${note}` : ''}`, took].map(cell).join(' | ')
   })
   return [
-    '| Channel | What was done | What must be seen | Result | Took |',
+    '| Channel | Action | Expected | Result | Time |',
     '|---|---|---|---|---|',
     ...rows.map((row) => `| ${row} |`),
   ]

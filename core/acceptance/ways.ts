@@ -1,4 +1,14 @@
-import { inputOf, isFeed, kindOf, reachesNetwork, topLevel, waysTo, type Channel, type Way } from '../site'
+import {
+  inputOf,
+  isFeed,
+  kindOf,
+  reachesNetwork,
+  topLevel,
+  waysTo,
+  type Channel,
+  type ChannelAction,
+  type Way,
+} from '../site'
 import { stepsOf, type Asked, type Step } from './deeds'
 import { levelWords, SCREEN_MS, type Tryout } from './tryout'
 
@@ -74,6 +84,11 @@ function opensGate(tryout: Tryout, way: Way): void {
   tryout.waits(500)
 }
 
+const ASKED_WORDS: Partial<Readonly<Record<ChannelAction, string>>> = {
+  ...{ toggle: 'turned over', follow: 'turned over', up: 'one level up', down: 'one level down' },
+  ...{ pulse: 'closes once', a: 'runs the one way', b: 'runs the other way', stop: 'stopped' },
+}
+
 function draftOf(channel: Channel, way: Way, step: Step) {
   const { asks } = step
   const expected =
@@ -81,7 +96,7 @@ function draftOf(channel: Channel, way: Way, step: Step) {
       ? `${channel.name}: still on; the hub turns its lamps over`
       : asks.kind === 'level'
         ? `${channel.name}: ${levelWords(channel, asks.level)}`
-        : `${channel.name}: ${asks.action}`
+        : `${channel.name}: ${ASKED_WORDS[asks.action] ?? asks.action}`
   return {
     key: `alone:${channel.id}:${way.id}:${step.key}`,
     ...{ group: 'way' as const, channel, way: way.id, action: step.action, expected },

@@ -21,6 +21,8 @@ import {
   StandInPage,
   StoredSite,
   TestRun,
+  AcceptanceReport,
+  AcceptanceRow,
   TimelineRow,
   TrialRow,
   Versions,
@@ -134,11 +136,13 @@ export const CONTRACT = {
     status: 201,
   },
   log: {
-    summary: 'The logbook: entries, test runs, trials, wires that are soldered',
+    summary: 'The logbook: entries, test runs, trials, the last acceptance run, wires that are soldered',
     answer: z.strictObject({
       entries: z.array(LogEntry),
       runs: z.array(TestRun),
       trials: z.array(TrialRow),
+      /** the last one in the simulated house; null: none yet */
+      acceptance: AcceptanceRow.nullable(),
       wires: z.array(WireRow),
     }),
   },
@@ -171,6 +175,12 @@ export const CONTRACT = {
   newTrial: {
     summary: 'Keep a trial run',
     body: z.strictObject({ durationMs: z.int().min(0), timeline: z.array(TimelineRow).max(1000) }),
+    answer: Made,
+    status: 201,
+  },
+  newAcceptance: {
+    summary: 'Keep an acceptance run in the simulated house; refused where the site has other tables by now',
+    body: z.strictObject({ report: AcceptanceReport }),
     answer: Made,
     status: 201,
   },

@@ -15,6 +15,7 @@ export type {
   SiteRow,
   StoredSite,
   TestRun,
+  AcceptanceRow,
   TrialRow,
   UndoLabels,
   WireRow,

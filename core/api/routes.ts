@@ -23,6 +23,7 @@ export const ROUTES = {
   newTestRun: ['post', '/api/sites/:site/test-runs'],
   setTestItem: ['put', '/api/test-runs/:run/items/:key'],
   newTrial: ['post', '/api/sites/:site/trials'],
+  newAcceptance: ['post', '/api/sites/:site/acceptance'],
   standIn: ['get', '/api/sites/:site/stand-ins/:service'],
   hubPage: ['get', '/api/sites/:site/hub'],
   hubCommand: ['post', '/api/sites/:site/hub/commands'],

@@ -124,6 +124,38 @@ export const TestRun = z.strictObject({
 })
 
 /** One line of a trial's time line; every kind that a trial can write can be kept. */
+export const AcceptanceReport = z.strictObject({
+  site: z.string(),
+  /** hash of the tables of each controller, by its id */
+  tables: z.record(z.string(), z.string()),
+  seed: z.int(),
+  items: z
+    .array(
+      z.strictObject({
+        key: z.string().max(200),
+        group: z.enum(['way', 'power', 'outage', 'winner', 'group', 'limit', 'never']),
+        controller: z.string(),
+        channel: z.string().nullable(),
+        way: z.string().nullable(),
+        action: z.string().max(400),
+        expected: z.string().max(400),
+        result: z.enum(['passed', 'failed', 'skipped']),
+        note: z.string().max(400),
+        t: z.number(),
+        toLoadMs: z.number().nullable(),
+        toScreensMs: z.number().nullable(),
+      }),
+    )
+    .max(20_000),
+  lastsMs: z.number(),
+})
+export const AcceptanceRow = z.strictObject({
+  id: z.int(),
+  revision: z.int(),
+  report: AcceptanceReport,
+  at,
+})
+
 export const TimelineRow = z.strictObject({
   /** ms since the start of the trial */
   t: z.number(),
@@ -204,6 +236,7 @@ export type Outcome = z.infer<typeof Outcome>
 export type DoorRow = z.infer<typeof DoorRow>
 export type TestRun = z.infer<typeof TestRun>
 export type WireRow = z.infer<typeof WireRow>
+export type AcceptanceRow = z.infer<typeof AcceptanceRow>
 export type TrialRow = z.infer<typeof TrialRow>
 export type CredentialRow = z.infer<typeof CredentialRow>
 

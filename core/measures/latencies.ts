@@ -1,6 +1,6 @@
-import { stepsOf } from '../acceptance'
+import { stepsOf, type Step } from '../acceptance'
 import { isFeed, kindOf, waysTo, type Channel, type Site, type Way } from '../site'
-import { TracksKept, World, type Deed } from '../trial'
+import { TracksKept, World, type LaneId, type TrialAction } from '../trial'
 
 /** How long it takes from a hand to the load and to every screen, way by way: tried often enough to say how seldom. */
 
@@ -68,6 +68,30 @@ export function wayLatencies(
   })
 }
 
+/** The first step of a way that shows something at a load that is off. */
+const firstStep = (site: Site, channel: Channel, way: Way): Step | undefined =>
+  stepsOf(site, channel, way).find(({ asks }) =>
+    asks.kind === 'level'
+      ? asks.level > 0
+      : asks.kind === 'action' && !['off', 'stop', 'close', 'down'].includes(asks.action),
+  )
+
+/** One try from a settled house: what happened after the hand, and when that was. */
+function tryOnce(settled: World, step: Step, seed: number, phaseMs: number): { tracks: TracksKept; start: number } {
+  const tracks = new TracksKept()
+  const world = settled.copy({ onTrack: (event) => tracks.add(event) }, seed)
+  world.advance(world.now + phaseMs)
+  for (const action of step.first ?? []) world.act(action)
+  if (step.first) world.advance(world.now + 1_000)
+  const start = world.now
+  for (const { afterMs = 0, ...action } of step.deeds) {
+    world.advance(start + afterMs)
+    world.act(action as TrialAction)
+  }
+  world.advance(start + PATIENCE_MS)
+  return { tracks, start }
+}
+
 function measured(
   site: Site,
   settled: World,
@@ -76,56 +100,25 @@ function measured(
   samples: number,
   seed: number,
 ): WayLatency | null {
-  // the first that shows something at a load that is off
-  const step = stepsOf(site, channel, way).find(({ asks }) =>
-    asks.kind === 'level'
-      ? asks.level > 0
-      : asks.kind === 'action' && !['off', 'stop', 'close', 'down'].includes(asks.action),
-  )
+  const step = firstStep(site, channel, way)
   if (!step) return null
-  const isLasting = kindOf(channel).lasting
-  const screens = waysTo(site, channel.id).filter(({ kind }) => kind === 'app' || kind === 'hub')
+  // a pulse is over before a screen has heard of it, and what never reports is no witness
+  const screens = kindOf(channel).lasting
+    ? waysTo(site, channel.id).filter((one) => (one.kind === 'app' || one.kind === 'hub') && one.feedback === 'reports')
+    : []
   const loads: number[] = []
   const heard = new Map(screens.map(({ id }) => [id as string, [] as number[]]))
   for (let i = 0; i < samples; i++) {
-    const tracks = new TracksKept()
-    const world = settled.copy({ onTrack: (event) => tracks.add(event) }, seed * 7_919 + i)
-    world.advance(world.now + ((i * PHASE_MS) % 10_000))
-    const deeds = [
-      ...(step.first ?? []).map((action) => ({ action, t: world.now })),
-      ...timed(step.deeds, world.now + (step.first ? 1_000 : 0)),
-    ]
-    const start = deeds[step.first?.length ?? 0]!.t
-    play(world, deeds)
-    world.advance(start + PATIENCE_MS)
-    const at = (lane: `load:${string}` | `belief:${string}`): number | undefined =>
-      tracks.of(lane).find(({ t }) => t >= start)?.t
-    const load = at(`load:${channel.id}`)
-    if (load !== undefined) loads.push(load - start)
-    if (isLasting)
-      for (const screen of screens) {
-        const t = at(`belief:${screen.id}`)
-        if (t !== undefined) heard.get(screen.id)!.push(t - start)
-      }
+    const { tracks, start } = tryOnce(settled, step, seed * 7_919 + i, (i * PHASE_MS) % 10_000)
+    const after = (lane: LaneId): number[] => tracks.of(lane).flatMap(({ t }) => (t >= start ? [t - start] : []))
+    loads.push(...after(`load:${channel.id}`).slice(0, 1))
+    for (const { id } of screens) heard.get(id)!.push(...after(`belief:${id}`).slice(0, 1))
   }
   return {
     ...{ channel: channel.id, way: way.id, action: step.action, toLoad: spreadOf(loads, samples) },
     toScreens: screens.map(({ id, kind }) => ({
-      ...{
-        way: id,
-        who: kind === 'hub' ? ('hub' as const) : ('phone' as const),
-        spread: spreadOf(heard.get(id)!, samples),
-      },
+      ...{ way: id, who: kind === 'hub' ? ('hub' as const) : ('phone' as const) },
+      spread: spreadOf(heard.get(id)!, samples),
     })),
-  }
-}
-
-const timed = (actions: readonly (Deed['action'] & { readonly afterMs?: number })[], start: number): Deed[] =>
-  actions.map(({ afterMs = 0, ...action }) => ({ t: start + afterMs, action: action as Deed['action'] }))
-
-function play(world: World, deeds: readonly Deed[]): void {
-  for (const { t, action } of deeds) {
-    world.advance(Math.max(world.now, t))
-    world.act(action)
   }
 }

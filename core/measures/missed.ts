@@ -1,4 +1,4 @@
-import { choices } from '../seeded'
+import { draw } from '../trial'
 
 /** Presses that no one hears: shorter than the settle time, or between two looks of a program that looks seldom. */
 
@@ -28,11 +28,11 @@ export function missedShare(
   { settleMs, scanMs }: Watching,
   { samples = 10_000, seed = 1 }: { readonly samples?: number; readonly seed?: number } = {},
 ): number {
-  const random = choices(seed)
+  const drawing = { random: seed }
   let missed = 0
   for (let i = 0; i < samples; i++) {
-    const length = least + random.real() * (most - least)
-    if (!isHeard(length, random.real(), { settleMs, scanMs })) missed++
+    const length = least + draw(drawing) * (most - least)
+    if (!isHeard(length, draw(drawing), { settleMs, scanMs })) missed++
   }
   return missed / samples
 }

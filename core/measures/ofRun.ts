@@ -1,6 +1,6 @@
 import { reachedFrom, STANDINGS, wayNeeds, type PartId, type Standing } from '../parts'
 import { holdersOf, messageBytes, serviceKindIn, wireOf } from '../services'
-import { kindOf, waysTo, type Site } from '../site'
+import { kindOf, waysTo, type Limits, type Site } from '../site'
 import { valueAt, type Kept, type TracksKept } from '../trial'
 
 /** What a run has cost and shown: contacts, messages, and the time in which nobody could have worked a channel. */
@@ -131,6 +131,9 @@ export function runMeasures(site: Site, tracks: TracksKept, lastsMs: number): Ru
   return { lastsMs, channels, traffic: trafficOf(site, tracks, days) }
 }
 
+const limitAMonth = (limits: Limits | undefined): number | null =>
+  limits?.messagesMonth ?? (limits?.messagesDay ? limits.messagesDay * DAYS_OF_MONTH : null)
+
 function trafficOf(site: Site, tracks: TracksKept, days: number): TrafficMeasure[] {
   const messages = tracks.of('message').flatMap((event) => (event.lane === 'message' ? [event] : []))
   return holdersOf(site).flatMap(({ service }): TrafficMeasure[] => {
@@ -148,7 +151,7 @@ function trafficOf(site: Site, tracks: TracksKept, days: number): TrafficMeasure
       {
         ...{ service: service.id, name: service.name, messages: own.length },
         ...{ messagesAMonth: aMonth(own.length), bytesAMonth: aMonth(bytes) },
-        limit: limits?.messagesMonth ?? (limits?.messagesDay != null ? limits.messagesDay * DAYS_OF_MONTH : null),
+        limit: limitAMonth(limits),
       },
     ]
   })

@@ -54,11 +54,11 @@ export const FAULT_KINDS = [
 export type FaultKind = (typeof FAULT_KINDS)[number]
 
 export const FAULT_WORDS: Readonly<Record<FaultKind, string>> = {
-  gone: 'gone',
+  gone: 'failed',
   stuck: 'stuck',
   slow: 'slow',
   lossy: 'loses messages',
-  lying: 'shows the last wish',
+  lying: 'shows the last command only',
   inverted: 'wired the wrong way round',
   crossed: 'on the wrong pin',
   weak: 'too weak',

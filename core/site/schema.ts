@@ -313,6 +313,11 @@ export const SiteShape = z.strictObject({
   /** Ways to groups and to controllers themselves. */
   controls: z.array(Control).max(500),
   templates: z.array(Template).max(50),
+  /** Scenarios of its own (core/scenario), as they were written; not said: none. */
+  scenarios: z
+    .array(z.strictObject({ id: z.string().regex(/^s[0-9]{1,4}$/), text: z.string().max(50_000) }))
+    .max(50)
+    .optional(),
   /** The day that quotas are worked out for. */
   day: z.strictObject({ /** changes of one channel a day */ changes: z.int().min(0).max(10_000) }),
   accepted: z.array(Acceptance),

@@ -136,11 +136,7 @@ function sags(house: HouseState, controller: ControllerInWorld): void {
   const volts = sagVolts(house.site, controller.id, coils, outputs.length)
   if (volts === null || volts <= BROWN_OUT_VOLTS) return
   const said = Number.isFinite(volts) ? `falls by ${volts.toFixed(2)} V` : 'breaks down'
-  note(
-    house,
-    'fault',
-    `${controller.name}: its supply ${said} with ${coils} coils pulled in, and the board starts anew`,
-  )
+  note(house, 'fault', `${controller.name}: its supply ${said} with ${coils} coils on, and the board restarts`)
   after(house, 0, { kind: 'restarts', controller: placeOf(house, controller) })
 }
 

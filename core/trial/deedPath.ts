@@ -1,5 +1,6 @@
 import { channelOf, topLevel, waysTo, type Channel, type Site } from '../site'
 import type { PartId } from '../parts'
+import { truthOf } from './lanes'
 import { valueAt, type Kept, type TracksKept } from './tracksKept'
 
 /** One place on the way of a deed, from the finger to the screens. */
@@ -46,57 +47,56 @@ export function deedPath(
   return { cause, t: hand.t, text: hand.text, channels }
 }
 
+type Hand = Extract<Kept, { lane: 'hand' }>
+
+function stopOf(
+  hand: Hand,
+  what: PathStop['what'],
+  name: string,
+  text: string,
+  event: Kept | undefined,
+  wrong = false,
+): PathStop {
+  return { what, name, text, afterMs: event && !wrong ? event.t - hand.t : null, wrong }
+}
+
+/** The screens of a channel: what each shows now, and since when. */
+const screenStops = (site: Site, tracks: TracksKept, channel: Channel, hand: Hand, now: number): PathStop[] =>
+  waysTo(site, channel.id).flatMap((way): PathStop[] => {
+    if (way.kind !== 'app' && way.kind !== 'hub') return []
+    const events = tracks.of(`belief:${way.id}`)
+    const shown = valueAt(events, now)
+    const wrong = events.length > 0 && shown !== valueAt(truthOf(channel, tracks), now)
+    const event = firstOf(events, hand.cause)
+    const who = way.kind === 'hub' ? 'hub' : 'phone'
+    const text = wrong ? 'still shows ' : event ? 'shows ' : ''
+    return [stopOf(hand, who, who, text ? `${text}${levelWords(channel, shown)}` : 'nothing new', event, wrong)]
+  })
+
 function stopsOf(
   site: Site,
   tracks: TracksKept,
   channel: Channel,
-  hand: Extract<Kept, { lane: 'hand' }>,
+  hand: Hand,
   now: number,
   down: readonly PartId[],
 ): PathStop[] {
   const { cause, t } = hand
-  const stop = (
-    what: PathStop['what'],
-    name: string,
-    text: string,
-    event: Kept | undefined,
-    wrong = false,
-  ): PathStop => ({
-    ...{ what, name, text, afterMs: event ? event.t - t : null, wrong: event ? false : wrong },
-  })
   const atSwitch = tracks.kind('input').flatMap(([, events]) => firstOf(events, cause) ?? [])[0]
   const relays = tracks.kind('contact').filter(([key]) => key.startsWith(`${channel.id}.`))
   const relay = relays.flatMap(([, events]) => firstOf(events, cause) ?? []).sort((a, b) => a.t - b.t)[0]
+  const moves = relay && 'value' in relay ? (relay.value ? 'pulls in' : 'lets go') : 'does not move'
   const load = tracks.of(`load:${channel.id}`)
   const loadMoved = firstOf(load, cause)
-  const is = valueAt(load, now)
+  const unmoved = down.includes(`load:${channel.id}`) ? 'gets no power' : 'does not change'
   const said = tracks.of('message').find((event) => event.cause === cause && event.t >= (relay?.t ?? t))
-  const screens = waysTo(site, channel.id).flatMap((way): PathStop[] => {
-    if (way.kind !== 'app' && way.kind !== 'hub') return []
-    const events = tracks.of(`belief:${way.id}`)
-    const event = firstOf(events, cause)
-    const shown = valueAt(events, now)
-    const wrong = events.length > 0 && shown !== is
-    const who = way.kind === 'hub' ? 'hub' : 'phone'
-    const text =
-      event && !wrong
-        ? `shows ${levelWords(channel, shown)}`
-        : wrong
-          ? `still shows ${levelWords(channel, shown)}`
-          : 'nothing new'
-    return [stop(who, who, text, wrong ? undefined : event, wrong)]
-  })
+  const screens = screenStops(site, tracks, channel, hand, now)
   return [
-    stop('hand', 'hand', hand.text, hand),
-    ...(atSwitch ? [stop('switch', 'switch', 'contact moves', atSwitch)] : []),
-    stop('relay', 'relay', relay && 'value' in relay ? (relay.value ? 'pulls in' : 'lets go') : 'does not move', relay),
-    stop(
-      'load',
-      channel.name,
-      loadMoved ? levelWords(channel, is) : down.includes(`load:${channel.id}`) ? 'gets no power' : 'does not change',
-      loadMoved,
-    ),
-    ...(screens.length > 0 ? [stop('network', 'network', said ? 'told' : 'nothing told', said)] : []),
+    stopOf(hand, 'hand', 'hand', hand.text, hand),
+    ...(atSwitch ? [stopOf(hand, 'switch', 'switch', 'contact moves', atSwitch)] : []),
+    stopOf(hand, 'relay', 'relay', moves, relay),
+    stopOf(hand, 'load', channel.name, loadMoved ? levelWords(channel, valueAt(load, now)) : unmoved, loadMoved),
+    ...(screens.length > 0 ? [stopOf(hand, 'network', 'network', said ? 'told' : 'nothing told', said)] : []),
     ...screens,
   ]
 }

@@ -20,7 +20,7 @@ export type Happening =
   | { readonly kind: 'restarts'; readonly controller: number }
   | { readonly kind: 'doorMoves'; readonly contact: string }
   | { readonly kind: 'returns'; readonly part: PartId; readonly turn: number }
-  | { readonly kind: 'curve'; readonly sensor: string }
+  | { readonly kind: 'curve'; readonly sensor: string; readonly turn: number }
 
 interface Due {
   readonly at: number

@@ -163,7 +163,7 @@ describe('power', () => {
       draft.controllers.find(({ id }) => id === 'throwing')!.supply!.source = 'usb-port'
     })
     const sagged = (...deeds: TrialAction[]): string[] =>
-      after(deeds, { site: starved, wait: 20_000 }).said.filter((text) => /starts anew/.test(text))
+      after(deeds, { site: starved, wait: 20_000 }).said.filter((text) => /the board restarts/.test(text))
     const press = [
       { kind: 'press', input: 's3' },
       { kind: 'release', input: 's3' },
@@ -173,7 +173,7 @@ describe('power', () => {
     expect(sagged(weak, rock('s1'), rock('s2'))).toEqual([])
     // 62 mA are missing for 10 ms out of 100 µF less 20 %: 7.7 V (charge of a capacitor), more than the rail has
     expect(sagged(weak, rock('s1'), rock('s2'), ...press)).toEqual([
-      expect.stringMatching(/falls by \d\.\d\d V with 3 coils pulled in, and the board starts anew/),
+      expect.stringMatching(/falls by \d\.\d\d V with 3 coils on, and the board restarts/),
     ])
   })
 })

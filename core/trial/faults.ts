@@ -39,7 +39,7 @@ function faultWords(house: HouseState, part: Part, how: FaultKind | null, before
   }
   if (is !== null && (id === 'broker' || id === 'hub')) return `the ${id} ${is}`
   if (is !== null && (id === 'wifi' || id.startsWith('service:'))) return `${part.name} ${is}`
-  return how === null ? `${part.name}: mended` : `${part.name}: ${FAULT_WORDS[how]}`
+  return how === null ? `${part.name}: restored` : `${part.name}: ${FAULT_WORDS[how]}`
 }
 
 /** What follows from the faults there are: parts go down and come back, and everything that hangs on them is told. */

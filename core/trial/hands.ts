@@ -138,7 +138,7 @@ function setHeld(house: HouseState, held: Held, point: string, value: number, ca
 
 // ---- sensors and clocks ----
 
-export function read(house: HouseState, sensorId: string, value: number): void {
+function read(house: HouseState, sensorId: string, value: number): void {
   const sensor = house.site.sensors.find(({ id }) => id === sensorId)
   const controller = house.controllers.find(({ id }) => id === sensor?.controller)
   const index = controller?.image.sensors.findIndex(({ id }) => id === sensorId) ?? -1
@@ -150,21 +150,31 @@ export function read(house: HouseState, sensorId: string, value: number): void {
   tell(house, controller, { kind: 'sensor', sensor: index, value: thousandths(said) })
 }
 
-/** A day's curve for a sensor, from now on; without one it says what it is told by hand. */
+/** A day's curve for a sensor, from now on, said again and again as a real one does; low and high alike: a constant. */
 export function startCurve(house: HouseState, { sensor, low, high }: Of<'curve'>): void {
-  const runs = house.curves.has(sensor)
-  house.curves.set(sensor, { low, high })
-  if (!runs) followCurve(house, sensor)
+  const turn = (house.curves.get(sensor)?.turn ?? 0) + 1
+  house.curves.set(sensor, { low, high, turn })
+  followCurve(house, sensor, turn)
 }
 
-export function followCurve(house: HouseState, sensor: string): void {
+/** A curve that another has taken the place of says nothing more. */
+export function followCurve(house: HouseState, sensor: string, turn: number): void {
   const curve = house.curves.get(sensor)
-  if (!curve) return
+  if (curve?.turn !== turn) return
   const time = house.clock ? house.clock.weekMs + house.now - house.clock.at : house.now
   const phase = (time / DAY_MS - HIGHEST_AT) * 2 * Math.PI
   const value = (curve.low + curve.high) / 2 + ((curve.high - curve.low) / 2) * Math.cos(phase)
   read(house, sensor, Math.round(value * 10) / 10)
-  after(house, CURVE_MS, { kind: 'curve', sensor })
+  const every = house.site.sensors.find(({ id }) => id === sensor)?.everyMs ?? CURVE_MS
+  after(house, Math.min(every, CURVE_MS), { kind: 'curve', sensor, turn })
+}
+
+/** A reading said by hand ends what its sensor said by itself. */
+export function readByHand(house: HouseState, { sensor, value }: Of<'reading'>): void {
+  const curve = house.curves.get(sensor)
+  // the number goes on, so that what still waits is an old one
+  if (curve) house.curves.set(sensor, { ...curve, turn: curve.turn + 1 })
+  read(house, sensor, value)
 }
 
 export function setClocks(house: HouseState, { local }: Of<'clock'>): void {

@@ -9,6 +9,10 @@ import { heartbeat, heartbeatMs, hubFilters, hubHears } from './hub'
 
 export function connectPrograms(house: HouseState): void {
   for (const held of house.services) {
+    // a phone shows what its service holds, from the first look on
+    for (const [point, value] of Object.entries(held.state.values))
+      for (const screen of house.index.screens.get(`${held.service.id}/${point}`) ?? [])
+        if (screen.who === 'phone') believe(house, screen, value, null)
     const name = `service:${held.service.id}`
     const broker = brokerOf(house, held.service)
     broker.connect({ name, will: null })

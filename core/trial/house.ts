@@ -56,7 +56,10 @@ export interface HouseState {
   down: ReadonlySet<PartId>
   place: Place
   timeline: TimelineEntry[]
-  /** when each link went (by "controller/link"), each channel's contact moved, each point was touched; world time, ms */
+  /**
+   * when each link went (by "controller/link"), each channel's contact moved, each point was touched; world time,
+   * ms
+   */
   lostAt: Map<string, number>
   movedAt: Map<string, number>
   touchedAt: Map<string, number>
@@ -72,7 +75,7 @@ export interface HouseState {
   aimed: Map<string, { readonly cause: Cause; readonly t: number }>
   causes: Map<string, Cause>
   /** a day's curve by sensor, and what each sensor said last */
-  curves: Map<string, { readonly low: number; readonly high: number }>
+  curves: Map<string, { readonly low: number; readonly high: number; readonly turn: number }>
   readings: Map<string, number>
   /** local time at an instant of the world, ms since Monday 00:00; null: nobody has said */
   clock: { readonly at: number; readonly weekMs: number } | null

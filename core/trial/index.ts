@@ -1,4 +1,5 @@
 /** The world around controllers: people, network, services, faults. */
+export { draw } from './latency'
 export { World } from './world'
 export { Recording, type Deed } from './recording'
 export { lastAt, TracksKept, valueAt, type Kept } from './tracksKept'

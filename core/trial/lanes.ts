@@ -1,5 +1,5 @@
 import { faultText, partsOf, type FaultKind, type PartId } from '../parts'
-import { topLevel, waysTo, type Channel, type Site } from '../site'
+import { kindOf, topLevel, waysTo, type Channel, type Site } from '../site'
 import { lastAt, valueAt, type Kept, type TracksKept } from './tracksKept'
 
 /** What the drawn time line shows of a stretch of a run: for each channel what was asked, what is, what is believed. */
@@ -115,6 +115,22 @@ export function differences(a: readonly Kept[], b: readonly Kept[], from: number
   return found.filter((bar) => bar.to - bar.from >= leastMs || bar.from === from)
 }
 
+/** What is true of a channel over time: of a door with a position contact where it stands, else what its load does. */
+export function truthOf(channel: Channel, tracks: TracksKept): readonly Kept[] {
+  const position = kindOf(channel).position(channel)
+  if (!position?.input) return tracks.of(`load:${channel.id}`)
+  const isOpen = (closed: boolean): boolean => closed !== (position.closedMeans === 'closed')
+  const events = tracks
+    .of(`input:${position.input}`)
+    .flatMap((event): Kept[] =>
+      'value' in event && typeof event.value === 'number'
+        ? [{ ...event, lane: `load:${channel.id}`, value: Number(isOpen(event.value !== 0)) }]
+        : [],
+    )
+  const start: Kept = { t: 0, lane: `load:${channel.id}`, value: Number(isOpen(false)), cause: null, order: 0 }
+  return [start, ...events]
+}
+
 function channelLane(
   site: Site,
   channel: Channel,
@@ -124,7 +140,7 @@ function channelLane(
   now: number,
 ): ChannelLane {
   const { id } = channel
-  const is = tracks.of(`load:${id}`)
+  const is = truthOf(channel, tracks)
   const end = Math.min(stretch.to, now)
   const hands = tracks.of('hand')
   const asked: Tick[] = []
@@ -134,7 +150,7 @@ function channelLane(
       asked.push({ t: hand.t, text: hand.text, cause: hand.cause })
   }
   // a pulse is over before a screen has heard of it: nobody is wrong about it
-  const isWitness = channel.kind !== 'pulsed' && channel.kind !== 'paired'
+  const isWitness = kindOf(channel).lasting || kindOf(channel).position(channel)?.input
   const believed = waysTo(site, id).flatMap((way): BeliefLane[] => {
     if (way.kind !== 'hub' && way.kind !== 'app') return []
     const events = tracks.of(`belief:${way.id}`)
@@ -142,7 +158,7 @@ function channelLane(
     const wrong = isWitness && first <= end ? differences(is, events, Math.max(stretch.from, first), end, LAG_MS) : []
     return [{ way: way.id, who: way.kind === 'hub' ? 'hub' : 'phone', bars: barsOf(events, stretch, now), wrong }]
   })
-  const differs = other ? differences(other.of(`load:${id}`), is, stretch.from, end) : []
+  const differs = other ? differences(truthOf(channel, other), is, stretch.from, end) : []
   return {
     ...{ channel: id, name: channel.name, top: topLevel(channel), asked },
     ...{ is: barsOf(is, stretch, now), believed, differs },

@@ -1,5 +1,3 @@
-import type { HouseState } from './house'
-
 /**
  * How long things take in a house, as a least time and an exponential tail, ms. Common practice for a house's Wi-Fi and
  * a line to the internet; an exponential tail is the usual model of a queue that is seldom full (memory).
@@ -26,8 +24,13 @@ export const LOSS = 1 / 3
 /** A lost segment is sent again after so long at first, ms (RFC 6298, 2.1). */
 export const RETRANSMIT_MS = 1_000
 
+/** What numbers are drawn from: a state that each draw moves on. */
+export interface Drawing {
+  random: number
+}
+
 /** The next number of the house, 0 to 1: mulberry32 over its state, as core/seeded.ts has it. */
-export function draw(house: Pick<HouseState, 'random'>): number {
+export function draw(house: Drawing): number {
   const a = (house.random + 0x6d2b79f5) >>> 0
   house.random = a
   let x = Math.imul(a ^ (a >>> 15), a | 1)
@@ -36,9 +39,9 @@ export function draw(house: Pick<HouseState, 'random'>): number {
 }
 
 /** One time of a latency, whole ms: by the inverse of the exponential's distribution. */
-export const drawMs = (house: Pick<HouseState, 'random'>, { leastMs, tailMs }: Latency): number =>
+export const drawMs = (house: Drawing, { leastMs, tailMs }: Latency): number =>
   Math.round(leastMs - tailMs * Math.log(1 - draw(house)))
 
 /** Between two times alike, whole ms. */
-export const drawBetween = (house: Pick<HouseState, 'random'>, [least, most]: readonly [number, number]): number =>
+export const drawBetween = (house: Drawing, [least, most]: readonly [number, number]): number =>
   Math.round(least + draw(house) * (most - least))

@@ -11,8 +11,8 @@ const LEAST_MICROFARADS = 100
 export const BROWN_OUT_VOLTS = 0.6
 
 /**
- * V by which a weak supply falls when so many coils of all outputs are pulled in: what it cannot give comes out of the capacitors. Null:
- * no supply is named, so that nothing can be worked out.
+ * V by which a weak supply falls when so many coils of all outputs are pulled in: what it cannot give comes out of the
+ * capacitors. Null: no supply is named, so that nothing can be worked out.
  */
 export function sagVolts(site: Site, controllerId: string, coils: number, outputs: number): number | null {
   const controller = site.controllers.find(({ id }) => id === controllerId)

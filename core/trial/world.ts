@@ -11,7 +11,7 @@ import {
   moveContacts,
   pair,
   pressKey,
-  read,
+  readByHand,
   sayByHub,
   sendChar,
   setClocks,
@@ -34,8 +34,8 @@ const PLACES: Readonly<Record<Place, string>> = {
 
 /**
  * The world around the controllers of a site: their switches, a network, a broker, an app service and a hub, and the
- * faults that can be made in them. It knows no clock: the caller advances it to instants, in ms since its start. The same
- * site, seed and deeds give the same bytes.
+ * faults that can be made in them. It knows no clock: the caller advances it to instants, in ms since its start. The
+ * same site, seed and deeds give the same bytes.
  */
 export class World {
   private constructor(private readonly house: HouseState) {}
@@ -122,8 +122,7 @@ function does(house: HouseState, action: TrialAction): void {
     case 'say':
       return hear(house, action)
     case 'reading':
-      house.curves.delete(action.sensor)
-      return read(house, action.sensor, action.value)
+      return readByHand(house, action)
     case 'curve':
       return startCurve(house, action)
     case 'clock':
@@ -169,6 +168,6 @@ function happens(house: HouseState, what: Happening): void {
     case 'returns':
       return returns(house, what.part, what.turn)
     case 'curve':
-      return followCurve(house, what.sensor)
+      return followCurve(house, what.sensor, what.turn)
   }
 }

@@ -1,4 +1,5 @@
 import { RENAMED_SECRETS } from '../../core/site'
+import { acceptanceQueries } from './acceptance'
 import { buildQueries } from './builds'
 import { bringNamesUp, credentialKey, credentialQueries } from './credentials'
 import { heldValueQueries } from './heldValues'
@@ -22,6 +23,7 @@ export function openDatabase(folder: string) {
   bringNamesUp(db, key, credentials.reveal, RENAMED_SECRETS)
   return {
     sites: siteQueries(db),
+    acceptance: acceptanceQueries(db),
     builds: buildQueries(db),
     logbook: logbookQueries(db),
     credentials,

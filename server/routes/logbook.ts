@@ -1,8 +1,9 @@
+import { tablesOf } from '../../core/acceptance'
 import { openStage, STAGE_NAMES, testList } from '../../core/outputs'
 import type { TimelineEntry } from '../../core/trial'
 import { connectionsOf, wireKey } from '../../core/wiring'
 import { controllerIn, storedSite, type Context } from '../context'
-import { runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
+import { acceptanceKept, runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
 import { notFound, Refusal } from '../refusal'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
@@ -16,6 +17,7 @@ function entryRoutes(context: Context): Served[] {
         entries: logbook.entries(site.id),
         runs: logbook.runs(site.id),
         trials: logbook.trials(site.id),
+        acceptance: context.db.acceptance.newest(site.id),
         wires: context.db.wires.list(site.id),
       }
     }),
@@ -111,8 +113,29 @@ function trialRoutes(context: Context): Served[] {
   ]
 }
 
+/** A report holds for the tables that it was made with: for others it is not kept. */
+function acceptanceRoute(context: Context): Served {
+  return serve('newAcceptance', ({ params, body: { report } }) => {
+    const { site, revision } = storedSite(context, params.site)
+    const tables = tablesOf(site)
+    const stray = Object.keys({ ...tables, ...report.tables }).find((id) => tables[id] !== report.tables[id])
+    if (report.site !== site.id || stray !== undefined)
+      throw new Refusal(
+        409,
+        'other-tables',
+        `this run was made with other tables${stray === undefined ? '' : ` of ${stray}`}: run it again`,
+      )
+    const at = context.now()
+    const id = context.db.acceptance.add(site.id, revision, report, at)
+    context.db.logbook.note(site.id, null, 'trial', acceptanceKept(id, revision, report.items), at)
+    context.live.tell({ kind: 'logbook', site: site.id })
+    return { id }
+  })
+}
+
 export const logbookRoutes = (context: Context): Served[] => [
   ...entryRoutes(context),
+  acceptanceRoute(context),
   solderRoute(context),
   ...testRoutes(context),
   ...trialRoutes(context),

@@ -16,6 +16,7 @@ const initialState: LogbookState = {
   entries: [],
   runs: [],
   trials: [],
+  acceptance: null,
   wires: [],
   credentialRows: null,
   credentials: null,

@@ -1,45 +1,64 @@
 import { expose } from 'comlink'
+import { acceptanceRun, type AcceptanceReport } from '../../core/acceptance'
+import { runMeasures, wayLatencies, type RunMeasures, type WayLatency } from '../../core/measures'
+import { readScenario, runScenario, type ScenarioRun } from '../../core/scenario'
 import type { Site } from '../../core/site'
-import { World, type TrialAction, type TrialSnapshot } from '../../core/trial'
+import { TracksKept, World, type Deed, type TrialAction } from '../../core/trial'
+import { TrialRun, type Look, type Machine, type TrialFrame } from './trialRun'
 
-/**
- * The simulated house, in real time. It sleeps until the world's own next deadline, so a lamp lights as soon as its
- * switch has settled, and an idle house costs nothing.
- */
-let world: World | null = null
-let started = 0
-let timer: ReturnType<typeof setTimeout> | undefined
-let show: (snapshot: TrialSnapshot) => void = () => undefined
+/** The simulated house in a worker: in time, and as fast as it goes for scenarios, acceptance and measures. */
 
-const now = (): number => Math.floor(performance.now() - started)
-
-function turn(): void {
-  if (!world) return
-  world.advance(now())
-  show(world.snapshot())
-  clearTimeout(timer)
-  const next = world.nextDeadline()
-  if (next !== null) timer = setTimeout(turn, Math.max(0, next - (performance.now() - started)))
+const machine: Machine = {
+  now: () => performance.now(),
+  wake: (run, ms) => {
+    const timer = setTimeout(run, ms)
+    return () => clearTimeout(timer)
+  },
 }
+let run: TrialRun | null = null
 
 const trial = {
-  begin(site: Site, listener: (snapshot: TrialSnapshot) => void): void {
-    clearTimeout(timer)
-    world = World.begin(site)
-    started = performance.now()
-    show = listener
-    turn()
+  begin(site: Site, listener: (frame: TrialFrame) => void, seed: number, deeds: readonly Deed[]): void {
+    run?.end()
+    run = new TrialRun(site, machine, listener, seed, deeds)
   },
-  act(action: TrialAction): void {
-    if (!world) return
-    world.advance(now())
-    world.act(action)
-    turn()
+  act: (action: TrialAction): void => run?.act(action),
+  play: (pace: number): void => run?.play(pace),
+  goTo: (t: number): void => run?.goTo(t),
+  step: (by: 1 | -1): void => run?.step(by),
+  lookAt: (look: Look): void => run?.lookAt(look),
+  takeOut: (index: number): void => run?.takeOut(index),
+  move: (index: number, t: number): void => run?.move(index, t),
+  compare: (on: boolean): void => run?.compare(on),
+  asScenario: (title: string): string => run?.asScenario(title) ?? '',
+  asWave: (): string => run?.asWave() ?? '',
+  asTable: (): string => run?.asTable() ?? '',
+
+  /** Plays a scenario as fast as it goes; a text that is none says so. */
+  playScenario(site: Site, text: string, seed: number): { readonly run: ScenarioRun } | { readonly message: string } {
+    const answer = readScenario(text, site)
+    return answer.ok ? { run: runScenario(site, answer.scenario, { seed }) } : { message: answer.message }
   },
-  end(): void {
-    clearTimeout(timer)
-    world = null
+  accept(site: Site, seed: number, onProgress: (done: number) => void): AcceptedRun {
+    const { tryout, ...report } = acceptanceRun(site, { seed, onProgress })
+    return { report, deeds: tryout.run.deeds }
   },
+  measure(site: Site, samples: number, onProgress: (done: number) => void): Measured {
+    const tracks = new TracksKept()
+    World.begin(site, 1, { onTrack: (event) => tracks.add(event) }).advance(DAY_MS)
+    return { day: runMeasures(site, tracks, DAY_MS), latencies: wayLatencies(site, { samples, onProgress }) }
+  },
+}
+const DAY_MS = 86_400_000
+
+export interface AcceptedRun {
+  readonly report: AcceptanceReport
+  /** what was done in it, so that one can go there */
+  readonly deeds: readonly Deed[]
+}
+export interface Measured {
+  readonly day: RunMeasures
+  readonly latencies: readonly WayLatency[]
 }
 export type TrialWorker = typeof trial
 

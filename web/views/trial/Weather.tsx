@@ -1,41 +1,15 @@
-import { useEffect, useRef, useState } from 'react'
-import type { Sensor, Site } from '../../../core/site'
+import { useState } from 'react'
+import type { Sensor } from '../../../core/site'
 import { SENSOR_RANGES } from '../../../core/ways'
 import type { TrialPart } from './parts'
-
-/**
- * What the sensors feel, and which of them were taken away. Each gives its reading again and again, as a real one does.
- */
-function useReadings(site: Site, act: TrialPart['act']) {
-  const [values, setValues] = useState<Record<string, number>>({})
-  const [gone, setGone] = useState<readonly string[]>([])
-  const state = useRef({ values, gone })
-  useEffect(() => {
-    state.current = { values, gone }
-  }, [values, gone])
-  useEffect(() => {
-    const timers = site.sensors.map(({ id, everyMs }) =>
-      setInterval(() => {
-        const value = state.current.values[id]
-        if (value !== undefined && !state.current.gone.includes(id)) act({ kind: 'reading', sensor: id, value })
-      }, everyMs),
-    )
-    return () => timers.forEach(clearInterval)
-  }, [site.sensors, act])
-  const set = (id: string, value: number) => {
-    setValues((before) => ({ ...before, [id]: value }))
-    if (!gone.includes(id)) act({ kind: 'reading', sensor: id, value })
-  }
-  const turn = (id: string) => setGone(gone.includes(id) ? gone.filter((one) => one !== id) : [...gone, id])
-  return { values, gone, set, turn }
-}
 
 /**
  * What the sensors feel, and what time it is. A sensor that is taken away soon makes its rules go by "no fresh
  * reading".
  */
 export function Weather({ site, snapshot, act }: TrialPart) {
-  const { values, gone, set, turn } = useReadings(site, act)
+  const [values, setValues] = useState<Record<string, number>>({})
+  const [days, setDays] = useState<readonly string[]>([])
   const scheduled = site.rules.some((rule) => rule.kind === 'schedule')
   if (site.sensors.length === 0 && !scheduled) return null
   return (
@@ -47,9 +21,18 @@ export function Weather({ site, snapshot, act }: TrialPart) {
           sensor={sensor}
           value={values[sensor.id]}
           heard={snapshot.readings[sensor.id] ?? null}
-          gone={gone.includes(sensor.id)}
-          onSet={(value) => set(sensor.id, value)}
-          onTurn={() => turn(sensor.id)}
+          gone={snapshot.faults.some(({ part, how }) => part === `sensor:${sensor.id}` && how === 'gone')}
+          isDay={days.includes(sensor.id)}
+          onSet={(value) => {
+            setValues({ ...values, [sensor.id]: value })
+            setDays(days.filter((id) => id !== sensor.id))
+            act({ kind: 'curve', sensor: sensor.id, low: value, high: value })
+          }}
+          onDay={(isDay, low, high) => {
+            setDays(isDay ? [...days, sensor.id] : days.filter((id) => id !== sensor.id))
+            act({ kind: 'curve', sensor: sensor.id, low, high })
+          }}
+          onTurn={(broken) => act({ kind: 'break', what: `sensor:${sensor.id}`, broken })}
         />
       ))}
       {scheduled && <Clock act={act} />}
@@ -63,13 +46,20 @@ interface FeltProps {
   /** what its controller has heard last; null: nothing fresh */
   readonly heard: number | null
   readonly gone: boolean
+  /** it follows a day's curve */
+  readonly isDay: boolean
   readonly onSet: (value: number) => void
-  readonly onTurn: () => void
+  readonly onDay: (isDay: boolean, low: number, high: number) => void
+  readonly onTurn: (broken: boolean) => void
 }
 
-function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
+/** A day goes so far to both sides of where the slider stands: a tenth of what the sensor can feel. */
+const DAY_SHARE = 0.1
+
+function Felt({ sensor, value, heard, gone, isDay, onSet, onDay, onTurn }: FeltProps) {
   const [least, most] = SENSOR_RANGES[sensor.quantity]
-  const shown = value ?? heard ?? least
+  const shown = (isDay ? null : value) ?? heard ?? least
+  const swing = (most - least) * DAY_SHARE
   return (
     <div className="mt-1.5">
       <p className="flex items-baseline gap-2 text-note">
@@ -91,13 +81,25 @@ function Felt({ sensor, value, heard, gone, onSet, onTurn }: FeltProps) {
           value={shown}
           onChange={(event) => onSet(Number(event.target.value))}
         />
-        <button type="button" className="press-quiet" aria-pressed={gone} onClick={onTurn}>
+        <DaysCurve
+          isDay={isDay}
+          onTurn={(on) =>
+            on ? onDay(true, Math.max(least, shown - swing), Math.min(most, shown + swing)) : onDay(false, shown, shown)
+          }
+        />
+        <button type="button" className="press-quiet" aria-pressed={gone} onClick={() => onTurn(!gone)}>
           {gone ? 'Connect' : 'Disconnect'}
         </button>
       </span>
     </div>
   )
 }
+
+const DaysCurve = ({ isDay, onTurn }: { isDay: boolean; onTurn: (on: boolean) => void }) => (
+  <label className="flex items-center gap-1 text-small" title="highest at three in the afternoon">
+    <input type="checkbox" checked={isDay} onChange={(event) => onTurn(event.target.checked)} />a day’s curve
+  </label>
+)
 
 function Clock({ act }: { act: TrialPart['act'] }) {
   const [clock, setClock] = useState('2026-03-02T06:29')

@@ -11,6 +11,7 @@ import { CrossbarHead } from './CrossbarHead'
 import { CrossbarRow, RoomHead } from './CrossbarRow'
 import { useCrossbarFocus } from './crossbarFocus'
 import { useCrossbarKeys } from './crossbarKeys'
+import { TriedProvider, useTried } from './tried'
 
 /** A column that no channel in sight uses shows only its sockets. */
 function columnWidths(used: ReadonlySet<Column>): { template: string; least: string } {
@@ -29,10 +30,13 @@ export function Crossbar() {
   const lines = useMemo(() => crossbarLines(site, controller), [site, controller])
   const order = useMemo(() => lines.flatMap((line) => (line.kind === 'channel' ? [line.channel] : [])), [lines])
   const begin = site.controllers.length === 0
+  const tried = useTried(site)
   return (
     <>
       {order.length > 0 ? (
-        <Grid lines={lines} order={order} />
+        <TriedProvider value={tried}>
+          <Grid lines={lines} order={order} />
+        </TriedProvider>
       ) : (
         <p className="my-5 text-soft">
           {begin

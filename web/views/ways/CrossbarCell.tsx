@@ -7,6 +7,7 @@ import { PinMark } from '../../parts/PinMark'
 import { screenActions } from '../../store/screenSlice'
 import { useAppDispatch } from '../../store/store'
 import { chooseAlso, focusCell } from './crossbarChoice'
+import type { Tried } from './tried'
 
 interface CellProps {
   readonly cell: Cell
@@ -14,6 +15,8 @@ interface CellProps {
   readonly findings: readonly Finding[]
   readonly reachable: boolean
   readonly picked: boolean
+  /** what the acceptance run in the simulated house said of it; absent: nothing */
+  readonly tried?: Tried | undefined
 }
 
 /** An edit makes a new site, and each row works out its cells anew; most of them look as they did. */
@@ -21,6 +24,8 @@ const looksTheSame = (a: CellProps, b: CellProps): boolean =>
   a.name === b.name &&
   a.reachable === b.reachable &&
   a.picked === b.picked &&
+  a.tried?.result === b.tried?.result &&
+  a.tried?.isOld === b.tried?.isOld &&
   a.cell.channel === b.cell.channel &&
   a.cell.mark === b.cell.mark &&
   a.cell.title === b.cell.title &&
@@ -32,7 +37,8 @@ const LOOKS =
   'group relative cursor-pointer border-l border-hair py-1.5 pr-1.5 pl-6 outline-offset-[-2px] hover:bg-panel ' +
   'aria-selected:bg-panel aria-selected:outline-2 aria-selected:outline-ink'
 
-export const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, reachable, picked }: CellProps) {
+export const CrossbarCell = memo(function CrossbarCell(props: CellProps) {
+  const { cell, name, findings, reachable, picked, tried } = props
   const dispatch = useAppDispatch()
   const { channel, column } = cell
   const pick = ({ shiftKey, ctrlKey, metaKey }: MouseEvent) => {
@@ -56,6 +62,7 @@ export const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, r
       onFocus={reached}
     >
       <Wire cell={cell} />
+      {tried && cell.mark !== 'empty' && <TriedMark tried={tried} />}
       <span
         className={`block font-semibold [overflow-wrap:anywhere] ${cell.title.length > 14 ? 'text-note leading-tight' : ''}`}
       >
@@ -66,6 +73,28 @@ export const CrossbarCell = memo(function CrossbarCell({ cell, name, findings, r
     </div>
   )
 }, looksTheSame)
+
+const TRIED = {
+  passed: { sign: '✓', looks: 'text-rest', words: 'passed in the simulated house' },
+  failed: { sign: '✕', looks: 'text-error', words: 'failed in the simulated house' },
+  skipped: { sign: '–', looks: 'text-soft', words: 'skipped in the simulated house' },
+} as const
+
+/** What the last acceptance run found; pale where the controller has other tables by now. */
+function TriedMark({ tried: { result, note, isOld } }: { tried: Tried }) {
+  const { sign, looks, words } = TRIED[result]
+  const said = `${words}${isOld ? ', with older tables' : ''}${note ? `: ${note}` : ''}`
+  return (
+    <span
+      className={`absolute right-1 bottom-1 text-small leading-none font-semibold ${isOld ? 'text-soft' : looks}`}
+      title={said}
+      data-tried={result}
+    >
+      <span aria-hidden="true">{isOld ? '?' : sign}</span>
+      <span className="sr-only">{said}</span>
+    </span>
+  )
+}
 
 /** The bus line that runs into the cell, and the pin on it; beyond an empty socket it goes on thin. */
 function Wire({ cell }: { cell: Cell }) {

@@ -6,6 +6,7 @@ import { cellOf, COLUMNS, type Column } from '../../../core/ways'
 import { FindingTags } from '../../parts/FindingTag'
 import { useAppSelector } from '../../store/store'
 import { CrossbarCell } from './CrossbarCell'
+import { useTriedCells } from './tried'
 
 export function RoomHead({ name, count }: { name: string; count: number }) {
   return (
@@ -41,6 +42,7 @@ function pinsOf(site: Site, controller: string, id: string): string | null {
 export const CrossbarRow = memo(function CrossbarRow(props: RowProps) {
   const { channel, rowIndex, template, findings, current, picked } = props
   const site = useAppSelector((state) => state.site.site)!
+  const tried = useTriedCells()
   const pinOf = (of: Channel, input: string) => pinsOf(site, of.controller, input)
   return (
     <div role="row" aria-rowindex={rowIndex} className="grid" style={{ gridTemplateColumns: template }}>
@@ -53,6 +55,7 @@ export const CrossbarRow = memo(function CrossbarRow(props: RowProps) {
           findings={findings.filter(({ where }) => where.column === column)}
           reachable={current === column}
           picked={picked === column}
+          tried={tried.get(`${channel.id}/${column}`)}
         />
       ))}
     </div>
