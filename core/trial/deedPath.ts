@@ -47,6 +47,9 @@ export function deedPath(
   return { cause, t: hand.t, text: hand.text, channels }
 }
 
+const lastOf = (events: readonly Kept[], cause: number): Kept | undefined =>
+  events.findLast((event) => event.cause === cause)
+
 type Hand = Extract<Kept, { lane: 'hand' }>
 
 function stopOf(
@@ -85,7 +88,8 @@ function stopsOf(
   const atSwitch = tracks.kind('input').flatMap(([, events]) => firstOf(events, cause) ?? [])[0]
   const relays = tracks.kind('contact').filter(([key]) => key.startsWith(`${channel.id}.`))
   const relay = relays.flatMap(([, events]) => firstOf(events, cause) ?? []).sort((a, b) => a.t - b.t)[0]
-  const moves = relay && 'value' in relay ? (relay.value ? 'pulls in' : 'lets go') : 'does not move'
+  const one =
+    topLevel(channel) > 1 ? 'contacts change' : relay && 'value' in relay && relay.value ? 'pulls in' : 'lets go'
   const load = tracks.of(`load:${channel.id}`)
   const loadMoved = firstOf(load, cause)
   const unmoved = down.includes(`load:${channel.id}`) ? 'gets no power' : 'does not change'
@@ -94,8 +98,14 @@ function stopsOf(
   return [
     stopOf(hand, 'hand', 'hand', hand.text, hand),
     ...(atSwitch ? [stopOf(hand, 'switch', 'switch', 'contact moves', atSwitch)] : []),
-    stopOf(hand, 'relay', 'relay', moves, relay),
-    stopOf(hand, 'load', channel.name, loadMoved ? levelWords(channel, valueAt(load, now)) : unmoved, loadMoved),
+    stopOf(hand, 'relay', 'relay', relay ? one : 'does not move', relay),
+    stopOf(
+      hand,
+      'load',
+      channel.name,
+      loadMoved ? levelWords(channel, valueAt(load, lastOf(load, cause)!.t)) : unmoved,
+      loadMoved,
+    ),
     ...(screens.length > 0 ? [stopOf(hand, 'network', 'network', said ? 'told' : 'nothing told', said)] : []),
     ...screens,
   ]

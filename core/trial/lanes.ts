@@ -67,32 +67,51 @@ export interface Stretch {
 export const LAG_MS = 1_000
 const PIECES = 120
 
-/** The stretches over which a lane keeps a value, cut to the drawn one; those shorter than a pixel are drawn as one. */
-export function barsOf(events: readonly Kept[], { from, to, pixels }: Stretch, until: number): Bar[] {
-  const end = Math.min(to, until)
-  const least = (to - from) / pixels
-  const bars: Bar[] = []
+interface Piece {
+  readonly from: number
+  readonly to: number
+  readonly value: number
+}
+
+/** The stretches over which a lane keeps a value, cut to the drawn one. */
+function piecesOf(events: readonly Kept[], from: number, end: number): Piece[] {
+  const pieces: Piece[] = []
   let at = from
   let value = valueAt(events, from)
-  let changes = 0
-  const close = (t: number, next: number): void => {
-    if (t - at < least && bars.length > 0 && t < end) {
-      changes++
-      value = next
-      return
-    }
-    const last = bars.at(-1)
-    if (last && last.value === value && last.changes === 0 && changes === 0) bars[bars.length - 1] = { ...last, to: t }
-    else if (t > at) bars.push({ from: at, to: t, value, changes })
-    at = t
-    value = next
-    changes = 0
+  const close = (t: number): void => {
+    const last = pieces.at(-1)
+    if (last?.value === value) pieces[pieces.length - 1] = { ...last, to: t }
+    else if (t > at) pieces.push({ from: at, to: t, value })
   }
   for (let i = lastAt(events, from) + 1; i < events.length && events[i]!.t < end; i++) {
     const event = events[i]!
-    if ('value' in event && typeof event.value === 'number') close(event.t, event.value)
+    if (!('value' in event) || typeof event.value !== 'number') continue
+    close(event.t)
+    at = event.t
+    value = event.value
   }
-  close(end, value)
+  close(end)
+  return pieces
+}
+
+/** The bars of a lane: stretches that are shorter than a pixel and follow each other are drawn as one. */
+export function barsOf(events: readonly Kept[], { from, to, pixels }: Stretch, until: number): Bar[] {
+  const end = Math.min(to, until)
+  if (end <= from) return []
+  const least = (to - from) / pixels
+  const bars: Bar[] = []
+  for (const piece of piecesOf(events, from, end)) {
+    const last = bars.at(-1)
+    const isShort = piece.to - piece.from < least
+    if (isShort && last && last.changes > 0)
+      bars[bars.length - 1] = {
+        ...last,
+        to: piece.to,
+        value: Math.max(last.value, piece.value),
+        changes: last.changes + 1,
+      }
+    else bars.push({ ...piece, changes: isShort ? 1 : 0 })
+  }
   return bars
 }
 

@@ -54,25 +54,25 @@ export function Breakers({ site, snapshot, act }: TrialPart) {
   const chips = new Set<PartId>([...shared, ...powers].map(({ what }) => what))
   const others = snapshot.faults.filter(({ part }) => !chips.has(part))
   return (
-    <div
-      role="group"
-      aria-label="Things to break"
-      className="mt-2 flex flex-wrap items-center gap-1.5 border-y border-hair py-1.5"
-    >
-      <span className="text-small text-soft">Break:</span>
-      {shared.map(row)}
-      <span className="ml-2 text-small text-soft">Power:</span>
-      {powers.map(row)}
-      {others.map(({ part, how }) => (
-        <OtherFault
-          key={part}
-          site={site}
-          part={part}
-          how={how}
-          onMend={() => act({ kind: 'break', what: part, broken: false })}
-        />
-      ))}
-      <PartPicker site={site} onBreak={(what, how) => act({ kind: 'break', what, how, broken: true })} />
+    <div role="group" aria-label="Things to break" className="mt-1.5 space-y-1.5 border-y border-hair py-1.5">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="text-small text-soft">Break:</span>
+        {shared.map(row)}
+        <PartPicker site={site} onBreak={(what, how) => act({ kind: 'break', what, how, broken: true })} />
+      </div>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="text-small text-soft">Power:</span>
+        {powers.map(row)}
+        {others.map(({ part, how }) => (
+          <OtherFault
+            key={part}
+            site={site}
+            part={part}
+            how={how}
+            onMend={() => act({ kind: 'break', what: part, broken: false })}
+          />
+        ))}
+      </div>
     </div>
   )
 }

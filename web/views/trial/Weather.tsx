@@ -96,7 +96,7 @@ function Felt({ sensor, value, heard, gone, isDay, onSet, onDay, onTurn }: FeltP
 }
 
 const DaysCurve = ({ isDay, onTurn }: { isDay: boolean; onTurn: (on: boolean) => void }) => (
-  <label className="flex items-center gap-1 text-small" title="highest at three in the afternoon">
+  <label className="flex min-h-6 items-center gap-1 text-small" title="highest at three in the afternoon">
     <input type="checkbox" checked={isDay} onChange={(event) => onTurn(event.target.checked)} />a day’s curve
   </label>
 )

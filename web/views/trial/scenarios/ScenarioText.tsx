@@ -56,7 +56,7 @@ const setUp = (site: () => Site, listen: Extension): Extension => [
   syntaxHighlighting(looks),
   codeLooks,
   EditorView.lineWrapping,
-  EditorView.contentAttributes.of({ 'aria-label': 'Scenario (YAML)', spellcheck: 'false' }),
+  EditorView.contentAttributes.of({ 'aria-label': 'Scenario (YAML)', spellcheck: 'false', tabindex: '0' }),
   // Tab leaves the field, as everywhere
   keymap.of([...closeBracketsKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
   listen,
