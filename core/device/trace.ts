@@ -141,6 +141,40 @@ export function eventOf(image: ControllerImage, line: TraceLine): DeviceEvent | 
   return undefined
 }
 
+/** A date and time of the first week that begins with a Monday (1970-01-05), so many ms into it. */
+const localOf = (weekMs: number): string => new Date(4 * 86_400_000 + weekMs).toISOString().slice(0, 23)
+
+/** An event at an instant as a line of a trace: what eventOf reads back. `t`: ms, below 2³². */
+export function traceLineOf(image: ControllerImage, at: number, event: DeviceEvent): TraceLine {
+  const named = (link: number | undefined): { of?: string } => (link ? { of: linksOf(image)[link]!.id } : {})
+  switch (event.kind) {
+    case 'power':
+      return { t: at, power: event.on ? 'on' : 'off' }
+    case 'link':
+      return { t: at, link: event.up ? 'up' : 'down', ...named(event.of) }
+    case 'clock':
+      return { t: at, clock: localOf(event.weekMs) }
+    case 'level': {
+      const { id, kind } = image.inputs[event.input]!
+      return { t: at, pin: kind === 'selector' ? `${id}.${event.bit + 1}` : id, level: event.level }
+    }
+    case 'frame':
+      return { t: at, ir: event.frame }
+    case 'edges':
+      return { t: at, edges: [...event.durations] }
+    case 'message': {
+      const { topic, payload, retain } = event
+      return { t: at, msg: { topic, payload, retain }, ...named(event.of) }
+    }
+    case 'char':
+      return { t: at, char: event.char }
+    case 'line':
+      return { t: at, line: event.line }
+    case 'sensor':
+      return { t: at, sensor: image.sensors[event.sensor]!.id, value: event.value / 1000 }
+  }
+}
+
 /**
  * Plays a trace through the interpreter. The controller is powered at the first line's instant, unless a power event
  * stands there. As a mirror it is the coprocessor of a pair, on the main board's image.
