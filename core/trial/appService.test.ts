@@ -131,6 +131,15 @@ describe('the broker in memory (MQTT 3.1.1)', () => {
     broker.drop('two')
     expect(heard).toEqual([{ topic: 'two/status', payload: 'offline', retain: false }])
   })
+  it('a filter finds what begins as it does, and the level above “#” too (4.7.1.2)', () => {
+    const broker = brokerOfNobody()
+    broker.publish({ topic: 'a', payload: '1', retain: true })
+    broker.publish({ topic: 'a/b', payload: '2', retain: true })
+    broker.publish({ topic: 'ab', payload: '3', retain: true })
+    const heard = client(broker, 'one')
+    broker.subscribe('one', 'a/#')
+    expect(heard.map(({ topic }) => topic)).toEqual(['a', 'a/b'])
+  })
   it('two matching filters of one client bring a message once', () => {
     const broker = brokerOfNobody()
     const heard = client(broker, 'one')

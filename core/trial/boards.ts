@@ -1,5 +1,5 @@
 import { linksOf } from '../image'
-import { channelOf, kindOf, readOutputName, type Channel } from '../site'
+import { kindOf, readOutputName, type Channel } from '../site'
 import type { DeviceEvent, DeviceOutput, Source } from '../device'
 import { noteOddContact, settleContacts } from './contacts'
 import type { ControllerInWorld } from './controllerInWorld'
@@ -104,7 +104,7 @@ function saysChar(house: HouseState, controller: ControllerInWorld, char: string
 
 function contactMoves(house: HouseState, controller: ControllerInWorld, name: string, level: 0 | 1): void {
   const { channel: id, contact } = readOutputName(name)
-  const channel = channelOf(house.site, id)
+  const channel = house.index.channels.get(id)
   const view = controller.device.inspect().channels.find((candidate) => candidate.id === id)
   if (!channel || !view) return
   const cause = causeOf(house, id, view.source)

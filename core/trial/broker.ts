@@ -5,6 +5,13 @@ export interface Message {
   readonly retain: boolean
 }
 
+/** What stands before a filter's first wildcard: a topic that does not begin so cannot match it. */
+export function literalStart(filter: string): string {
+  const wild = filter.search(/[+#]/)
+  // "a/#" matches "a" too (4.7.1.2)
+  return wild < 0 ? filter : filter.slice(0, wild).replace(/\/$/, '')
+}
+
 /** Does a topic match a filter? MQTT 3.1.1, 4.7: `+` stands for one level, `#` for all that follow. */
 export function matches(filter: string, topic: string): boolean {
   const wanted = filter.split('/')
@@ -23,13 +30,19 @@ export interface Client {
 }
 
 interface Connected extends Client {
-  readonly filters: Set<string>
+  /** each filter, with what stands before its first wildcard */
+  readonly filters: Map<string, string>
 }
 
 /** What the broker sends, and to whom. */
 export type Deliver = (client: string, message: Message) => void
 
 const MOST_COMMANDS = 64
+
+function hears(filters: ReadonlyMap<string, string>, topic: string): boolean {
+  for (const [filter, start] of filters) if (topic.startsWith(start) && matches(filter, topic)) return true
+  return false
+}
 
 export class Broker {
   private readonly clients = new Map<string, Connected>()
@@ -43,16 +56,14 @@ export class Broker {
   constructor(private readonly deliver: Deliver) {}
 
   connect(client: Client): void {
-    this.clients.set(client.name, { ...client, filters: new Set() })
+    this.clients.set(client.name, { ...client, filters: new Map() })
     this.hearers.clear()
   }
 
   private hearersOf(topic: string): readonly Connected[] {
     const known = this.hearers.get(topic)
     if (known) return known
-    const found = [...this.clients.values()].filter(({ filters }) =>
-      [...filters].some((filter) => matches(filter, topic)),
-    )
+    const found = [...this.clients.values()].filter(({ filters }) => hears(filters, topic))
     this.hearers.set(topic, found)
     return found
   }
@@ -69,11 +80,12 @@ export class Broker {
   subscribe(name: string, filter: string): void {
     const client = this.clients.get(name)
     if (!client) return
-    client.filters.add(filter)
+    const start = literalStart(filter)
+    client.filters.set(filter, start)
     this.hearers.clear()
     // 3.3.1.3: retained messages reach a new subscription with the retain flag set.
     for (const [topic, payload] of this.retained)
-      if (matches(filter, topic)) this.deliver(name, { topic, payload, retain: true })
+      if (topic.startsWith(start) && matches(filter, topic)) this.deliver(name, { topic, payload, retain: true })
   }
 
   publish(message: Message): void {
@@ -99,7 +111,7 @@ export class Broker {
   /** The same broker once more, as it stands; what it sends goes to another house. */
   copy(deliver: Deliver): Broker {
     const copied = new Broker(deliver)
-    for (const [name, client] of this.clients) copied.clients.set(name, { ...client, filters: new Set(client.filters) })
+    for (const [name, client] of this.clients) copied.clients.set(name, { ...client, filters: new Map(client.filters) })
     for (const [topic, payload] of this.retained) copied.retained.set(topic, payload)
     copied.commands.push(...this.commands)
     return copied

@@ -1,4 +1,4 @@
-import { channelOf, kindOf, topLevel, type Channel } from '../site'
+import { kindOf, topLevel, type Channel } from '../site'
 import type { PartId } from '../parts'
 import { note, track, type HouseState } from './house'
 import { levelShown, type Screen } from './houseIndex'
@@ -11,16 +11,16 @@ import type { Cause } from './tracks'
 
 const keyOf = (channel: string, contact: number): string => `${channel}.${contact}`
 
-/** Whether a board drives an output: by its own tables, if it has power. */
-function told(house: HouseState, key: string): boolean {
+/** The contacts that a board's tables want closed, as bits by channel; nothing without power. */
+function toldContacts(house: HouseState, controllerId: string): ReadonlyMap<string, number> {
+  const controller = house.controllers.find(({ id, part }) => part === 'main' && id === controllerId)
+  if (!controller?.powered) return new Map()
+  return new Map(controller.device.inspect().channels.map(({ id, closed }) => [id, closed]))
+}
+
+function isTold(told: ReadonlyMap<string, number>, key: string): boolean {
   const at = key.lastIndexOf('.')
-  const channel = key.slice(0, at)
-  const controller = house.controllers.find(
-    ({ id, part }) => part === 'main' && id === channelOf(house.site, channel)?.controller,
-  )
-  if (!controller?.powered) return false
-  const view = controller.device.inspect().channels.find(({ id }) => id === channel)
-  return ((view?.closed ?? 0) & (1 << Number(key.slice(at + 1)))) !== 0
+  return ((told.get(key.slice(0, at)) ?? 0) & (1 << Number(key.slice(at + 1)))) !== 0
 }
 
 /** The output whose pin this relay hangs on: its own, unless two are crossed. */
@@ -33,15 +33,20 @@ function drivenBy(house: HouseState, key: string, outputs: readonly string[]): s
 }
 
 /** Whether current flows through a relay's coil. */
-function pulledIn(house: HouseState, key: string, controller: string, outputs: readonly string[]): boolean {
+function pulledIn(
+  house: HouseState,
+  key: string,
+  controller: string,
+  outputs: readonly string[],
+  told: ReadonlyMap<string, number>,
+): boolean {
   const { faults, down } = house
   const module: PartId = `module:${controller}`
   if (down.has(`coil:${key}`) && !fedStill(house, key, controller)) return false
   if (faults.get(module) === 'jumper') return true
   if (faults.get(`opto:${key}`) === 'stuck') return true
-  const isTold = told(house, drivenBy(house, key, outputs))
   const inverted = faults.get(`drive:${key}`) === 'inverted' && !down.has(`board:${controller}`)
-  return isTold !== inverted
+  return isTold(told, drivenBy(house, key, outputs)) !== inverted
 }
 
 /** A coil that needs no board: its opto-coupler is shorted or the jumper holds it, and the module has power. */
@@ -50,10 +55,18 @@ function fedStill({ faults, down }: HouseState, key: string, controller: string)
   return held && faults.get(`coil:${key}`) === undefined && !down.has(`module:${controller}`)
 }
 
-function closes(house: HouseState, key: string, controller: string, outputs: readonly string[]): boolean {
+function closes(
+  house: HouseState,
+  key: string,
+  controller: string,
+  outputs: readonly string[],
+  told: ReadonlyMap<string, number>,
+): boolean {
+  // nothing is broken: the tables' word is what is
+  if (house.faults.size === 0 && house.down.size === 0) return isTold(told, key)
   const fault = house.faults.get(`contact:${key}`)
   if (fault === 'gone') return false
-  return fault === 'stuck' || pulledIn(house, key, controller, outputs)
+  return fault === 'stuck' || pulledIn(house, key, controller, outputs, told)
 }
 
 export const closedContacts = ({ contacts }: HouseState, channel: Channel): number =>
@@ -85,9 +98,10 @@ export function settleContacts(
   cause: (channel: string) => Cause | null,
 ): string[] {
   const outputs = house.index.outputsOf.get(controller) ?? []
+  const told = toldContacts(house, controller)
   const moved: string[] = []
   for (const key of outputs) {
-    const closed = closes(house, key, controller, outputs)
+    const closed = closes(house, key, controller, outputs, told)
     if ((house.contacts.get(key) ?? false) === closed) continue
     house.contacts.set(key, closed)
     const channel = key.slice(0, key.lastIndexOf('.'))
@@ -95,8 +109,7 @@ export function settleContacts(
     house.movedAt.set(channel, house.now)
     track(house, { t: house.now, lane: `contact:${key}`, value: Number(closed), cause: cause(channel) })
   }
-  for (const channel of house.site.channels)
-    if (channel.controller === controller) settleLoad(house, channel, cause(channel.id))
+  for (const channel of house.index.channelsOf.get(controller) ?? []) settleLoad(house, channel, cause(channel.id))
   return moved
 }
 

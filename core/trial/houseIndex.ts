@@ -1,7 +1,17 @@
 import { linksOf } from '../image'
 import type { PartId } from '../parts'
 import { holdersOf } from '../services'
-import { channelOf, kindOf, topLevel, type Channel, type Point, type Site, type Widget } from '../site'
+import {
+  channelOf,
+  grouped,
+  kindOf,
+  topLevel,
+  type AppWay,
+  type Channel,
+  type Point,
+  type Site,
+  type Widget,
+} from '../site'
 import { topics } from '../topics'
 import { aimsOf, type AimKey } from './aims'
 import type { Message } from './broker'
@@ -26,6 +36,10 @@ export interface HouseIndex {
   readonly channelOfTopic: ReadonlyMap<string, string>
   /** "channel.contact" of each controller, in the order of its outputs */
   readonly outputsOf: ReadonlyMap<string, readonly string[]>
+  readonly channels: ReadonlyMap<string, Channel>
+  readonly channelsOf: ReadonlyMap<string, readonly Channel[]>
+  /** ways by app to the channels of a controller */
+  readonly appWaysOf: ReadonlyMap<string, readonly AppWay[]>
   /** the channels that a hand's deed is aimed at */
   readonly aims: ReadonlyMap<AimKey, readonly string[]>
   /** the parts over which a client's messages come, filled as they are asked for */
@@ -66,6 +80,12 @@ export function indexOf(site: Site, boards: readonly ControllerInWorld[]): House
   }
   return {
     ...{ screens, channelOfTopic, outputsOf: outputsOf(site), aims: aimsOf(site), paths: new Map() },
+    channels: new Map(site.channels.map((channel) => [channel.id as string, channel])),
+    channelsOf: grouped(site.channels, ({ controller }) => controller as string),
+    appWaysOf: grouped(
+      site.ways.filter((way) => way.kind === 'app'),
+      ({ channel }) => channelOf(site, channel)?.controller ?? '',
+    ),
     ...{ mirrors: mirrorsOf(site, boards), happens: addressees(site, boards) },
   }
 }

@@ -50,12 +50,14 @@ function weighDisputes(house: HouseState, controller: ControllerInWorld, link: s
   const lostAt = house.lostAt.get(`${controller.id}/${link}`) ?? 0
   const home = homeOfLink(house, link)
   const since = (times: ReadonlyMap<string, number>, id: string): boolean => (times.get(id) ?? -1) >= lostAt
+  const { channels, appWaysOf } = house.index
+  const views = new Map(controller.device.inspect().channels.map((view) => [view.id, view]))
   const found = disputesAt(
-    house.site,
-    controller.image.controller,
+    channels,
+    appWaysOf.get(controller.image.controller) ?? [],
     house.services.filter((held) => homeOf(house, held.service) === home),
     (channel) => {
-      const view = controller.device.inspect().channels.find((candidate) => candidate.id === channel)
+      const view = views.get(channel)
       return view && { on: view.level > 0, source: view.source, moved: since(house.movedAt, channel) }
     },
     (point) => since(house.touchedAt, point),

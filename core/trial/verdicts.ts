@@ -1,5 +1,5 @@
 import type { AppServiceState } from './appService'
-import { type Service, type Site, kindOf } from '../site'
+import { kindOf, type AppWay, type Channel, type Service } from '../site'
 import type { TimelineEntry } from './types'
 
 /** Controller and service disagree about a channel at the moment when the link is back. */
@@ -21,23 +21,22 @@ export interface Dispute {
 
 const LONGEST_DISPUTE_MS = 10_000
 
-/** Disputes at reconnection: each app way whose service value differs from the channel. */
+/** Disputes at reconnection: each app way of a controller whose service value differs from the channel. */
 export function disputesAt(
-  site: Site,
-  controller: string,
+  channels: ReadonlyMap<string, Channel>,
+  ways: readonly AppWay[],
   services: readonly { service: Service; state: AppServiceState }[],
   truth: (channel: string) => { on: boolean; source: string; moved: boolean } | undefined,
   touched: (point: string) => boolean,
   now: number,
 ): Dispute[] {
-  return site.ways.flatMap((way): Dispute[] => {
-    if (way.kind !== 'app') return []
-    const channel = site.channels.find((candidate) => candidate.id === way.channel)
+  return ways.flatMap((way): Dispute[] => {
+    const channel = channels.get(way.channel)
     const held = services.find((candidate) => candidate.service.id === way.service)
     const point = held?.service.points.find((candidate) => candidate.id === way.point)
     const real = truth(way.channel)
     // nobody wins over a door or a shutter: what a service remembers never moves them
-    if (!channel || !kindOf(channel).lasting || channel.controller !== controller || !held || !point || !real) return []
+    if (!channel || !kindOf(channel).lasting || !held || !point || !real) return []
     const serviceOn = (held.state.values[point.id] ?? point.default) !== point.min
     if (serviceOn === real.on) return []
     return [
