@@ -38,6 +38,10 @@ async function begunRun(page: Page): Promise<void> {
   }
 }
 
+/** Breaks one of the things of the trial. */
+const broken = (page: Page, name: RegExp): Promise<void> =>
+  page.getByRole('group', { name: 'Things to break' }).getByRole('button', { name }).click()
+
 interface View {
   readonly path: string
   readonly theme?: 'dark'
@@ -137,15 +141,56 @@ const VIEWS: Record<string, View> = {
   trial: {
     path: '/fernhollow/trial',
     prepare: async (page) => {
-      await pause(1200)
+      await page.locator('[data-link="power:throwing"]').getByText('online').waitFor()
       await page.locator('[data-switch="s1"]').click()
       await page.locator('[data-switch="s6"]').click()
-      await page.getByRole('button', { name: /Wi-Fi/ }).click()
-      await pause(300)
+      await pause(2500)
+      await broken(page, /^Router/)
+      await pause(1500)
       await page.locator('[data-switch="s2"]').click()
+      await pause(300)
       await page.locator('[data-switch="s1"]').click()
-      await pause(600)
+      await pause(5000)
       await page.locator('#view').evaluate((view) => view.scrollTo(0, 0))
+    },
+  },
+  'trial-rewind': {
+    path: '/fernhollow/trial',
+    theme: 'dark',
+    prepare: async (page) => {
+      await page.locator('[data-link="power:throwing"]').getByText('online').waitFor()
+      await page.locator('[data-switch="s1"]').click()
+      await pause(3000)
+      await broken(page, /^Router/)
+      await pause(2000)
+      await page.locator('[data-switch="s2"]').click()
+      await pause(1500)
+      await page.locator('[data-switch="s1"]').click()
+      await pause(4000)
+      await page.getByRole('button', { name: /^Actions/ }).click()
+      await page
+        .getByRole('button', { name: /^Delete: S1 rocked/ })
+        .last()
+        .click()
+      await page.getByRole('button', { name: 'Drawn', exact: true }).click()
+      await page.getByRole('button', { name: 'Show the time line only' }).click()
+      await pause(600)
+    },
+  },
+  'trial-scenarios': {
+    path: '/fernhollow/trial?side=scenarios',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Power cut at night' }).click()
+      await page.getByRole('button', { name: 'Run scenario' }).click()
+      await page.getByText('✓ passed').waitFor()
+    },
+  },
+  'trial-acceptance': {
+    path: '/fernhollow/trial?side=acceptance',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Run acceptance' }).click()
+      await page.getByRole('button', { name: 'Run again' }).waitFor({ timeout: 60_000 })
+      await pause(6000)
     },
   },
   'trial-dark': {

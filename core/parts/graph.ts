@@ -84,8 +84,13 @@ function ofChannel(site: Site, channel: Channel): Part[] {
       part(`contact:${key}`, `Contact, ${of}`, [], ['gone', 'stuck'], own),
     ]
   })
-  return [...contacts, part(`load:${id}`, `Load of ${name}`, feedOf(site, channel), ['gone'], own)]
+  return [
+    ...contacts,
+    part(`load:${id}`, `Load of ${name}`, feedOf(site, channel), isDoor(channel) ? ['gone', 'slow'] : ['gone'], own),
+  ]
 }
+
+const isDoor = (channel: Channel): boolean => Boolean(kindOf(channel).position(channel)?.input)
 
 /** What feeds a load besides its contact. */
 function feedOf(site: Site, channel: Channel): PartId[] {

@@ -223,14 +223,35 @@ const LIBRARY: Readonly<Record<string, Make>> = {
       never: doors.map(({ name }) => ({ channel: name, closesMoreOftenThan: 1 })),
     }
   },
-  'week-of-heartbeats': (site) => ({
-    scenario: 'A week of heartbeats',
-    about: 'Nobody touches anything for a week: nothing moves, and every screen is right in the end.',
-    steps: [{ at: '7 d', expect: [...linksUp(site), { screens: 'agree' }] }],
+  'month-of-heartbeats': (site) => ({
+    scenario: 'A month of heartbeats',
+    about: 'Nobody touches anything for a month: nothing moves, and every screen is right in the end.',
+    steps: [{ at: '30 d', expect: [...linksUp(site), { screens: 'agree' }] }],
     never: site.channels
       .filter((channel) => !isFeed(channel) && !ruled(site, channel) && powerUpOf(channel).policy !== 'on')
       .map(({ name }) => ({ channel: name, closesMoreOftenThan: 0 })),
   }),
+  'door-with-a-slow-leaf': (site) => {
+    for (const way of site.ways) {
+      const door = site.channels.find(({ id }) => id === way.channel)
+      if (way.kind !== 'wall' || door?.kind !== 'pulsed' || !door.contact) continue
+      const input = site.inputs.find(({ id }) => id === way.input)
+      if (input?.kind !== 'momentary') continue
+      return {
+        scenario: 'Door with a slow leaf',
+        about: 'The leaf takes ten seconds, and the button is pressed again and again: that is one movement.',
+        steps: [
+          { at: SETTLED, do: { break: { load: door.name }, as: 'slow' } },
+          { after: '1 s', do: { press: input.name } },
+          { after: '3 s', do: { press: input.name } },
+          { after: '4 s', do: { press: input.name } },
+          { after: '6 s', expect: { screens: 'agree' }, within: '10 s' },
+        ],
+        never: [{ channel: door.name, closesMoreOftenThan: 1 }],
+      }
+    }
+    return null
+  },
   'fan-walk': (site) => {
     const fan = site.channels.find(
       (channel) =>

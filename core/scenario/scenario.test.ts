@@ -34,7 +34,8 @@ describe('the library on the pottery', () => {
       'repeat-storm',
       'two-people-at-once',
       'replayed-messages',
-      'week-of-heartbeats',
+      'month-of-heartbeats',
+      'door-with-a-slow-leaf',
       'fan-walk',
     ]))
   it.each(library.map(({ id }) => id))(
@@ -106,12 +107,20 @@ describe('each scenario finds the mistake that it is there for', () => {
       /closes for the 2\. time/,
     ],
     [
-      'week-of-heartbeats',
+      'month-of-heartbeats',
       'a light is switched by the clock',
       (draft) => {
         Object.assign(channelOf(draft, 'shelf-lights')!, { powerUp: { policy: 'on' } })
       },
       /Shelf lights closes/,
+    ],
+    [
+      'door-with-a-slow-leaf',
+      'a lockout that is shorter than the leaf takes',
+      (draft) => {
+        for (const channel of draft.channels) if (channel.kind === 'pulsed') channel.lockoutMs = 1_000
+      },
+      /Shutter opener closes for the 2\. time/,
     ],
     [
       'fan-walk',

@@ -11,6 +11,8 @@ import { SOURCE_WORDS } from './words'
 
 /** A door needs this long to reach its other end, ms: enough to be seen. */
 const DOOR_MS = 1_200
+/** A slow leaf, ms (common practice: up to a quarter of a minute). */
+const SLOW_DOOR_MS = 10_000
 /** What moves so long after a hand's deed no longer follows from it, ms: a turn-on may wait for its rest. */
 const LONGEST_CAUSE_MS = 60_000
 
@@ -141,6 +143,7 @@ function sags(house: HouseState, controller: ControllerInWorld): void {
 }
 
 /** A pulse sends a door with a position contact to its other end. */
-function moveDoor(house: HouseState, { contact }: Extract<Channel, { kind: 'pulsed' }>): void {
-  if (contact) after(house, DOOR_MS, { kind: 'doorMoves', contact })
+function moveDoor(house: HouseState, { id, contact }: Extract<Channel, { kind: 'pulsed' }>): void {
+  const isSlow = house.faults.get(`load:${id}`) === 'slow'
+  if (contact) after(house, isSlow ? SLOW_DOOR_MS : DOOR_MS, { kind: 'doorMoves', contact })
 }

@@ -3,7 +3,7 @@ import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { downWith, partsOf, type FaultKind, type PartId } from '../parts'
 import { readSite, type Site } from '../site'
-import { Recording, type TrialAction } from '.'
+import { metersOf, Recording, type TrialAction } from '.'
 
 // Source of the checks: what each broken part of a house does to the hand in front of it, as a maker at the bench would
 // say it (common practice), and docs/behaviour.md for what the controller does all the same.
@@ -175,6 +175,18 @@ describe('power', () => {
     expect(sagged(weak, rock('s1'), rock('s2'), ...press)).toEqual([
       expect.stringMatching(/falls by \d\.\d\d V with 3 coils on, and the board restarts/),
     ])
+  })
+})
+
+describe('a meter at the breaker', () => {
+  it('shows watts by volts of what is on, and nothing of a dead lamp', () => {
+    // the bench lights have 72 W; the pottery stands at the site's volts (P = U · I)
+    const amps = 72 / pottery.mains.volts
+    const shown = (...deeds: TrialAction[]): number =>
+      metersOf(pottery, after(deeds).now).find(({ controller }) => controller === 'throwing')!.amps
+    expect(shown()).toBe(0)
+    expect(shown(rock('s1'))).toBeCloseTo(amps, 9)
+    expect(shown(rock('s1'), breaks('load:bench-lights'))).toBe(0)
   })
 })
 

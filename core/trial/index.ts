@@ -1,5 +1,6 @@
 /** The world around controllers: people, network, services, faults. */
 export { draw } from './latency'
+export { metersOf, type Meter } from './meter'
 export { World } from './world'
 export { Recording, type Deed } from './recording'
 export { lastAt, TracksKept, valueAt, type Kept } from './tracksKept'

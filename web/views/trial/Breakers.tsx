@@ -58,7 +58,6 @@ export function Breakers({ site, snapshot, act }: TrialPart) {
       <div className="flex flex-wrap items-center gap-1.5">
         <span className="text-small text-soft">Break:</span>
         {shared.map(row)}
-        <PartPicker site={site} onBreak={(what, how) => act({ kind: 'break', what, how, broken: true })} />
       </div>
       <div className="flex flex-wrap items-center gap-1.5">
         <span className="text-small text-soft">Power:</span>
@@ -72,6 +71,7 @@ export function Breakers({ site, snapshot, act }: TrialPart) {
             onMend={() => act({ kind: 'break', what: part, broken: false })}
           />
         ))}
+        <PartPicker site={site} onBreak={(what, how) => act({ kind: 'break', what, how, broken: true })} />
       </div>
     </div>
   )

@@ -1,6 +1,13 @@
 import { useMemo } from 'react'
 import { grouped, isFeed, kindOf, loadOf, type Channel, type Site, type Way } from '../../../core/site'
-import { beliefsOf, SOURCE_WORDS, trueLevel, type ChannelTruth, type TrialSnapshot } from '../../../core/trial'
+import {
+  beliefsOf,
+  metersOf,
+  SOURCE_WORDS,
+  trueLevel,
+  type ChannelTruth,
+  type TrialSnapshot,
+} from '../../../core/trial'
 import { Picture } from './pictures'
 
 const said = (channel: Channel, level: number): string => kindOf(channel).seen(channel, level)
@@ -11,6 +18,7 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
   return (
     <section aria-label="Loads">
       <h2 className="rule-head">Loads</h2>
+      <Meters site={site} snapshot={snapshot} />
       <ul>
         {site.channels.map((channel) => (
           <LoadLine
@@ -23,6 +31,20 @@ export function Loads({ site, snapshot }: { site: Site; snapshot: TrialSnapshot 
         ))}
       </ul>
     </section>
+  )
+}
+
+/** What flows through each breaker now. */
+function Meters({ site, snapshot }: { site: Site; snapshot: TrialSnapshot }) {
+  return (
+    <p className="flex flex-wrap gap-x-4 pt-1 text-small text-soft" aria-label="Current now">
+      {metersOf(site, snapshot).map(({ controller, name, amps, breakerAmps }) => (
+        <span key={controller} data-meter={controller} className={amps > (breakerAmps ?? Infinity) ? 'text-error' : ''}>
+          {name} <span className="font-mono">{amps.toFixed(2)}</span> A
+          {breakerAmps === null ? '' : ` of ${breakerAmps} A`}
+        </span>
+      ))}
+    </p>
   )
 }
 

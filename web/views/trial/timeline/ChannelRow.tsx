@@ -118,7 +118,7 @@ function Wrong({ bar, who, top, scale }: { bar: Bar; who: string; top: number; s
         strokeWidth={1.4}
         data-wrong={who}
       />
-      {width > 70 && (
+      {width > 92 && (
         <text
           x={x + 5}
           y={BELIEVED - 0.5}

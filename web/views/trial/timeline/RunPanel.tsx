@@ -86,7 +86,10 @@ const Checks = ({ frame, hold, all, onAll }: ChecksProps) => (
       <input type="checkbox" checked={all} onChange={(event) => onAll(event.target.checked)} />
       every channel
     </label>
-    <label className="flex min-h-6 items-center gap-1.5 text-small" title="Differences from the run as it is now are framed">
+    <label
+      className="flex min-h-6 items-center gap-1.5 text-small"
+      title="Differences from the run as it is now are framed"
+    >
       <input type="checkbox" checked={frame.compares} onChange={(event) => hold.compare(event.target.checked)} />
       compare with this run
     </label>
