@@ -1,4 +1,12 @@
-import { runMeasures, wayLatencies, type RunMeasures, type Spread, type WayLatency } from '../core/measures'
+import {
+  inputMisses,
+  runMeasures,
+  SLOW_SCAN_MS,
+  wayLatencies,
+  type RunMeasures,
+  type Spread,
+  type WayLatency,
+} from '../core/measures'
 import { readScenario, runScenario } from '../core/scenario'
 import { timeText, type Site } from '../core/site'
 import { TracksKept, World } from '../core/trial'
@@ -53,5 +61,10 @@ function tableOf(site: Site, run: RunMeasures, latencies: readonly WayLatency[])
     const screens = toScreens.map(({ who, spread }) => `    ${who} ${spreadText(spread)}\n`)
     return [`${action}: ${name} ${spreadText(toLoad)}\n`, ...screens]
   })
-  return `over ${timeText(run.lastsMs)}\n${[...channels, ...traffic, ...ways].join('')}`
+  const misses = inputMisses(site).map(
+    ({ name, leastMs, missed, missedBySlow }) =>
+      `${name}: shortest press ${leastMs} ms, missed ${Math.round(missed * 100)} %; ` +
+      `by a program that looks every ${SLOW_SCAN_MS} ms ${Math.round(missedBySlow * 100)} %\n`,
+  )
+  return `over ${timeText(run.lastsMs)}\n${[...channels, ...traffic, ...misses, ...ways].join('')}`
 }

@@ -20,8 +20,11 @@ export function vcdVariables(text: string): Variable[] {
   }))
 }
 
-/** Edges of one scalar variable: the one named, or the first that changes. `x` and `z` count as low. */
-export function vcdEdges(text: string, name?: string): Edge[] {
+/**
+ * Edges of one scalar variable: the one named, or the first that changes. `x` and `z` count as low. `isEnded`: the dump's
+ * last time stamp ends the last level, as durations need it; else only what changes is an edge.
+ */
+export function vcdEdges(text: string, name?: string, isEnded = true): Edge[] {
   const scale = /\$timescale\s+(1|10|100)\s*(s|ms|us|ns|ps|fs)\s+\$end/.exec(text)
   if (!scale) throw new CaptureRefused('the dump has no $timescale of 1, 10 or 100 s, ms, us, ns, ps or fs')
   const microseconds = Number(scale[1]) * UNIT_US[scale[2]!]!
@@ -51,9 +54,8 @@ export function vcdEdges(text: string, name?: string): Edge[] {
       edges.set(code, list)
     }
   }
-  // the dump's last time stamp ends the last level
   for (const list of edges.values())
-    if (list.at(-1)!.at < now) list.push({ at: now, level: list.at(-1)!.level === 1 ? 0 : 1 })
+    if (isEnded && list.at(-1)!.at < now) list.push({ at: now, level: list.at(-1)!.level === 1 ? 0 : 1 })
   const code = wanted?.code ?? variables.find((variable) => (edges.get(variable.code)?.length ?? 0) > 2)?.code
   return (code !== undefined && edges.get(code)) || []
 }

@@ -1,3 +1,4 @@
+import type { Site } from '../site'
 import { draw } from '../trial'
 
 /** Presses that no one hears: shorter than the settle time, or between two looks of a program that looks seldom. */
@@ -46,3 +47,32 @@ function isHeard(length: number, phase: number, { settleMs, scanMs }: Watching):
   }
   return false
 }
+
+export interface InputMisses {
+  readonly input: string
+  readonly name: string
+  /** the shortest press that is heard, ms */
+  readonly leastMs: number
+  /** share of ordinary presses that are missed by this controller, and by a program that looks every half second */
+  readonly missed: number
+  readonly missedBySlow: number
+}
+
+/** How long a finger stays on a button, ms (common practice). */
+export const PRESS_MS = [50, 250] as const
+/** A program that waits half a second in its loop (common practice of first programs). */
+export const SLOW_SCAN_MS = 500
+
+/** What each push of a site misses, and what it would miss under a program that looks seldom. */
+export const inputMisses = (site: Site): InputMisses[] =>
+  site.inputs.flatMap(({ id, name, kind, settle, settleMs }): InputMisses[] => {
+    if (kind !== 'momentary') return []
+    const leastMs = settle === 'eager' ? 0 : settleMs
+    return [
+      {
+        ...{ input: id, name, leastMs },
+        missed: missedShare(PRESS_MS, { settleMs: leastMs, scanMs: 0 }),
+        missedBySlow: missedShare(PRESS_MS, { settleMs: leastMs, scanMs: SLOW_SCAN_MS }),
+      },
+    ]
+  })

@@ -27,8 +27,8 @@ export function changesOf(edges: readonly Edge[]): TimedEdge[] {
   return edges.flatMap(({ at, level }, i) => (i > 0 && level !== edges[i - 1]!.level ? [{ t: at / 1_000, level }] : []))
 }
 
-/** Edges of one wire of a dump, ms. The last time stamp of a dump ends nothing. Throws CaptureRefused. */
-export const waveEdges = (text: string, name?: string): TimedEdge[] => changesOf(vcdEdges(text, name))
+/** Edges of one wire of a dump, ms. The last time stamp of a dump is no edge. Throws CaptureRefused. */
+export const waveEdges = (text: string, name?: string): TimedEdge[] => changesOf(vcdEdges(text, name, false))
 
 /** The shift under which most edges of both lie on each other; of equal ones the nearest to no shift. */
 export function overlay(run: readonly TimedEdge[], capture: readonly TimedEdge[], nearMs = NEAR_MS): Overlay {

@@ -98,6 +98,14 @@ describe('each scenario finds the mistake that it is there for', () => {
       /Wedging lamp is off/,
     ],
     [
+      'two-people-at-once',
+      'a controller that never reports to the phone',
+      (draft) => {
+        for (const way of draft.ways) if (way.kind === 'app') way.feedback = 'silent'
+      },
+      /the phone shows another state/,
+    ],
+    [
       'repeat-storm',
       'the key repeats while it is held',
       (draft) => {

@@ -49,4 +49,5 @@ export {
   type Lanes,
   type Stretch,
   type Tick,
+  type WireLane,
 } from './lanes'

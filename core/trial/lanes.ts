@@ -38,6 +38,13 @@ export interface ChannelLane {
   readonly differs: readonly Bar[]
 }
 
+/** A contact of a switch or of a relay over time. */
+export interface WireLane {
+  readonly id: string
+  readonly name: string
+  readonly bars: readonly Bar[]
+}
+
 export interface FaultBand {
   readonly part: PartId
   readonly text: string
@@ -51,6 +58,8 @@ export interface Lanes {
   /** the run stands here, ms */
   readonly now: number
   readonly channels: readonly ChannelLane[]
+  /** inputs and contacts that change in the stretch, where they are asked for */
+  readonly wires: readonly WireLane[]
   readonly faults: readonly FaultBand[]
   /** messages in each of equal pieces of the stretch */
   readonly messages: readonly number[]
@@ -61,6 +70,8 @@ export interface Stretch {
   readonly from: number
   readonly to: number
   readonly pixels: number
+  /** inputs and contacts are drawn too */
+  readonly wires?: boolean
 }
 
 /** A screen may be behind for as long as a message usually needs, ms; it is wrong when it is so for longer. */
@@ -198,6 +209,24 @@ function faultBands(site: Site, tracks: TracksKept, { from, to }: Stretch, now: 
   })
 }
 
+function wireLanes(site: Site, tracks: TracksKept, stretch: Stretch, now: number): WireLane[] {
+  const named = [
+    ...site.inputs.map(({ id, name }) => ({ lane: `input:${id}` as const, name })),
+    ...site.channels.flatMap((channel) =>
+      kindOf(channel)
+        .outputs(channel)
+        .map((_, k, all) => ({
+          lane: `contact:${channel.id}.${k}` as const,
+          name: all.length > 1 ? `${channel.name}, contact ${k + 1}` : `${channel.name}, contact`,
+        })),
+    ),
+  ]
+  return named.flatMap(({ lane, name }): WireLane[] => {
+    const bars = barsOf(tracks.of(lane), stretch, now)
+    return bars.length > 1 || bars.some(({ value }) => value > 0) ? [{ id: lane, name, bars }] : []
+  })
+}
+
 function messagesIn(tracks: TracksKept, { from, to }: Stretch): number[] {
   const counts = new Array<number>(PIECES).fill(0)
   const messages = tracks.of('message')
@@ -216,6 +245,7 @@ export const lanesOf = (
 ): Lanes => ({
   ...{ from: stretch.from, to: stretch.to, now },
   channels: site.channels.map((channel) => channelLane(site, channel, tracks, other, stretch, now)),
+  wires: stretch.wires ? wireLanes(site, tracks, stretch, now) : [],
   faults: faultBands(site, tracks, stretch, now),
   messages: messagesIn(tracks, stretch),
 })

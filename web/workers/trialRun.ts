@@ -9,6 +9,7 @@ import {
   type Deed,
   type DeedPath,
   type Lanes,
+  type Stretch,
   type TracksKept,
   type TrialAction,
   type TrialSnapshot,
@@ -22,6 +23,8 @@ export interface Look {
   readonly pixels: number
   /** null: the last deed */
   readonly cause: number | null
+  /** inputs and contacts are drawn too */
+  readonly wires?: boolean
 }
 
 /** All that the screen shows of a run. */
@@ -194,10 +197,10 @@ export class TrialRun {
     this.shows()
   }
 
-  private stretch(): { from: number; to: number; pixels: number } {
-    const { spanMs, fromMs, pixels } = this.look
+  private stretch(): Stretch {
+    const { spanMs, fromMs, pixels, wires = false } = this.look
     const from = Math.max(0, fromMs ?? this.recording.now - spanMs * BEFORE)
-    return { from, to: from + spanMs, pixels }
+    return { from, to: from + spanMs, pixels, wires }
   }
 
   private shows(): void {

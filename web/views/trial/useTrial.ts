@@ -117,3 +117,6 @@ export function useTrial(plot: Plot): Trial {
 
 /** The scenario that the run of the standing house makes; empty: no house stands. */
 export const recordedScenario = (title: string): Promise<string> => text((remote) => remote.asScenario(title))
+
+/** The run of the standing house as a wave file; empty: no house stands. */
+export const recordedWave = (): Promise<string> => text((remote) => remote.asWave())

@@ -1,8 +1,18 @@
-import { CONTACT_LIFE, type RunMeasures, type Spread, type WayLatency } from '../../../../core/measures'
+import {
+  CONTACT_LIFE,
+  inputMisses,
+  PRESS_MS,
+  SLOW_SCAN_MS,
+  type RunMeasures,
+  type Spread,
+  type WayLatency,
+} from '../../../../core/measures'
+import { useMemo } from 'react'
 import { timeText, type Site } from '../../../../core/site'
 import { ViewHead } from '../../../parts/ViewHead'
 import { useAppSelector } from '../../../store/store'
 import type { Measured } from '../../../workers/trial.worker'
+import { Captures } from './Captures'
 import { JobState } from '../JobState'
 import { useJob } from '../useJob'
 
@@ -34,9 +44,11 @@ export function Measures() {
       {found && (
         <>
           <Latencies site={site} latencies={found.latencies} />
+          <Misses site={site} />
           <Day site={site} day={found.day} />
         </>
       )}
+      <Captures site={site} />
     </div>
   )
 }
@@ -82,6 +94,41 @@ function Latencies({ site, latencies }: { site: Site; latencies: readonly WayLat
               <Figures spread={toLoad} />
               <Figures spread={toScreens.find(({ who }) => who === 'phone')?.spread} />
               <Figures spread={toScreens.find(({ who }) => who === 'hub')?.spread} />
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+const percent = (share: number): string => `${Math.round(share * 100)} %`
+
+/** Presses that nobody hears: by this controller, and by a program that looks seldom. */
+function Misses({ site }: { site: Site }) {
+  const rows = useMemo(() => inputMisses(site), [site])
+  if (rows.length === 0) return null
+  return (
+    <section aria-label="Missed presses" className="mt-5">
+      <table className="sheet">
+        <caption className="rule-head text-left">
+          Missed presses ({PRESS_MS[0]} to {PRESS_MS[1]} ms long, common practice)
+        </caption>
+        <thead>
+          <tr>
+            <th>Switch</th>
+            <th className="text-right">shortest press</th>
+            <th className="text-right">missed</th>
+            <th className="text-right">missed by a program that looks every {SLOW_SCAN_MS} ms</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ input, name, leastMs, missed, missedBySlow }) => (
+            <tr key={input}>
+              <td className="font-semibold">{name}</td>
+              <td className="text-right font-mono">{leastMs} ms</td>
+              <td className="text-right font-mono">{percent(missed)}</td>
+              <td className="text-right font-mono">{percent(missedBySlow)}</td>
             </tr>
           ))}
         </tbody>

@@ -4,6 +4,7 @@ import { clockOf } from '../clock'
 import type { Hold } from '../useTrial'
 import { ChannelRow, laneHeight } from './ChannelRow'
 import { timeScale, type TimeScale } from './scale'
+import { MessageRow, messagesHeight, WireRows, wiresHeight } from './WireRows'
 import type { StretchHold } from './useStretch'
 
 const NAMES = 148
@@ -82,7 +83,10 @@ interface PlotProps {
 
 function Plot({ lanes, shown, scale, width, plot, cause, drag, cursor, onPick }: PlotProps) {
   const tops = shown.reduce<number[]>((rows, lane) => [...rows, rows.at(-1)! + laneHeight(lane)], [0])
-  const height = tops.at(-1)!
+  const lanesEnd = tops.at(-1)!
+  const wiresEnd = lanesEnd + wiresHeight(lanes)
+  const height = wiresEnd + messagesHeight(lanes)
+  const rows = { lanes, scale, names: NAMES, plot }
   return (
     <svg width={width} height={Math.max(1, height)} className="block touch-pan-y select-none" {...drag}>
       <Patterns />
@@ -96,6 +100,8 @@ function Plot({ lanes, shown, scale, width, plot, cause, drag, cursor, onPick }:
           <line x1={0} x2={width} y1={tops[i + 1]! - 2} y2={tops[i + 1]! - 2} stroke="var(--hair)" />
         </g>
       ))}
+      <WireRows {...rows} y={lanesEnd + 3} />
+      {messagesHeight(lanes) > 0 && <MessageRow {...rows} y={wiresEnd} />}
     </svg>
   )
 }

@@ -42,7 +42,7 @@ export function RunPanel({ frame, hold, isLarge, onLarge }: Props) {
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-hair py-1">
         <h2 className="text-note font-semibold">Time line</h2>
         <Sides side={side} deeds={frame.deeds.length} onPick={setSide} />
-        {side === 'drawn' && <Checks frame={frame} hold={hold} all={all} onAll={setAll} />}
+        {side === 'drawn' && <Checks {...{ frame, hold, stretch, all }} onAll={setAll} />}
         <span className="ml-auto flex items-center gap-1">
           {side === 'drawn' && <Zoom stretch={stretch} />}
           <Size isLarge={isLarge} onLarge={onLarge} />
@@ -76,15 +76,20 @@ const Sides = ({ side, deeds, onPick }: { side: Side; deeds: number; onPick: (si
 interface ChecksProps {
   readonly frame: TrialFrame
   readonly hold: Hold
+  readonly stretch: StretchHold
   readonly all: boolean
   readonly onAll: (all: boolean) => void
 }
 
-const Checks = ({ frame, hold, all, onAll }: ChecksProps) => (
+const Checks = ({ frame, hold, stretch, all, onAll }: ChecksProps) => (
   <>
     <label className="flex min-h-6 items-center gap-1.5 text-small">
       <input type="checkbox" checked={all} onChange={(event) => onAll(event.target.checked)} />
       every channel
+    </label>
+    <label className="flex min-h-6 items-center gap-1.5 text-small">
+      <input type="checkbox" checked={stretch.wires} onChange={(event) => stretch.showWires(event.target.checked)} />
+      inputs and contacts
     </label>
     <label
       className="flex min-h-6 items-center gap-1.5 text-small"

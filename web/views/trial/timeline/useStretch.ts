@@ -6,6 +6,7 @@ export interface Stretch {
   readonly spanMs: number
   readonly fromMs: number | null
   readonly cause: number | null
+  readonly wires: boolean
 }
 
 const LEAST_MS = 20
@@ -17,11 +18,12 @@ export interface StretchHold extends Stretch {
   readonly zoom: (factor: number, at?: { readonly t: number; readonly share: number }) => void
   readonly moveTo: (fromMs: number | null) => void
   readonly pick: (cause: number | null) => void
+  readonly showWires: (wires: boolean) => void
 }
 
 /** The stretch is kept here, and told to the run whenever it changes. */
 export function useStretch(hold: Hold, pixels: number): StretchHold {
-  const [look, setLook] = useState<Stretch>({ spanMs: 60_000, fromMs: null, cause: null })
+  const [look, setLook] = useState<Stretch>({ spanMs: 60_000, fromMs: null, cause: null, wires: false })
   useEffect(() => hold.lookAt({ ...look, pixels }), [hold, look, pixels])
   return {
     ...look,
@@ -34,5 +36,6 @@ export function useStretch(hold: Hold, pixels: number): StretchHold {
     moveTo: (fromMs) =>
       setLook((before) => ({ ...before, fromMs: fromMs === null ? null : Math.max(0, Math.round(fromMs)) })),
     pick: (cause) => setLook((before) => ({ ...before, cause })),
+    showWires: (wires) => setLook((before) => ({ ...before, wires })),
   }
 }
