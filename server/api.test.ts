@@ -6,6 +6,8 @@ import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import WebSocket from 'ws'
+import { acceptanceRun } from '../core/acceptance'
+import type { Site } from '../core/site'
 import { TIMELINE_KINDS } from '../core/trial'
 import { testServer, until, type TestServer } from './server.testkit'
 
@@ -230,6 +232,19 @@ describe('builds and the logbook', () => {
     expect(kept.status).toBe(201)
     const { trials } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
     expect(trials).toHaveLength(before + 1)
+  })
+  it('an acceptance run is kept for the tables that it was made with, and refused for others', async () => {
+    const site = (await server.ask('GET', '/api/sites/studio-corner')).json.site as Site
+    const { tryout: _, ...report } = acceptanceRun(site)
+    const stray = { ...report, tables: { ...report.tables, corner: '000000000000' } }
+    const refused = await server.ask('POST', '/api/sites/studio-corner/acceptance', { report: stray })
+    expect(refused.status).toBe(409)
+    expect(refused.json.error.message).toMatch(/other tables of corner: run it again/)
+    expect((await server.ask('GET', '/api/sites/studio-corner/log')).json.acceptance).toBeNull()
+    expect((await server.ask('POST', '/api/sites/studio-corner/acceptance', { report })).status).toBe(201)
+    const { acceptance, entries } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
+    expect(acceptance.report).toEqual(JSON.parse(JSON.stringify(report)))
+    expect(entries[0].text).toMatch(/^acceptance run 1 in the simulated house at revision \d+: \d+ passed, \d+ failed, \d+ skipped/)
   })
   it('the demo logbook has two months: three builds, two trials, one failed lamp', async () => {
     const { entries, trials, runs } = (await server.ask('GET', '/api/sites/fernhollow/log')).json

@@ -113,7 +113,9 @@ describe('a store of an older program', () => {
     }
     seal('device-token/corner', 'the old key of the corner')
     seal('pairing-pin/corner', 'called as it was')
-    db.exec('ALTER TABLE credentials DROP COLUMN named; ALTER TABLE flashes DROP COLUMN versions')
+    db.exec(
+      'ALTER TABLE credentials DROP COLUMN named; ALTER TABLE flashes DROP COLUMN versions; DROP TABLE acceptance_runs',
+    )
     db.pragma('user_version = 4')
     db.close()
     const server = await start()
