@@ -27,6 +27,7 @@ const folders = [
   'image',
   'device',
   'parts',
+  'faults',
   'trial',
   'scenario',
   'acceptance',
@@ -56,6 +57,7 @@ module.exports = {
     only('wires', ['boards', 'device', 'image', 'services', 'site', 'topics']),
     only('device', ['image', 'infrared', 'site', 'topics']),
     only('parts', ['services', 'site']),
+    only('faults', ['parts', 'site']),
     only('trial', ['device', 'electrics', 'image', 'parts', 'services', 'site', 'topics', 'voice']),
     only('scenario', ['parts', 'services', 'site', 'trial']),
     only('findings', [

@@ -173,6 +173,7 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     case 'trial':
     case 'accept':
     case 'measure':
+    case 'faults':
       return inHouse(command, words, site(), source)
     case 'wave':
       return waves(words, (path) => source(path, LARGEST_TEXT_BYTES))
@@ -202,18 +203,24 @@ function runTrace({ values }: Words, site: Source, source: (path: string, larges
   return run(site, id, source(needed(values.trace, '--trace'), LARGEST_TEXT_BYTES), values.engine ?? 'core')
 }
 
-/** What is done in the simulated house. */
-const inHouse = (
-  command: 'trial' | 'accept' | 'measure',
+/** What is done in the simulated house, or by its parts. */
+function inHouse(
+  command: 'trial' | 'accept' | 'measure' | 'faults',
   words: Words,
   site: Source,
   source: (path: string) => Source,
-): Promise<Answer> =>
-  command === 'trial'
-    ? tryHouse(words, site, source)
-    : command === 'accept'
-      ? acceptHouse(words, site)
-      : measureHouse(words, site, source)
+): Promise<Answer> {
+  switch (command) {
+    case 'trial':
+      return tryHouse(words, site, source)
+    case 'accept':
+      return acceptHouse(words, site)
+    case 'measure':
+      return measureHouse(words, site, source)
+    case 'faults':
+      return failures(words, site)
+  }
+}
 
 async function tryHouse({ values }: Words, site: Source, source: (path: string) => Source): Promise<Answer> {
   const { library, trial } = await import('./trial')
@@ -238,6 +245,11 @@ async function measureHouse({ values }: Words, site: Source, source: (path: stri
     seed: numberOf(values.seed, 1, '--seed'),
     json: values.json === true,
   })
+}
+
+async function failures({ values }: Words, site: Source): Promise<Answer> {
+  const { faults } = await import('./faults')
+  return faults(site, values.from, values.json === true)
 }
 
 async function waves({ values, positionals }: Words, source: (path: string) => Source): Promise<Answer> {

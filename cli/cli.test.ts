@@ -441,3 +441,54 @@ describe('trial', () => {
     for (const part of parts) expect((await played(part)).err).not.toMatch(/line \d+: (?!there is no|no hub)/)
   })
 })
+
+describe('what is tried and measured in the house', () => {
+  it('accept says what passed, exits 1 where something fails, and writes a sheet', async () => {
+    const fine = await vestibule('accept', 'demo/studio-corner.json')
+    expect(fine).toMatchObject({ exit: 0, err: '' })
+    expect(fine.out).toMatch(/^\d+ passed, 0 failed, 0 skipped\n$/)
+    const bad = await vestibule('accept', 'demo/before-review.json', '--json')
+    expect(bad.exit).toBe(1)
+    const { items } = JSON.parse(bad.out) as { items: { result: string; note: string }[] }
+    expect(items.filter(({ result }) => result === 'failed').every(({ note }) => note !== '')).toBe(true)
+    const sheet = await vestibule('accept', 'demo/studio-corner.json', '--format', 'markdown')
+    expect(sheet.out).toMatch(/^# Acceptance run in the simulated house: Studio corner/)
+    expect((await vestibule('accept', 'demo/studio-corner.json', '--format', 'pdf')).err).toMatch(/as markdown/)
+  }, 60_000)
+  it('trial writes the run that wave lays a capture over', async () => {
+    const text =
+      'scenario: Two\nsteps:\n  - { at: 5 s, do: { rock: S9 } }\n  - { after: 3 s, do: { rock: S9 } }\n  - { after: 2 s, do: { rock: S9 } }\n'
+    const scenario = file('two.yaml', text)
+    const [run, table] = [file('run.vcd', ''), file('run.csv', '')]
+    const said = await vestibule('trial', 'demo/fernhollow.json', '--scenario', scenario, '--vcd', run, '--csv', table)
+    expect(said.exit).toBe(0)
+    expect(readFileSync(table, 'utf8')).toMatch(/^ms,lane,value,from,deed\r\n/)
+    const capture = file(
+      'board.vcd',
+      '$timescale 1 ms $end\n$var wire 1 ! D5 $end\n$enddefinitions $end\n#0\n0!\n#1000\n1!\n#4001\n0!\n#6000\n1!\n#9000\n',
+    )
+    const lay = (...more: string[]): Promise<Said> =>
+      vestibule('wave', 'lay', capture, '--run', run, '--lane', 'contact_yard_lights_1', ...more)
+    const found = await lay('--signal', 'D5', '--json')
+    expect(found.exit).toBe(0)
+    // S9 settles for 25 ms, and the capture began 4.025 s later
+    expect(JSON.parse(found.out)).toMatchObject({ shiftMs: 4_025, matched: 3, onlyRun: [], onlyCapture: [] })
+    expect((await lay('--signal', 'D9')).err).toMatch(/has no one-bit variable "D9"; it has D5/)
+    expect((await lay()).err).toMatch(/--signal is needed/)
+    expect((await vestibule('trial', 'demo/fernhollow.json', '--vcd', run)).err).toMatch(/name it with --scenario/)
+  })
+  it('measure and faults give figures, as text and as JSON', async () => {
+    const measured = await vestibule('measure', 'demo/studio-corner.json', '--samples', '5', '--json')
+    const { latencies, channels } = JSON.parse(measured.out) as { latencies: unknown[]; channels: unknown[] }
+    expect([latencies.length > 3, channels.length]).toEqual([true, 2])
+    expect((await vestibule('measure', 'demo/studio-corner.json', '--samples', 'many')).err).toMatch(/is not a whole/)
+    const dark = await vestibule('faults', 'demo/fernhollow.json', '--from', 'away')
+    expect(dark.out).toMatch(/Bench lights, away: 1 way, \d+\.\d h a year without anybody/)
+    expect(dark.out).toMatch(/Rack lights, away: nobody can turn it on from there/)
+    const { house } = JSON.parse((await vestibule('faults', 'demo/fernhollow.json', '--json')).out) as {
+      house: Record<string, number>
+    }
+    expect(house['here']!).toBeGreaterThan(0)
+    expect((await vestibule('faults', 'demo/fernhollow.json', '--from', 'there')).err).toMatch(/is not here, house/)
+  }, 60_000)
+})

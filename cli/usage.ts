@@ -32,6 +32,7 @@ export const OPTIONS = {
   vcd: { type: 'string', what: 'the run as a value change dump (IEEE 1364), to this file' },
   csv: { type: 'string', what: 'the run as a table, to this file' },
   samples: { type: 'string', what: 'how often each way is tried for its latencies; 100; 0: not at all' },
+  from: { type: 'string', what: 'where one stands: here (at the controller), house, away; else all three' },
   signal: { type: 'string', what: 'the wire in the capture; else the first that moves' },
   run: { type: 'string', what: 'the run as a value change dump, as trial --vcd writes it' },
   lane: { type: 'string', what: 'the wire in the run, "contact_bench_lights_1"' },
@@ -126,6 +127,16 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     ],
     words: [1, 1],
     options: ['scenario', 'samples', 'seed', 'json'],
+  },
+  faults: {
+    usage: ['faults SITE.json [--from here|house|away] [--json]'],
+    what: [
+      'Which failures, alone or together, leave nobody who could turn a channel on, and for how many hours a year.',
+      'Rates are common practice. Feeds of smart lamps are not counted yet.',
+      STDIN,
+    ],
+    words: [1, 1],
+    options: ['from', 'json'],
   },
   wave: {
     usage: [

@@ -1,4 +1,4 @@
-import { reachedFrom, STANDINGS, wayNeeds, type PartId, type Standing } from '../parts'
+import { reachedFrom, STANDINGS, wayPaths, type PartId, type Standing } from '../parts'
 import { holdersOf, messageBytes, serviceKindIn, wireOf } from '../services'
 import { kindOf, waysTo, type Limits, type Site } from '../site'
 import { valueAt, type Kept, type TracksKept } from '../trial'
@@ -116,7 +116,7 @@ export function runMeasures(site: Site, tracks: TracksKept, lastsMs: number): Ru
       return near.length === 0
         ? null
         : darkTime(
-            near.map((way) => wayNeeds(site, way)),
+            near.flatMap((way) => wayPaths(site, way)),
             down,
           )
     }

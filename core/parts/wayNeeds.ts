@@ -1,17 +1,65 @@
 import { isInHouse, holdersOf, wireOf } from '../services'
-import { channelOf, coprocessorOf, kindOf, type Channel, type Site, type Way } from '../site'
+import {
+  channelOf,
+  coprocessorOf,
+  kindOf,
+  topLevel,
+  type Channel,
+  type ChannelAction,
+  type Site,
+  type Way,
+} from '../site'
 import type { PartId } from './part'
 
 /** Where somebody stands: beside the controller, elsewhere in the house, or away. */
 export type Standing = 'here' | 'house' | 'away'
 export const STANDINGS = ['here', 'house', 'away'] as const satisfies readonly Standing[]
 
-/** What every way to a channel needs: its board, and all between pin and load. */
-function channelNeeds(channel: Channel): PartId[] {
-  const contacts = kindOf(channel)
-    .outputs(channel)
-    .flatMap((_, k): PartId[] => [`coil:${channel.id}.${k}`, `contact:${channel.id}.${k}`])
-  return [`board:${channel.controller}`, ...contacts, `load:${channel.id}`]
+/** The levels that an action can bring a channel to, from off; levels that are set can be any. */
+function levelsBy(channel: Channel, action: ChannelAction): readonly number[] {
+  const top = topLevel(channel)
+  switch (action) {
+    case 'off':
+    case 'stop':
+    case 'close':
+      return []
+    case 'on':
+    case 'toggle':
+      return channel.kind === 'paired' ? [1, 2] : [kindOf(channel).firstLevel(channel)]
+    case 'a':
+      return [1]
+    case 'b':
+      return [2]
+    default:
+      return Array.from({ length: top }, (_, i) => i + 1)
+  }
+}
+
+/** The levels that a way can bring a channel to; none: it only turns off. */
+function levelsOf(channel: Channel, way: Way): readonly number[] {
+  switch (way.kind) {
+    case 'wall':
+      return [...new Set(way.bindings.flatMap(({ action }) => levelsBy(channel, action)))]
+    case 'remote':
+    case 'link':
+      return way.action === 'level' && way.level !== null
+        ? [way.level].filter((level) => level > 0)
+        : levelsBy(channel, way.action)
+    case 'voice':
+      return levelsBy(channel, channel.kind === 'paired' || channel.kind === 'pulsed' ? 'open' : 'on')
+    default:
+      return levelsBy(channel, 'level')
+  }
+}
+
+/** What lies between a board and its load, for one level: the contacts that must close for it. */
+function loadNeeds(channel: Channel, level: number): PartId[] {
+  const contacts = kindOf(channel).patterns(channel)[level] ?? []
+  return [
+    `board:${channel.controller}`,
+    ...contacts.flatMap((k): PartId[] => [`coil:${channel.id}.${k}`, `contact:${channel.id}.${k}`]),
+    `load:${channel.id}`,
+  ]
 }
 
 /** The network over which a board is reached, and where its link leads. */
@@ -50,31 +98,41 @@ export function reachedFrom(site: Site, way: Way): readonly Standing[] {
   }
 }
 
-/** Every part that must work for a way to move its channel. */
-export function wayNeeds(site: Site, way: Way): PartId[] {
+/**
+ * The paths by which a way turns its channel on: the parts that must all work, a row for each level that it can bring
+ * the channel to. None: it only turns off.
+ */
+export function wayPaths(site: Site, way: Way): PartId[][] {
   const channel = channelOf(site, way.channel)
   if (!channel) return []
-  const own = channelNeeds(channel)
+  const base = wayNeeds(site, way)
+  return levelsOf(channel, way).map((level) => [...base, ...loadNeeds(channel, level)])
+}
+
+/** Every part between a hand and the channel's board. */
+function wayNeeds(site: Site, way: Way): PartId[] {
+  const channel = channelOf(site, way.channel)
+  if (!channel) return []
   switch (way.kind) {
     case 'wall':
-      return [`switch:${way.input}`, `wire:${way.input}`, ...own]
+      return [`switch:${way.input}`, `wire:${way.input}`]
     case 'remote':
-      return [`remote:${way.remote}`, `receiver:${channel.controller}`, ...own]
+      return [`remote:${way.remote}`, `receiver:${channel.controller}`]
     case 'link':
-      return [`link:${way.link}`, ...own]
+      return [`link:${way.link}`]
     case 'app': {
       const home = homeOfService(site, way.service)
-      return ['phone', home, ...linkNeeds(site, channel.controller, home), ...own]
+      return ['phone', home, ...linkNeeds(site, channel.controller, home)]
     }
     case 'hub': {
       const isWired = site.hubs.some((hub) => hub.id === way.hub && wireOf(site, hub))
       const home: PartId = isWired ? `service:${way.hub}` : 'broker'
-      return [...(isWired ? [] : ['hub' as const]), ...linkNeeds(site, channel.controller, home), ...own]
+      return [...(isWired ? [] : ['hub' as const]), ...linkNeeds(site, channel.controller, home)]
     }
     case 'voice': {
       const through = way.through === null ? undefined : site.ways.find(({ id }) => id === way.through)
       if (through) return ['voice', ...wayNeeds(site, through).filter((part) => part !== 'phone')]
-      return ['voice', ...linkNeeds(site, channel.controller, homeOfService(site, way.service)), ...own]
+      return ['voice', ...linkNeeds(site, channel.controller, homeOfService(site, way.service))]
     }
   }
 }
