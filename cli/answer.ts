@@ -191,7 +191,7 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     case 'run':
       return runTrace(words, site(), source)
     case 'import':
-      return takeTable(words, site(), (table) => source(table, LARGEST_TEXT_BYTES))
+      return takeTable(words, site(), source)
     case 'ir':
       return infrared(words, readInput)
   }
@@ -270,12 +270,12 @@ function numberOf(text: string | undefined, usual: number, name: string): number
   return value
 }
 
-function takeTable({ values }: Words, site: Source, source: (path: string) => Source): Answer {
+function takeTable({ values }: Words, site: Source, source: (path: string, largest: number) => Source): Answer {
   const { channels, points, out } = values
   if ((channels === undefined) === (points === undefined))
     throw new Unusable('import: one of --channels and --points is needed; see "vestibule import -h"')
   const kind = channels === undefined ? 'points' : 'channels'
-  return importTable(site, kind, source((channels ?? points)!), out ?? null, values.json === true)
+  return importTable(site, kind, source((channels ?? points)!, LARGEST_TEXT_BYTES), out ?? null, values.json === true)
 }
 
 /** Refusals of the server carry a code, so that they are known without loading it. */

@@ -244,7 +244,9 @@ describe('builds and the logbook', () => {
     expect((await server.ask('POST', '/api/sites/studio-corner/acceptance', { report })).status).toBe(201)
     const { acceptance, entries } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
     expect(acceptance.report).toEqual(JSON.parse(JSON.stringify(report)))
-    expect(entries[0].text).toMatch(/^acceptance run 1 in the simulated house at revision \d+: \d+ passed, \d+ failed, \d+ skipped/)
+    expect(entries[0].text).toMatch(
+      /^acceptance run 1 in the simulated house at revision \d+: \d+ passed, \d+ failed, \d+ skipped/,
+    )
   })
   it('the demo logbook has two months: three builds, two trials, one failed lamp', async () => {
     const { entries, trials, runs } = (await server.ask('GET', '/api/sites/fernhollow/log')).json

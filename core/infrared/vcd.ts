@@ -21,8 +21,8 @@ export function vcdVariables(text: string): Variable[] {
 }
 
 /**
- * Edges of one scalar variable: the one named, or the first that changes. `x` and `z` count as low. `isEnded`: the dump's
- * last time stamp ends the last level, as durations need it; else only what changes is an edge.
+ * Edges of one scalar variable: the one named, or the first that changes. `x` and `z` count as low. `isEnded`: the
+ * dump's last time stamp ends the last level, as durations need it; else only what changes is an edge.
  */
 export function vcdEdges(text: string, name?: string, isEnded = true): Edge[] {
   const scale = /\$timescale\s+(1|10|100)\s*(s|ms|us|ns|ps|fs)\s+\$end/.exec(text)
