@@ -166,7 +166,6 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
   checkWords(command, words)
   const source = sources(readInput)
   const site = (): Source => source(needed(path, 'SITE.json'))
-  const json = values.json === true
   switch (command) {
     case 'serve':
       return serve(words)
@@ -183,11 +182,11 @@ async function answer(words: Words, readInput: () => string): Promise<Answer> {
     case 'restore':
       return keepCopy(command, path, words)
     case 'check':
-      return check(site(), json)
+      return check(site(), values.json === true)
     case 'pins':
-      return pins(site(), json)
+      return pins(site(), values.json === true)
     case 'build':
-      return build(site(), needed(values.out, '--out'), values.controller, json)
+      return build(site(), needed(values.out, '--out'), values.controller, values.json === true)
     case 'run':
       return runTrace(words, site(), source)
     case 'import':
