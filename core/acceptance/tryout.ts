@@ -8,6 +8,8 @@ const PATIENCE_MS = 4_000
 export const SCREEN_MS = 5_000
 /** Between two looks, ms. */
 const LOOK_MS = 20
+/** The same while a link is waited for, ms. */
+const SLOW_LOOK_MS = 250
 
 /** What is done, after so long. */
 export type TimedAction = TrialAction & { readonly afterMs?: number }
@@ -48,7 +50,8 @@ export class Tryout {
 
   /** Waits until something is so; false: it never was. */
   until(isSo: () => boolean, ms = PATIENCE_MS): boolean {
-    for (const end = this.now + ms; this.now < end; this.waits(LOOK_MS)) if (isSo()) return true
+    const look = ms > PATIENCE_MS * 2 ? SLOW_LOOK_MS : LOOK_MS
+    for (const end = this.now + ms; this.now < end; this.waits(look)) if (isSo()) return true
     return isSo()
   }
 
@@ -81,7 +84,8 @@ export class Tryout {
   isUp(controller: string): boolean {
     const speaker = coprocessorOf(this.site, controller)?.id ?? controller
     if (controllerOf(this.site, speaker)?.link === 'none') return true
-    return this.run.snapshot().eachLink[speaker]?.every(({ state }) => state === 'up') ?? false
+    const links = this.run.linksOf(speaker)
+    return links.length > 0 && links.every((state) => state === 'up')
   }
 
   /** What the last deed has led to since: ms to the load, and to the last screen. */

@@ -113,7 +113,9 @@ function triesStep(tryout: Tryout, channel: Channel, way: Way, step: Step): void
   }
   tryout.waits(restMs(channel))
   const before = tryout.level(channel)
-  const lamps = tryout.run.snapshot().channels.find(({ id }) => id === channel.id)?.shines
+  const lampsNow = (): boolean | null | undefined =>
+    tryout.run.snapshot().channels.find(({ id }) => id === channel.id)?.shines
+  const lamps = step.asks.kind === 'lamps' ? lampsNow() : null
   const isWanted = wanted(channel, step.asks, before)
   // a stop, or what is there already, shows nothing: then nothing can be said
   if (step.asks.kind !== 'lamps' && isWanted(before) && step.asks.kind === 'action' && step.asks.action === 'on')
@@ -122,7 +124,7 @@ function triesStep(tryout: Tryout, channel: Channel, way: Way, step: Step): void
   tryout.does(step.deeds.slice(0, 1))
   const reached = (): boolean => {
     if (step.asks.kind !== 'lamps') return isWanted(tryout.level(channel))
-    return tryout.run.snapshot().channels.find(({ id }) => id === channel.id)?.shines !== lamps
+    return lampsNow() !== lamps
   }
   const early = step.deeds.length > 1 && tryout.until(reached, step.deeds[1]!.afterMs ?? 0)
   if (tryout.now - t < (step.deeds[1]?.afterMs ?? 0)) tryout.waits((step.deeds[1]?.afterMs ?? 0) - (tryout.now - t))

@@ -75,6 +75,11 @@ export class Recording {
     return this.world.snapshot()
   }
 
+  /** How each link of a board stands; none: it has no power, or no link. */
+  linksOf(board: string): readonly ('down' | 'joining' | 'up')[] {
+    return this.world.linksOf(board)
+  }
+
   /** The next instant at which something happens: by itself, or because it was done once; null: never. */
   nextDeadline(): number | null {
     const own = this.world.nextDeadline()
@@ -133,13 +138,6 @@ export class Recording {
       this.copies.pop()
     this.goBack(this.copies.at(-1)!.t)
     this.advance(to)
-  }
-
-  /** The same run from its start, as far as this one stands: to be laid beside it. */
-  anew(deeds: readonly Deed[] = this.listed): Recording {
-    const other = new Recording(this.site, this.seed, deeds)
-    other.advance(this.now)
-    return other
   }
 }
 

@@ -1,5 +1,4 @@
 import type { Site } from '../site'
-import type { PartGraph } from '../parts'
 import { tell } from './boards'
 import { settleContacts } from './contacts'
 import type { Happening } from './eventQueue'
@@ -60,10 +59,6 @@ export class World {
     return this.house.now
   }
 
-  get graph(): PartGraph {
-    return this.house.graph
-  }
-
   /** Works off everything up to and at an instant. */
   advance(to: number): void {
     const { house } = this
@@ -98,6 +93,12 @@ export class World {
     if (why !== null) return note(house, 'refused', why)
     does(house, action)
     judge(house)
+  }
+
+  /** How each link of a board stands; none: it has no power, or no link. */
+  linksOf(board: string): readonly ('down' | 'joining' | 'up')[] {
+    const found = this.house.controllers.find(({ id, powered }) => id === board && powered)
+    return found ? found.device.inspect().links.map(({ state }) => state) : []
   }
 
   snapshot(): TrialSnapshot {

@@ -52,6 +52,9 @@ export const KEYS: readonly (readonly [place: string, keys: readonly Row[]])[] =
     [
       ['1 … 9', 'press the switch with that number'],
       ['← →', 'turn a selector'],
+      ['p', 'pause and play'],
+      [', · .', 'previous action, next action'],
+      ['+ · −', 'shorter and longer stretch of the time line'],
     ],
   ],
   ['Test run', [['y · n · s', 'passed, failed, skip']]],

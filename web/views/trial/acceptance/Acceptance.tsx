@@ -6,7 +6,8 @@ import { save } from '../../../parts/save'
 import { ViewHead } from '../../../parts/ViewHead'
 import { call } from '../../../store/api'
 import { attempt } from '../../../store/attempt'
-import { useAppSelector } from '../../../store/store'
+import { screenActions } from '../../../store/screenSlice'
+import { useAppDispatch, useAppSelector } from '../../../store/store'
 import type { AcceptedRun } from '../../../workers/trial.worker'
 import { clockOf } from '../clock'
 import { JobState } from '../JobState'
@@ -158,8 +159,11 @@ function Group({
 function Line({ site, item, run }: { site: Site; item: AcceptanceItem; run: AcceptedRun | null }) {
   const { channel, controller, action, expected, result, note, t, toLoadMs, toScreensMs } = item
   const [, setParameters] = useSearchParams()
+  const dispatch = useAppDispatch()
   const where = site.channels.find(({ id }) => id === channel)?.name ?? controllerOf(site, controller)?.name ?? ''
   const go = (): void => {
+    // the run was made in the whole house
+    dispatch(screenActions.controllerPicked(null))
     bringRun(run!.deeds, t + 2_000)
     setParameters({}, { replace: false })
   }
