@@ -60,6 +60,7 @@ const LOOKS: readonly Look[] = [
       await page.getByRole('button', { name: 'Run again' }).waitFor({ timeout: 60_000 })
     },
   ],
+  ['/fernhollow/trial?side=whatif', 'what if', (page) => page.getByText('h per year').first().waitFor()],
   ['/fernhollow/trial?side=measures', 'measures', (page) => page.getByText('Not measured yet').waitFor()],
   ['/fernhollow/trial?side=rig', 'live rig', (page) => page.getByRole('article').first().waitFor()],
   ['/fernhollow/logbook', 'logbook'],

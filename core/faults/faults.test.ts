@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { choices } from '../seeded'
 import { readSite } from '../site'
-import type { PartId } from '../parts'
+import { partsOf, STANDINGS, type PartId } from '../parts'
 import {
   chancesOf,
   cutSets,
@@ -13,7 +13,9 @@ import {
   isDark,
   minimal,
   rateOf,
+  structureOf,
   unavailability,
+  whoIsLeft,
   type Structure,
 } from '.'
 
@@ -82,6 +84,25 @@ describe('1,000 random structures, every state counted', () => {
       const one = part(random.whole(0, count - 1))
       const held = (isOut: boolean): number => chance((id) => (id === one ? isOut : null))
       expect(chanceOf(one) * held(true) + (1 - chanceOf(one)) * held(false)).toBeCloseTo(dark, 10)
+    }
+  })
+})
+
+describe('who is left', () => {
+  it('is what the structures say, part by part', () => {
+    const graph = partsOf(pottery)
+    for (const from of STANDINGS) {
+      const { columns, rows } = whoIsLeft(pottery, from)
+      expect(columns.length).toBeGreaterThan(5)
+      for (const { channel: id, ways, left } of rows) {
+        const channel = pottery.channels.find((one) => one.id === id)!
+        const of = structureOf(pottery, graph, channel, from)
+        columns.forEach((column, i) => {
+          const out: PartId = column.kind === 'house' ? column.part : `${column.part}:${channel.controller}`
+          expect(left[i] === 0, `${id} without ${out}`).toBe(ways === 0 || isDark(of, new Set([out])))
+          expect(left[i]!).toBeLessThanOrEqual(ways)
+        })
+      }
     }
   })
 })

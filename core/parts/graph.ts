@@ -15,6 +15,16 @@ const part = (
   more: Pick<Part, 'startsMs' | 'controller'> = {},
 ): Part => ({ id, name, needs, faults, ...more })
 
+const isHubWire = (site: Site, id: string): boolean => site.hubs.some((hub) => (hub.id as string) === id)
+
+/** A service that stands in the internet: boards on the house's network reach it over the house's line. */
+export function isInternetService(site: Site, id: string): boolean {
+  const service = holdersOf(site).find((held) => held.service.id === id)?.service
+  return (
+    service !== undefined && wireOf(site, service) !== undefined && !isHubWire(site, id) && !isInHouse(service.host)
+  )
+}
+
 const OVER_WIRES: readonly FaultKind[] = ['gone', 'slow', 'lossy']
 
 /** What the whole house shares. */
@@ -30,10 +40,14 @@ function ofTheHouse(site: Site): Part[] {
     part('phone', 'Phone'),
     part('voice', 'Voice service', ['internet']),
     ...holdersOf(site).map(({ service }) => {
-      const isHub = site.hubs.some(({ id }) => (id as string) === service.id)
-      const inside: PartId = isHub ? 'hub-machine' : 'router'
-      const home: PartId = !wireOf(site, service) ? 'broker' : isHub || isInHouse(service.host) ? inside : 'internet'
-      return part(`service:${service.id}`, service.name, [home], [...OVER_WIRES, 'lying'])
+      const needs: PartId[] = !wireOf(site, service)
+        ? ['broker']
+        : isHubWire(site, service.id)
+          ? ['hub-machine']
+          : isInHouse(service.host)
+            ? ['router']
+            : []
+      return part(`service:${service.id}`, service.name, needs, [...OVER_WIRES, 'lying'])
     }),
   ]
 }

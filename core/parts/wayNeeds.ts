@@ -9,6 +9,7 @@ import {
   type Site,
   type Way,
 } from '../site'
+import { isInternetService } from './graph'
 import type { PartId } from './part'
 
 /** Where somebody stands: beside the controller, elsewhere in the house, or away. */
@@ -62,6 +63,12 @@ function loadNeeds(channel: Channel, level: number): PartId[] {
   ]
 }
 
+/** From the house's network to where a link leads. */
+const overHouse = (site: Site, home: PartId): PartId[] =>
+  home.startsWith('service:') && isInternetService(site, home.slice('service:'.length))
+    ? ['wifi', 'internet']
+    : ['wifi']
+
 /** The network over which a board is reached, and where its link leads. */
 function linkNeeds(site: Site, controller: string, home: PartId): PartId[] {
   const radio = coprocessorOf(site, controller)?.id ?? controller
@@ -70,7 +77,7 @@ function linkNeeds(site: Site, controller: string, home: PartId): PartId[] {
   return [
     `board:${radio}`,
     ...(line ? [`link:${line.id}` as const] : []),
-    speaker?.link === 'modem' ? `modem:${radio}` : 'wifi',
+    ...(speaker?.link === 'modem' ? [`modem:${radio}` as const] : overHouse(site, home)),
     home,
   ]
 }

@@ -41,7 +41,7 @@ describe('the library on the pottery', () => {
   it.each(library.map(({ id }) => id))(
     '%s passes',
     (id) => expect(runScenario(pottery, scenarioOf(id)).broken).toBeNull(),
-    60_000,
+    180_000,
   )
 })
 
@@ -149,7 +149,7 @@ describe('each scenario finds the mistake that it is there for', () => {
       const { broken } = runScenario(pottered(change), scenarioOf(id))
       expect(broken?.what).toMatch(what)
     },
-    60_000,
+    180_000,
   )
 })
 

@@ -1,5 +1,5 @@
 import { compileSite, linksOf } from '../image'
-import { partsOf, type FaultKind, type PartGraph, type PartId } from '../parts'
+import { isInternetService, partsOf, type FaultKind, type PartGraph, type PartId } from '../parts'
 import { holdersOf, wiredHolders, wireOf, type Holder } from '../services'
 import type { Service, Site } from '../site'
 import { startAppService, type AppServiceState } from './appService'
@@ -190,8 +190,14 @@ export const clientOf = (controller: ControllerInWorld, link: number): string =>
 export const networkOf = ({ site }: HouseState, controller: string): PartId =>
   site.controllers.find(({ id }) => id === controller)?.link === 'modem' ? `modem:${controller}` : 'wifi'
 
-const isInternet = ({ graph }: HouseState, home: PartId): boolean =>
-  graph.get(home)?.needs.includes('internet') ?? false
+const isInternet = ({ site }: HouseState, home: PartId): boolean =>
+  home.startsWith('service:') && isInternetService(site, home.slice('service:'.length))
+
+/** What a board's link leads over: its network, the house's line where it must, and its home. */
+export function linkPath(house: HouseState, controller: string, home: PartId): PartId[] {
+  const network = networkOf(house, controller)
+  return [network, home, ...(network === 'wifi' && isInternet(house, home) ? (['internet'] as const) : [])]
+}
 
 /** The parts over which a client's messages come; looked up once. */
 function pathTo(house: HouseState, client: string): readonly PartId[] {
@@ -211,7 +217,7 @@ function findPath(house: HouseState, client: string): PartId[] {
     return isInternet(house, home) ? [home, 'internet'] : [home]
   }
   const home = homeOfLink(house, linksOf(found.image)[Number(link ?? 0)]?.id ?? HOUSE_BROKER)
-  return [networkOf(house, found.id), home, ...(isInternet(house, home) ? (['internet'] as const) : [])]
+  return linkPath(house, found.id, home)
 }
 
 /** ms that one message needs to a client; null: it is lost. */

@@ -1,7 +1,7 @@
 import { linksOf } from '../image'
 import { tell } from './boards'
 import type { ControllerInWorld } from './controllerInWorld'
-import { brokerAt, clientOf, homeOf, homeOfLink, HOUSE_BROKER, networkOf, note, type HouseState } from './house'
+import { brokerAt, clientOf, homeOf, homeOfLink, HOUSE_BROKER, linkPath, note, type HouseState } from './house'
 import { disputesAt, verdictOf } from './verdicts'
 
 /** Links of the boards: they come up, they are lost, and what was said meanwhile is weighed. */
@@ -32,7 +32,7 @@ export const loseLinks = (house: HouseState, controller: ControllerInWorld): voi
 
 /** Whether a link of a board has all that it leads over. */
 export const isOpen = (house: HouseState, controller: ControllerInWorld, link: string): boolean =>
-  !house.down.has(networkOf(house, controller.id)) && !house.down.has(homeOfLink(house, link))
+  !linkPath(house, controller.id, homeOfLink(house, link)).some((part) => house.down.has(part))
 
 export function finishJoin(house: HouseState, controller: ControllerInWorld, index: number): void {
   const { id, state } = controller.device.inspect().links[index]!

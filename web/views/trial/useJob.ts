@@ -1,5 +1,5 @@
 import { proxy, wrap, type Remote } from 'comlink'
-import { useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import type { TrialWorker } from '../../workers/trial.worker'
 import { newTrialWorker } from './useTrial'
 
@@ -17,12 +17,12 @@ export function useJob<Result>() {
   const [job, setJob] = useState<Job<Result>>({ state: 'none' })
   const worker = useRef<Worker | null>(null)
   useEffect(() => () => worker.current?.terminate(), [])
-  const stop = (): void => {
+  const stop = useCallback((): void => {
     worker.current?.terminate()
     worker.current = null
     setJob({ state: 'none' })
-  }
-  const start = (work: Work<Result>): void => {
+  }, [])
+  const start = useCallback((work: Work<Result>): void => {
     worker.current?.terminate()
     const own = newTrialWorker()
     worker.current = own
@@ -41,6 +41,6 @@ export function useJob<Result>() {
       (result) => end({ state: 'done', result }),
       (error: unknown) => end({ state: 'failed', message: (error as Error).message }),
     )
-  }
+  }, [])
   return { job, start, stop }
 }
