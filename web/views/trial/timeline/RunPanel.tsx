@@ -39,6 +39,7 @@ export function RunPanel({ frame, hold, isLarge, onLarge }: Props) {
       }
     >
       <JustHappened path={frame.path} now={frame.now} />
+      {side !== 'list' && <LastVerdict frame={frame} />}
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-hair py-1">
         <h2 className="text-note font-semibold">Time line</h2>
         <Sides side={side} deeds={frame.deeds.length} onPick={setSide} />
@@ -54,6 +55,20 @@ export function RunPanel({ frame, hold, isLarge, onLarge }: Props) {
         {side === 'deeds' && <DeedList frame={frame} hold={hold} />}
       </div>
     </section>
+  )
+}
+
+/** So long a verdict stands beside the path, ms. */
+const VERDICT_MS = 120_000
+
+/** Who won after an outage, while it is news. */
+function LastVerdict({ frame: { snapshot, now } }: { frame: TrialFrame }) {
+  const last = snapshot.timeline.findLast(({ kind }) => kind === 'verdict')
+  if (!last || now - last.t > VERDICT_MS) return null
+  return (
+    <p data-kind="verdict" className="border-t border-hair bg-panel px-2 py-0.5 font-semibold">
+      <span aria-hidden="true">⚖</span> {last.text}
+    </p>
   )
 }
 
