@@ -146,8 +146,14 @@ describe('each scenario finds the mistake that it is there for', () => {
   it.each(MISTAKES)(
     '%s: %s',
     (id, _, change, what) => {
-      const { broken } = runScenario(pottered(change), scenarioOf(id))
-      expect(broken?.what).toMatch(what)
+      // two hands in one instant race: who is first is drawn, and some draws hide the mistake
+      const site = pottered(change)
+      const played = (seed: number): string | undefined => runScenario(site, scenarioOf(id), { seed }).broken?.what
+      const broken = [1, 2, 3, 4, 5, 6, 7, 8].reduce<string | undefined>(
+        (found, seed) => found ?? played(seed),
+        undefined,
+      )
+      expect(broken).toMatch(what)
     },
     180_000,
   )
