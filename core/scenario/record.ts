@@ -97,5 +97,8 @@ export function scenarioText(
       : [{ load: named(site.channels, id) || name, is: level === 0 ? 'off' : level === 1 ? 'on' : level }]
   })
   const last = { at: timeOf(Math.ceil(end.t)), expect: expected }
-  return stringify({ scenario: title, steps: [...steps, ...(expected.length > 0 ? [last] : [])] }, { lineWidth: 110 })
+  return stringify(
+    { scenario: title, steps: [...steps, ...(expected.length > 0 ? [last] : [])] },
+    { lineWidth: 110, aliasDuplicateObjects: false },
+  )
 }
