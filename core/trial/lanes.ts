@@ -1,5 +1,5 @@
 import { faultText, partsOf, type FaultKind, type PartId } from '../parts'
-import { kindOf, topLevel, waysTo, type Channel, type Site } from '../site'
+import { grouped, kindOf, topLevel, type Channel, type Site, type Way } from '../site'
 import { lastAt, valueAt, type Kept, type TracksKept } from './tracksKept'
 
 /** What the drawn time line shows of a stretch of a run: for each channel what was asked, what is, what is believed. */
@@ -162,7 +162,7 @@ export function truthOf(channel: Channel, tracks: TracksKept): readonly Kept[] {
 }
 
 function channelLane(
-  site: Site,
+  ways: readonly Way[],
   channel: Channel,
   tracks: TracksKept,
   other: TracksKept | null,
@@ -181,7 +181,7 @@ function channelLane(
   }
   // a pulse is over before a screen has heard of it: nobody is wrong about it
   const isWitness = kindOf(channel).lasting || kindOf(channel).position(channel)?.input
-  const believed = waysTo(site, id).flatMap((way): BeliefLane[] => {
+  const believed = ways.flatMap((way): BeliefLane[] => {
     if (way.kind !== 'hub' && way.kind !== 'app') return []
     const events = tracks.of(`belief:${way.id}`)
     const first = events[0]?.t ?? Infinity
@@ -196,8 +196,10 @@ function channelLane(
 }
 
 function faultBands(site: Site, tracks: TracksKept, { from, to }: Stretch, now: number): FaultBand[] {
+  const faults = tracks.kind('fault')
+  if (faults.length === 0) return []
   const graph = partsOf(site)
-  return tracks.kind('fault').flatMap(([id, events]): FaultBand[] => {
+  return faults.flatMap(([id, events]): FaultBand[] => {
     const part = graph.get(id as PartId)
     if (!part) return []
     return events.flatMap((event, i): FaultBand[] => {
@@ -242,10 +244,15 @@ export const lanesOf = (
   stretch: Stretch,
   now: number,
   other: TracksKept | null = null,
-): Lanes => ({
-  ...{ from: stretch.from, to: stretch.to, now },
-  channels: site.channels.map((channel) => channelLane(site, channel, tracks, other, stretch, now)),
-  wires: stretch.wires ? wireLanes(site, tracks, stretch, now) : [],
-  faults: faultBands(site, tracks, stretch, now),
-  messages: messagesIn(tracks, stretch),
-})
+): Lanes => {
+  const ways = grouped(site.ways, ({ channel }) => channel as string)
+  return {
+    ...{ from: stretch.from, to: stretch.to, now },
+    channels: site.channels.map((channel) =>
+      channelLane(ways.get(channel.id) ?? [], channel, tracks, other, stretch, now),
+    ),
+    wires: stretch.wires ? wireLanes(site, tracks, stretch, now) : [],
+    faults: faultBands(site, tracks, stretch, now),
+    messages: messagesIn(tracks, stretch),
+  }
+}

@@ -1,7 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { TrialWorker } from '../../workers/trial.worker'
-import { newTrialWorker } from './useTrial'
+import type { TrialJobs } from '../../workers/trialJobs.worker'
 
 /** How a long piece of work in a worker of its own stands. */
 export type Job<Result> =
@@ -10,7 +9,7 @@ export type Job<Result> =
   | { readonly state: 'done'; readonly result: Result }
   | { readonly state: 'failed'; readonly message: string }
 
-type Work<Result> = (remote: Remote<TrialWorker>, onProgress: (done: number) => void) => Promise<Result>
+type Work<Result> = (remote: Remote<TrialJobs>, onProgress: (done: number) => void) => Promise<Result>
 
 /** One piece of work at a time; it can be stopped, and ends with the page that asked for it. */
 export function useJob<Result>() {
@@ -24,7 +23,7 @@ export function useJob<Result>() {
   }, [])
   const start = useCallback((work: Work<Result>): void => {
     worker.current?.terminate()
-    const own = newTrialWorker()
+    const own = new Worker(new URL('../../workers/trialJobs.worker.ts', import.meta.url), { type: 'module' })
     worker.current = own
     setJob({ state: 'running', done: 0 })
     const isMine = (): boolean => worker.current === own
@@ -37,7 +36,7 @@ export function useJob<Result>() {
       worker.current = null
       setJob(job)
     }
-    work(wrap<TrialWorker>(own), onProgress).then(
+    work(wrap<TrialJobs>(own), onProgress).then(
       (result) => end({ state: 'done', result }),
       (error: unknown) => end({ state: 'failed', message: (error as Error).message }),
     )

@@ -31,7 +31,7 @@ const listen = (listener: () => void): (() => void) => {
 }
 const tell = (): void => listeners.forEach((listener) => listener())
 
-export const newTrialWorker = (): Worker =>
+const newTrialWorker = (): Worker =>
   new Worker(new URL('../../workers/trial.worker.ts', import.meta.url), { type: 'module' })
 
 function putUp(plot: Plot): void {

@@ -4,7 +4,7 @@ import { partsOf, type PartId, type Standing } from '../../../../core/parts'
 import type { Site } from '../../../../core/site'
 import { ViewHead } from '../../../parts/ViewHead'
 import { useAppSelector } from '../../../store/store'
-import type { WhatIf } from '../../../workers/trial.worker'
+import type { WhatIf } from '../../../workers/trialJobs.worker'
 import { JobState } from '../JobState'
 import { useJob } from '../useJob'
 
