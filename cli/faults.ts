@@ -1,19 +1,18 @@
 import { faultsOf, houseDarkHours, rateOf, RATES_SOURCE, type ChannelFaults } from '../core/faults'
-import { partsOf, STANDINGS, type PartId, type Standing } from '../core/parts'
+import { partsOf, PLACE_WORDS, PLACES, type PartId, type Place } from '../core/parts'
 import type { Site } from '../core/site'
 import { loadSite, Unusable, type Answer, type Source } from './commands'
 
-const PLACES: Readonly<Record<Standing, string>> = { here: 'at the controller', house: 'in the house', away: 'away' }
 /** So many pairs are said of a channel; the JSON has all. */
 const MOST_SAID = 4
 
-const isStanding = (text: string): text is Standing => (STANDINGS as readonly string[]).includes(text)
+const isPlace = (text: string): text is Place => (PLACES as readonly string[]).includes(text)
 
 /** Which failures leave nobody who could turn a channel on, and for how long in a year. */
 export function faults(source: Source, from: string | undefined, json: boolean): Answer {
-  if (from !== undefined && !isStanding(from)) throw new Unusable(`--from ${from}: is not here, house or away`)
+  if (from !== undefined && !isPlace(from)) throw new Unusable(`--from ${from}: is not here, house or away`)
   const site = loadSite(source)
-  const places = from === undefined ? STANDINGS : [from]
+  const places = from === undefined ? PLACES : [from]
   const found = faultsOf(site, places)
   const house = Object.fromEntries(places.map((place) => [place, houseDarkHours(site, place)]))
   if (json) {
@@ -23,13 +22,13 @@ export function faults(source: Source, from: string | undefined, json: boolean):
   }
   const lines = found.map((one) => lineOf(site, one))
   const whole = places.map(
-    (place) => `some channel without anybody ${PLACES[place]}: ${house[place]!.toFixed(0)} h a year\n`,
+    (place) => `some channel without anybody ${PLACE_WORDS[place]}: ${house[place]!.toFixed(0)} h a year\n`,
   )
   return { exit: 0, text: `${lines.join('')}${whole.join('')}(rates: ${RATES_SOURCE}; feeds are not counted)\n` }
 }
 
 function lineOf(site: Site, { name, from, ways, cuts, darkHours, worst }: ChannelFaults): string {
-  if (cuts === null || darkHours === null) return `${name}, ${PLACES[from]}: nobody can turn it on from there\n`
+  if (cuts === null || darkHours === null) return `${name}, ${PLACE_WORDS[from]}: nobody can turn it on from there\n`
   const graph = partsOf(site)
   const named = (part: PartId): string => graph.get(part)?.name ?? part
   const alone = cuts.filter((set) => set.length === 1).length
@@ -37,7 +36,7 @@ function lineOf(site: Site, { name, from, ways, cuts, darkHours, worst }: Channe
   const said = pairs.slice(0, MOST_SAID).map((set) => set.map(named).join(' + '))
   const costs = worst.map(({ part, hours }) => `${named(part)} ${hours.toFixed(1)} h`)
   return (
-    `${name}, ${PLACES[from]}: ${ways} way${ways === 1 ? '' : 's'}, ${darkHours.toFixed(1)} h a year without anybody; ` +
+    `${name}, ${PLACE_WORDS[from]}: ${ways} way${ways === 1 ? '' : 's'}, ${darkHours.toFixed(1)} h a year without anybody; ` +
     `${alone} parts alone, ${pairs.length} pairs${said.length > 0 ? ` (${said.join('; ')})` : ''}; most by ${costs.join(', ')}\n`
   )
 }

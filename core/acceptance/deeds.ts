@@ -104,7 +104,7 @@ function appSteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'app' 
 function hubSteps(channel: Channel, way: Extract<Way, { kind: 'hub' }>): Step[] {
   const { hub, entity } = way
   const says = (command: string, asks: Asked): Step => ({
-    ...{ key: KEY_OF[channel.kind], action: `Say “${command}” by the hub` },
+    ...{ key: KEY_OF[channel.kind], action: `Send “${command}” from the hub` },
     deeds: [{ kind: 'hub', hub, entity, command }],
     asks,
   })

@@ -1,6 +1,7 @@
 import type { PartId } from '../parts'
 import { holdersOf, wireOf } from '../services'
 import {
+  inputOf,
   isFeed,
   kindOf,
   powerUpOf,
@@ -67,18 +68,52 @@ export function triesPowerCycles(tryout: Tryout): void {
   }
 }
 
+/** The level that a channel's wall switch asks for as it stands; null: none keeps a state. */
+function levelByWall(tryout: Tryout, channel: Channel): number | null {
+  const { closed } = tryout.run.snapshot()
+  for (const way of waysTo(tryout.site, channel.id)) {
+    const input = way.kind === 'wall' ? inputOf(tryout.site, way.input) : undefined
+    if (input?.kind === 'selector') {
+      const isGated = input.gate !== undefined && (closed[input.gate] ?? 0) === 0
+      return isGated ? 0 : (input.table[closed[input.id] ?? 0] ?? null)
+    }
+    if (input?.kind === 'rocker' && way.kind === 'wall' && way.bindings.some(({ gesture }) => gesture === 'follow'))
+      return (closed[input.id] ?? 0) > 0 ? 1 : 0
+  }
+  return null
+}
+
+/** The level that must follow a power cut, by the channel's policy; null: it depends on what others say. */
+function levelAfter(tryout: Tryout, channel: Channel, before: number): ((level: number) => boolean) | null {
+  switch (powerUpOf(channel).policy) {
+    case 'off':
+      return (level) => level === 0
+    case 'on':
+      return (level) => level > 0
+    case 'last':
+      return (level) => level === before
+    case 'wall': {
+      const byWall = levelByWall(tryout, channel)
+      return byWall === null ? null : (level) => level === byWall
+    }
+    default:
+      return null
+  }
+}
+
+const POLICY_WORDS: Partial<Readonly<Record<string, string>>> = { last: 'as before', wall: 'as its wall switch is set' }
+
 function afterCut(tryout: Tryout, channel: Channel, before: number, t: number): void {
   const { policy } = powerUpOf(channel)
   const draft = {
     ...{ key: `no-load:start:${channel.id}`, group: 'power' as const, channel },
-    action: `${channel.name} ${levelWords(channel, before)}; the power goes for ${timeText(CUT_MS)}`,
-    expected: `${channel.name}: ${policy === 'last' ? 'as before' : policy}`,
+    action: `${channel.name} ${levelWords(channel, before)}; power off for ${timeText(CUT_MS)}`,
+    expected: `${channel.name}: ${POLICY_WORDS[policy] ?? policy}`,
   }
-  if (policy !== 'off' && policy !== 'on' && policy !== 'last')
-    return tryout.skips(draft, `its policy is ${policy}: what follows depends on others`)
-  if (before === 0 && policy !== 'on') return tryout.skips(draft, `${channel.name} could not be turned on first`)
-  const right = (level: number): boolean =>
-    policy === 'off' ? level === 0 : policy === 'last' ? level === before : level > 0
+  const right = levelAfter(tryout, channel, before)
+  if (!right) return tryout.skips(draft, `its power-up policy (${policy}) depends on a service or the clock`)
+  if (before === 0 && (policy === 'off' || policy === 'last'))
+    return tryout.skips(draft, `${channel.name} could not be turned on first`)
   const isRight = tryout.until(() => right(tryout.level(channel)), restMs(channel))
   tryout.says(draft, t, isRight ? null : `${channel.name} is ${levelWords(channel, tryout.level(channel))}`)
 }
@@ -109,11 +144,11 @@ export function triesOutages(tryout: Tryout): void {
       const t = tryout.now
       const draft = {
         ...{ key: `outage:${what}:${channel.id}`, group: 'outage' as const, channel },
-        action: `While ${name} is gone, work ${channel.name} on the spot`,
+        action: `With ${name} down, operate ${channel.name} at the controller`,
         expected: `${channel.name} follows`,
       }
       const worked = byLocalWay(tryout, channel)
-      if (worked === null) tryout.skips(draft, 'no switch, remote or line works it: nobody can')
+      if (worked === null) tryout.skips(draft, 'no switch, remote or serial command controls it')
       else tryout.says(draft, t, worked ? null : 'nothing happens')
     }
     tryout.does([{ kind: 'break', what, broken: false }])
@@ -126,8 +161,8 @@ function returnsRight(tryout: Tryout, what: PartId, name: string): void {
   for (const controller of tryout.site.controllers) {
     const draft = {
       ...{ key: `return:${what}:${controller.id}`, group: 'outage' as const, controller: controller.id },
-      action: `${name} is back`,
-      expected: `${controller.name}: connected within ${timeText(RETURN_MS)}, and every screen shows what is`,
+      action: `Restore ${name}`,
+      expected: `${controller.name}: connected within ${timeText(RETURN_MS)}, all screens correct`,
     }
     const own = tryout.site.channels.filter((channel) => channel.controller === controller.id && isWitness(channel))
     if (own.length === 0) continue
@@ -151,7 +186,7 @@ export function triesWinners(tryout: Tryout): void {
     const { channel, off, home } = found
     const draft = {
       ...{ key: `winner:${controller.id}`, group: 'winner' as const, channel, controller: controller.id },
-      action: `${channel.name} is on; the network goes, and on the phone it is turned off`,
+      action: `${channel.name} on; connection down; turn it off on the phone; connection back`,
       expected:
         controller.outage === 'service'
           ? 'the phone’s command is carried out'
@@ -213,7 +248,7 @@ export function triesGroups(tryout: Tryout): void {
     for (const channel of members) {
       const draft = {
         ...{ key: `group:${group.id}:${channel.id}`, group: 'group' as const, channel },
-        action: `Say off to ${group.name} by the hub`,
+        action: `Turn off ${group.name} from the hub`,
         expected: `${channel.name}: ${channel.essential ? 'no change, it is essential' : 'off'}`,
       }
       const level = tryout.level(channel)
@@ -224,7 +259,7 @@ export function triesGroups(tryout: Tryout): void {
       tryout.says(
         {
           ...{ key: `group:${group.id}:${door.id}`, group: 'never', channel: door },
-          action: `Say off to ${group.name} by the hub`,
+          action: `Turn off ${group.name} from the hub`,
           expected: `${door.name} does not move`,
         },
         t,
@@ -238,7 +273,7 @@ export function triesLimits(tryout: Tryout): void {
     if (!('maxOnMs' in channel) || channel.maxOnMs === null) continue
     const draft = {
       ...{ key: `alone:limit:${channel.id}`, group: 'limit' as const, channel },
-      action: `Turn ${channel.name} on and leave it`,
+      action: `Turn on ${channel.name} and leave it`,
       expected: `it turns off by itself after ${timeText(channel.maxOnMs)}`,
     }
     brings(tryout, channel, false)
@@ -281,7 +316,7 @@ export function triesNevers(tryout: Tryout): void {
     tryout.says(
       {
         ...{ key: `no-load:never:${door.id}`, group: 'never', channel: door },
-        action: 'The network says again what was commanded; broker and power go and come back',
+        action: 'Replay old commands; broker and power down, then back',
         expected: `${door.name}: no movement by itself`,
       },
       t,

@@ -119,7 +119,10 @@ function triesStep(tryout: Tryout, channel: Channel, way: Way, step: Step): void
   const isWanted = wanted(channel, step.asks, before)
   // a stop, or what is there already, shows nothing: then nothing can be said
   if (step.asks.kind !== 'lamps' && isWanted(before) && step.asks.kind === 'action' && step.asks.action === 'on')
-    return tryout.skips(draft, `${channel.name} could not be turned off first`)
+    return tryout.skips(
+      draft,
+      isFeed(channel) ? `${channel.name} is a feed and always on` : `${channel.name} could not be turned off first`,
+    )
   const t = tryout.now
   tryout.does(step.deeds.slice(0, 1))
   const reached = (): boolean => {

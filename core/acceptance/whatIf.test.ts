@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { largeSite } from '../../tools/largeSite'
 import { isAnalysed, isDark, structureOf } from '../faults'
 import { cleanSite } from '../findings/cleanSite.testkit'
-import { partsOf, reachedFrom, STANDINGS, type PartId, type Standing } from '../parts'
+import { partsOf, reachedFrom, PLACES, type PartId, type Place } from '../parts'
 import { choices } from '../seeded'
 import { readSite, topLevel, waysTo, type Channel, type Site } from '../site'
 import { TracksKept, World, type TrialAction } from '../trial'
@@ -37,7 +37,7 @@ function shows(world: World, tracks: TracksKept, channel: Channel, step: Step): 
 }
 
 /** Whether anybody who stands there can turn a channel on, with those parts broken: each way is tried. */
-function canTurnOn(site: Site, settled: World, out: readonly PartId[], channel: Channel, from: Standing): boolean {
+function canTurnOn(site: Site, settled: World, out: readonly PartId[], channel: Channel, from: Place): boolean {
   const tracks = new TracksKept()
   const world = settled.copy({ onTrack: (event) => tracks.add(event) })
   for (const what of out) world.act({ kind: 'break', what, broken: true })
@@ -70,7 +70,7 @@ function proved(site: Site, pairs: number, everySingle: boolean): number {
   for (const out of [...singles, ...doubles])
     for (const channel of site.channels.filter(isAnalysed)) {
       // what lies beside the channel altogether is tried now and then only
-      const structures = STANDINGS.map((from) => structureOf(site, graph, channel, from))
+      const structures = PLACES.map((from) => structureOf(site, graph, channel, from))
       const touches = structures.some(({ paths }) =>
         paths.some((path) => out.some((part) => path.parts.includes(part))),
       )

@@ -1,4 +1,4 @@
-import { partsOf, STANDINGS, type PartId, type Standing } from '../parts'
+import { partsOf, PLACES, type PartId, type Place } from '../parts'
 import type { Site } from '../site'
 import { HOURS_OF_YEAR, unavailability } from './rates'
 import { chancesOf, cutSets, isAnalysed, structureOf, type Structure } from './structure'
@@ -7,7 +7,7 @@ import { chancesOf, cutSets, isAnalysed, structureOf, type Structure } from './s
 export interface ChannelFaults {
   readonly channel: string
   readonly name: string
-  readonly from: Standing
+  readonly from: Place
   /** ways that reach from there */
   readonly ways: number
   /** one, two or three parts that together leave nobody, the smallest and likeliest first; null: no way at all */
@@ -20,7 +20,7 @@ export interface ChannelFaults {
 
 const WORST = 3
 
-export function faultsOf(site: Site, from: readonly Standing[] = STANDINGS): ChannelFaults[] {
+export function faultsOf(site: Site, from: readonly Place[] = PLACES): ChannelFaults[] {
   const graph = partsOf(site)
   return site.channels
     .filter(isAnalysed)
@@ -48,7 +48,7 @@ function analysed(name: string, structure: Structure): ChannelFaults {
 const weight = (set: readonly PartId[]): number => set.reduce((product, part) => product * unavailability(part), 1)
 
 /** Hours a year in which some channel of the house has nobody who could turn it on. */
-export function houseDarkHours(site: Site, from: Standing): number {
+export function houseDarkHours(site: Site, from: Place): number {
   const graph = partsOf(site)
   const structures = site.channels.filter(isAnalysed).flatMap((channel) => {
     const structure = structureOf(site, graph, channel, from)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
 import { choices } from '../seeded'
 import { readSite } from '../site'
-import { partsOf, STANDINGS, type PartId } from '../parts'
+import { partsOf, PLACES, type PartId } from '../parts'
 import {
   chancesOf,
   cutSets,
@@ -91,7 +91,7 @@ describe('1,000 random structures, every state counted', () => {
 describe('who is left', () => {
   it('is what the structures say, part by part', () => {
     const graph = partsOf(pottery)
-    for (const from of STANDINGS) {
+    for (const from of PLACES) {
       const { columns, rows } = whoIsLeft(pottery, from)
       expect(columns.length).toBeGreaterThan(5)
       for (const { channel: id, ways, left } of rows) {

@@ -1,4 +1,4 @@
-import { reachedFrom, wayPaths, type PartGraph, type PartId, type Standing } from '../parts'
+import { reachedFrom, wayPaths, type PartGraph, type PartId, type Place } from '../parts'
 import { isFeed, waysTo, type Channel, type Site } from '../site'
 import { Diagrams } from './diagram'
 
@@ -8,7 +8,7 @@ import { Diagrams } from './diagram'
  */
 export interface Structure {
   readonly channel: string
-  readonly from: Standing
+  readonly from: Place
   /** a row for each way that reaches from there, and each level that it can bring: the parts that must all work */
   readonly paths: readonly { readonly way: string; readonly parts: readonly PartId[] }[]
 }
@@ -28,7 +28,7 @@ function closure(graph: PartGraph, parts: readonly PartId[]): PartId[] {
 
 export const isAnalysed = (channel: Channel): boolean => !isFeed(channel)
 
-export function structureOf(site: Site, graph: PartGraph, channel: Channel, from: Standing): Structure {
+export function structureOf(site: Site, graph: PartGraph, channel: Channel, from: Place): Structure {
   const ways = waysTo(site, channel.id).filter((way) => reachedFrom(site, way).includes(from))
   return {
     ...{ channel: channel.id, from },

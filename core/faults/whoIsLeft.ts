@@ -1,4 +1,4 @@
-import { partsOf, type PartId, type Standing } from '../parts'
+import { partsOf, type PartId, type Place } from '../parts'
 import type { Site } from '../site'
 import { isAnalysed, structureOf } from './structure'
 
@@ -29,7 +29,7 @@ const OWN: readonly LeftColumn[] = [
 const HOUSE: readonly PartId[] = ['router', 'wifi', 'internet', 'hub-machine', 'broker', 'hub', 'phone', 'voice']
 
 /** Who is still in control of each channel when one part fails, from where one stands. */
-export function whoIsLeft(site: Site, from: Standing): WhoIsLeft {
+export function whoIsLeft(site: Site, from: Place): WhoIsLeft {
   const graph = partsOf(site)
   const services = [...graph.keys()].filter((id) => id.startsWith('service:'))
   const shared = (ids: readonly PartId[]): LeftColumn[] =>

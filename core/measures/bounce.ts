@@ -17,6 +17,10 @@ const APART_MS = 50
 const MARGIN = 1.5
 const STEP_MS = 5
 
+/** The middle of sorted numbers; of an even count the mean of the two in the middle. */
+const middleOf = (sorted: readonly number[]): number =>
+  (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2
+
 /** The movements of a contact, by the quiet between them; null: nothing moves. */
 export function bounceOf(edges: readonly TimedEdge[]): Bounce | null {
   if (edges.length === 0) return null
@@ -29,7 +33,7 @@ export function bounceOf(edges: readonly TimedEdge[]): Bounce | null {
   const lengths = movements.map(({ from, to }) => to - from).sort((a, b) => a - b)
   const longestMs = lengths.at(-1)!
   return {
-    ...{ movements: movements.length, longestMs, medianMs: lengths[lengths.length >> 1]! },
+    ...{ movements: movements.length, longestMs, medianMs: middleOf(lengths) },
     mostEdges: Math.max(...movements.map((one) => one.edges)),
     settleMs: Math.max(STEP_MS, Math.ceil((longestMs * MARGIN) / STEP_MS) * STEP_MS),
   }

@@ -189,6 +189,8 @@ describe('a capture of a real board', () => {
     expect(found.movements).toBe(2)
     expect(found.longestMs).toBeCloseTo(6.4, 6)
     expect(found.mostEdges).toBe(5)
+    // 6.4 and 2 ms: the mean of the two in the middle
+    expect(found.medianMs).toBeCloseTo(4.2, 6)
     expect(found.settleMs).toBe(10)
   })
 })

@@ -1,4 +1,4 @@
-import { reachedFrom, STANDINGS, wayPaths, type PartId, type Standing } from '../parts'
+import { reachedFrom, PLACES, wayPaths, type PartId, type Place } from '../parts'
 import { holdersOf, messageBytes, serviceKindIn, wireOf } from '../services'
 import { kindOf, waysTo, type Limits, type Site } from '../site'
 import { valueAt, type Kept, type TracksKept } from '../trial'
@@ -21,7 +21,7 @@ export interface ChannelMeasure {
   readonly lifeYears: number | null
   readonly onMs: number
   /** ms in which nobody could have worked it, by where one stands; null: no way can be worked from there at all */
-  readonly darkMs: Readonly<Record<Standing, number | null>>
+  readonly darkMs: Readonly<Record<Place, number | null>>
   /** ms in which a screen showed what was not so */
   readonly wrongMs: number
 }
@@ -111,7 +111,7 @@ export function runMeasures(site: Site, tracks: TracksKept, lastsMs: number): Ru
         ),
     )
     const operationsAYear = days > 0 ? Math.round((operations / days) * DAYS_OF_YEAR) : 0
-    const dark = (from: Standing): number | null => {
+    const dark = (from: Place): number | null => {
       const near = ways.filter((way) => reachedFrom(site, way).includes(from))
       return near.length === 0
         ? null
@@ -124,7 +124,7 @@ export function runMeasures(site: Site, tracks: TracksKept, lastsMs: number): Ru
       ...{ channel: channel.id, name: channel.name, operations, operationsAYear },
       lifeYears: operationsAYear === 0 ? null : CONTACT_LIFE / operationsAYear,
       onMs: timeOn(tracks.of(`load:${channel.id}`), lastsMs),
-      darkMs: Object.fromEntries(STANDINGS.map((from) => [from, dark(from)])) as ChannelMeasure['darkMs'],
+      darkMs: Object.fromEntries(PLACES.map((from) => [from, dark(from)])) as ChannelMeasure['darkMs'],
       wrongMs: kindOf(channel).lasting ? wrongTime(site, channel.id, tracks, lastsMs) : 0,
     }
   })

@@ -12,9 +12,14 @@ import {
 import { isInternetService } from './graph'
 import type { PartId } from './part'
 
-/** Where somebody stands: beside the controller, elsewhere in the house, or away. */
-export type Standing = 'here' | 'house' | 'away'
-export const STANDINGS = ['here', 'house', 'away'] as const satisfies readonly Standing[]
+/** Where a person is: beside the controller, elsewhere in the house, or away. What they can reach follows from it. */
+export const PLACES = ['here', 'house', 'away'] as const
+export type Place = (typeof PLACES)[number]
+export const PLACE_WORDS: Readonly<Record<Place, string>> = {
+  here: 'at the controller',
+  house: 'in the house',
+  away: 'away',
+}
 
 /** The levels that an action can bring a channel to, from off; levels that are set can be any. */
 function levelsBy(channel: Channel, action: ChannelAction): readonly number[] {
@@ -87,8 +92,14 @@ function homeOfService(site: Site, id: string): PartId {
   return service && wireOf(site, service) ? `service:${id}` : 'broker'
 }
 
+/** A service that answers in the house only: one of its broker, or one with an address that leads no farther. */
+export function leadsInside(site: Site, id: string): boolean {
+  const service = site.services.find((one) => one.id === id)
+  return service !== undefined && (!wireOf(site, service) || isInHouse(service.host))
+}
+
 /** From where a way can be worked: the places that are near enough. */
-export function reachedFrom(site: Site, way: Way): readonly Standing[] {
+export function reachedFrom(site: Site, way: Way): readonly Place[] {
   switch (way.kind) {
     case 'wall':
     case 'remote':
@@ -97,11 +108,8 @@ export function reachedFrom(site: Site, way: Way): readonly Standing[] {
     case 'hub':
     case 'voice':
       return ['here', 'house']
-    case 'app': {
-      const service = site.services.find(({ id }) => id === way.service)
-      const isInside = service && (!wireOf(site, service) || isInHouse(service.host))
-      return isInside ? ['here', 'house'] : STANDINGS
-    }
+    case 'app':
+      return leadsInside(site, way.service) ? ['here', 'house'] : PLACES
   }
 }
 

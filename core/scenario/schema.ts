@@ -1,6 +1,5 @@
 import { z } from 'zod'
-import { FAULT_KINDS } from '../parts'
-import { PLACES } from '../trial'
+import { FAULT_KINDS, PLACES } from '../parts'
 
 /** A scenario as it is written down: what is done in the house and when, and what must be seen (docs/formats.md). */
 

@@ -206,7 +206,9 @@ describe('where one stands', () => {
     expect(after([stand(place), action]).channel('bench-lights').level).toBe(level),
   )
   it('says why not', () =>
-    expect(after([stand('away'), rock('s1')]).last).toBe('you are away: that needs somebody at the controller'))
+    expect(after([stand('away'), rock('s1')]).last).toBe(
+      'not possible: you are away, and this works only at the controller',
+    ))
 })
 
 describe('the graph of parts', () => {

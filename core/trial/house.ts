@@ -1,5 +1,5 @@
 import { compileSite, linksOf } from '../image'
-import { isInternetService, partsOf, type FaultKind, type PartGraph, type PartId } from '../parts'
+import { isInternetService, partsOf, type FaultKind, type PartGraph, type PartId, type Place } from '../parts'
 import { holdersOf, wiredHolders, wireOf, type Holder } from '../services'
 import type { Service, Site } from '../site'
 import { startAppService, type AppServiceState } from './appService'
@@ -11,7 +11,7 @@ import { indexOf, type HouseIndex } from './houseIndex'
 import { drawMs, LATENCIES, LOSS, RETRANSMIT_MS, SLOW_MS, draw } from './latency'
 import { Pairings } from './pairings'
 import type { Cause, HouseListener, TrackEvent } from './tracks'
-import type { Place, TimelineEntry } from './types'
+import type { TimelineEntry } from './types'
 import type { Dispute } from './verdicts'
 
 /** The broker of the house, beside what services have of their own. */

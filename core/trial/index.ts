@@ -33,8 +33,8 @@ export {
 } from './hub'
 export { beliefsOf, trueLevel, type Belief } from './beliefs'
 export { SOURCE_WORDS } from './words'
-export { PLACES, TIMELINE_KINDS } from './types'
-export type { ChannelTruth, Place, TimelineEntry, TrialAction, TrialSnapshot } from './types'
+export { TIMELINE_KINDS } from './types'
+export type { ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 export { runTable, waveFile } from './waveFile'
 export { deedPath, type DeedPath, type PathStop } from './deedPath'
 export {

@@ -1,5 +1,5 @@
 import type { Source } from '../device'
-import type { FaultKind, PartId } from '../parts'
+import type { FaultKind, PartId, Place } from '../parts'
 import type { PairingTruth } from './pairings'
 
 /** What a person, or fate, does in a trial. */
@@ -46,10 +46,6 @@ export type TrialAction =
       /** not said: it is gone */
       readonly how?: FaultKind
     }
-
-/** Where the person is: what they can reach follows from it. */
-export const PLACES = ['here', 'house', 'away'] as const
-export type Place = (typeof PLACES)[number]
 
 export const TIMELINE_KINDS = ['hand', 'output', 'network', 'fault', 'verdict', 'refused', 'said'] as const
 

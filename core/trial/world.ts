@@ -1,3 +1,4 @@
+import { PLACE_WORDS } from '../parts'
 import type { Site } from '../site'
 import { tell } from './boards'
 import { settleContacts } from './contacts'
@@ -23,13 +24,7 @@ import { finishJoin, judge, loseLinks } from './links'
 import { outOfReach } from './reach'
 import { snapshotOf } from './snapshot'
 import type { HouseListener } from './tracks'
-import type { Place, TrialAction, TrialSnapshot } from './types'
-
-const PLACES: Readonly<Record<Place, string>> = {
-  here: 'you are at the controller',
-  house: 'you are elsewhere in the house',
-  away: 'you are away from home',
-}
+import type { TrialAction, TrialSnapshot } from './types'
 
 /**
  * The world around the controllers of a site: their switches, a network, a broker, an app service and a hub, and the
@@ -141,7 +136,7 @@ function does(house: HouseState, action: TrialAction): void {
       return note(house, 'fault', 'the network says again what was commanded')
     case 'stand':
       house.place = action.place
-      return note(house, 'hand', PLACES[action.place])
+      return note(house, 'hand', `you are ${PLACE_WORDS[action.place]}`)
     case 'break':
       return setFault(house, action.what, action.broken ? (action.how ?? 'gone') : null)
   }

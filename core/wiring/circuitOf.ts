@@ -14,7 +14,7 @@ import {
 } from '../site'
 import { CircuitBuilder, type Circuit } from './circuit'
 import { profileOf, type Feed, type FittedPart, type Growing } from './growing'
-import { wireBoxedLoad, wireLoad, type Standing } from './loadWires'
+import { wireBoxedLoad, wireLoad, type Place } from './loadWires'
 import { wireMains } from './mainsWires'
 import { wirePair } from './pairWires'
 import { isLineOf, wireBus, wirePart } from './partWires'
@@ -54,7 +54,7 @@ function wireLoads(growing: Growing, relays: readonly Relay[], at: ContactAt | n
     })
     build.wire(['N', 'mains'], points.neutral, { ref: u, pin: 'N' }, 'neutral', { mains: true })
   }
-  const standing: Standing = { supplies: new Map(), loads: new Map() }
+  const standing: Place = { supplies: new Map(), loads: new Map() }
   // a supply that another channel switches stands before what hangs on it
   const feeds = new Set(site.loads.flatMap(({ feed }) => (feed.from === 'load' ? [feed.load as string] : [])))
   const isFeed = (group: readonly Relay[]): boolean => feeds.has(group[0]!.channel.load ?? '')

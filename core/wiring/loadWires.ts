@@ -223,7 +223,7 @@ const notesOf = (channel: Channel): string[] =>
   channel.kind === 'paired' ? ['end switches set by hand before the first run'] : []
 
 /** What stands already: supplies of low-voltage loads by their names, and loads that hang on another channel too. */
-export interface Standing {
+export interface Place {
   readonly supplies: Map<string, string>
   readonly loads: Map<string, Pick<Hung, 'e' | 'poles'>>
 }
@@ -235,7 +235,7 @@ export function wireLoad(
   at: ContactAt,
   load: Load | undefined,
   points: MainsPoints | null,
-  standing: Standing,
+  standing: Place,
 ): void {
   const { build } = growing
   const { channel } = relays[0]!

@@ -9,6 +9,15 @@ export const codeLooks = EditorView.theme({
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '.cm-gutters': { backgroundColor: 'var(--field)', color: 'var(--soft)', border: 'none' },
   '.cm-scroller': { overflow: 'auto' },
+  // an error is a square outline here as everywhere
+  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: '2px dashed var(--error)' },
+  '.cm-lint-marker-error': {
+    content: '""',
+    width: '0.7em',
+    height: '0.7em',
+    marginTop: '0.35em',
+    border: '2px solid var(--error)',
+  },
   '.cm-tooltip': { backgroundColor: 'var(--panel)', color: 'var(--ink)', border: '1px solid var(--ink)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--ink)', color: 'var(--wall)' },
   '.cm-completionDetail': { opacity: '0.8', fontStyle: 'normal' },

@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import { acceptanceRun, type AcceptanceReport } from '../../core/acceptance'
 import { faultsOf, houseDarkHours, whoIsLeft, type ChannelFaults, type WhoIsLeft } from '../../core/faults'
 import { runMeasures, wayLatencies, type RunMeasures, type WayLatency } from '../../core/measures'
-import type { Standing } from '../../core/parts'
+import type { Place } from '../../core/parts'
 import { readScenario, runScenario, type ScenarioRun } from '../../core/scenario'
 import type { Site } from '../../core/site'
 import { TracksKept, World, type Deed } from '../../core/trial'
@@ -18,7 +18,7 @@ const jobs = {
     const { tryout, ...report } = acceptanceRun(site, { seed, onProgress })
     return { report, deeds: tryout.run.deeds }
   },
-  whatIf(site: Site, from: Standing): WhatIf {
+  whatIf(site: Site, from: Place): WhatIf {
     return { left: whoIsLeft(site, from), faults: faultsOf(site, [from]), houseHours: houseDarkHours(site, from) }
   },
   measure(site: Site, samples: number, onProgress: (done: number) => void): Measured {

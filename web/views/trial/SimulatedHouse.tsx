@@ -53,7 +53,7 @@ export function SimulatedHouse() {
       <TrialHead frame={frame} hold={hold} />
       <div className="mt-1.5 flex flex-wrap items-center justify-between gap-x-4 gap-y-1.5">
         <Transport frame={frame} hold={hold} />
-        <Standing snapshot={snapshot} act={act} />
+        <Standing place={snapshot.place} onPick={(place) => act({ kind: 'stand', place })} />
       </div>
       <Breakers site={site} snapshot={snapshot} act={act} />
       {!isLarge && <House site={site} snapshot={snapshot} act={act} />}

@@ -1,25 +1,21 @@
-import type { Place } from '../../../core/trial'
-import type { TrialPart } from './parts'
-
-const PLACES: readonly (readonly [Place, string])[] = [
-  ['here', 'at the controller'],
-  ['house', 'in the house'],
-  ['away', 'away'],
-]
+import { PLACE_WORDS, PLACES, type Place } from '../../../core/parts'
 
 /** Where the person is: what they can reach follows from it. */
-export const Standing = ({ snapshot, act }: Pick<TrialPart, 'snapshot' | 'act'>) => (
+export const Standing = ({ place, onPick }: { place: Place; onPick: (place: Place) => void }) => (
   <span role="group" aria-label="You are" className="flex items-center">
     <span className="mr-1.5 text-small text-soft">You are</span>
-    {PLACES.map(([place, name]) => (
+    {PLACES.map((one) => (
       <button
-        key={place}
+        key={one}
         type="button"
-        aria-pressed={snapshot.place === place}
-        className="min-h-7 border border-l-0 border-ink px-2 text-note first-of-type:rounded-l-plate first-of-type:border-l last:rounded-r-plate aria-pressed:bg-ink aria-pressed:text-wall"
-        onClick={() => act({ kind: 'stand', place })}
+        aria-pressed={place === one}
+        className={
+          'min-h-7 border border-l-0 border-ink px-2 text-note first-of-type:rounded-l-plate first-of-type:border-l ' +
+          'last:rounded-r-plate aria-pressed:bg-ink aria-pressed:text-wall'
+        }
+        onClick={() => onPick(one)}
       >
-        {name}
+        {PLACE_WORDS[one]}
       </button>
     ))}
   </span>

@@ -1,8 +1,6 @@
-import { FAULT_WORDS, partsOf } from '../../../core/parts'
+import { FAULT_WORDS, partsOf, PLACE_WORDS } from '../../../core/parts'
 import { keyOf, type Site } from '../../../core/site'
 import type { TrialAction } from '../../../core/trial'
-
-const PLACES = { here: 'at the controller', house: 'elsewhere in the house', away: 'away' } as const
 
 const named = (list: readonly { readonly id: string; readonly name: string }[], id: string): string =>
   list.find((one) => one.id === id)?.name ?? id
@@ -58,7 +56,7 @@ function remoteWords(site: Site, action: TrialAction): string {
     case 'pair':
       return `${named(site.controllers, action.controller)}: ${action.right ? 'the right PIN' : 'a wrong PIN'}`
     case 'stand':
-      return `you are ${PLACES[action.place]}`
+      return `you are ${PLACE_WORDS[action.place]}`
     case 'break': {
       const part = partsOf(site).get(action.what)?.name ?? action.what
       return action.broken ? `${part}: ${FAULT_WORDS[action.how ?? 'gone']}` : `${part}: restored`

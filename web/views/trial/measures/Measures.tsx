@@ -117,9 +117,9 @@ function Misses({ site }: { site: Site }) {
         <thead>
           <tr>
             <th>Switch</th>
-            <th className="text-right">shortest press</th>
-            <th className="text-right">missed</th>
-            <th className="text-right">missed by a program that looks every {SLOW_SCAN_MS} ms</th>
+            <th className="text-right">Shortest press</th>
+            <th className="text-right">Missed</th>
+            <th className="text-right">Missed by a program that looks every {SLOW_SCAN_MS} ms</th>
           </tr>
         </thead>
         <tbody>
@@ -153,8 +153,8 @@ const Messages = ({ day }: { day: RunMeasures }) => (
       <thead>
         <tr>
           <th>Service</th>
-          <th className="text-right">messages per month</th>
-          <th className="text-right">plan limit</th>
+          <th className="text-right">Messages per month</th>
+          <th className="text-right">Plan limit</th>
           <th className="text-right">KB</th>
         </tr>
       </thead>
@@ -181,9 +181,9 @@ const Contacts = ({ day, changes }: { day: RunMeasures; changes: number }) => (
       <thead>
         <tr>
           <th>Channel</th>
-          <th className="text-right">own operations per day</th>
-          <th className="text-right">contact life</th>
-          <th className="text-right">time on per day</th>
+          <th className="text-right">Own operations per day</th>
+          <th className="text-right">Contact life</th>
+          <th className="text-right">Time on per day</th>
         </tr>
       </thead>
       <tbody>

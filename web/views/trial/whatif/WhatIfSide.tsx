@@ -1,18 +1,14 @@
 import { useEffect, useState } from 'react'
 import type { ChannelFaults, LeftRow, WhoIsLeft } from '../../../../core/faults'
-import { partsOf, type PartId, type Standing } from '../../../../core/parts'
+import { partsOf, type PartId, type Place } from '../../../../core/parts'
 import type { Site } from '../../../../core/site'
 import { ViewHead } from '../../../parts/ViewHead'
 import { useAppSelector } from '../../../store/store'
 import type { WhatIf } from '../../../workers/trialJobs.worker'
 import { JobState } from '../JobState'
+import { Standing } from '../Standing'
 import { useJob } from '../useJob'
 
-const PLACES: readonly (readonly [Standing, string])[] = [
-  ['here', 'at the controller'],
-  ['house', 'in the house'],
-  ['away', 'away'],
-]
 /** So many pairs are listed of a channel. */
 const MOST_PAIRS = 8
 /** More ways than that are as good as many. */
@@ -21,39 +17,19 @@ const MOST_DOTS = 4
 /** Who is still in control of each channel when one part fails, and which parts together leave nobody. */
 export function WhatIfSide() {
   const site = useAppSelector((state) => state.site.site)!
-  const [from, setFrom] = useState<Standing>('here')
+  const [from, setFrom] = useState<Place>('here')
   const { job, start, stop } = useJob<WhatIf>()
   useEffect(() => start((remote) => remote.whatIf(site, from)), [start, site, from])
   return (
     <div className="px-5 py-2" data-testid="whatif">
       <ViewHead title="What if" note="Who can still turn a channel on when one part of the house fails.">
-        <Places from={from} onPick={setFrom} />
+        <Standing place={from} onPick={setFrom} />
       </ViewHead>
       <JobState job={job} name="The calculation" onStop={stop} />
       {job.state === 'done' && <Found site={site} found={job.result} />}
     </div>
   )
 }
-
-const Places = ({ from, onPick }: { from: Standing; onPick: (from: Standing) => void }) => (
-  <span role="group" aria-label="You are" className="flex items-center">
-    <span className="mr-1.5 text-small text-soft">You are</span>
-    {PLACES.map(([place, name]) => (
-      <button
-        key={place}
-        type="button"
-        aria-pressed={from === place}
-        className={
-          'min-h-7 border border-l-0 border-ink px-2 text-note first-of-type:rounded-l-plate first-of-type:border-l ' +
-          'last:rounded-r-plate aria-pressed:bg-ink aria-pressed:text-wall'
-        }
-        onClick={() => onPick(place)}
-      >
-        {name}
-      </button>
-    ))}
-  </span>
-)
 
 function Found({ site, found: { left, faults, houseHours } }: { site: Site; found: WhatIf }) {
   const [picked, setPicked] = useState<string | null>(null)
@@ -87,12 +63,12 @@ const Left = ({ left: { columns, rows }, faults, picked, onPick }: LeftProps) =>
         <tr>
           <th className="min-w-40">Channel</th>
           <th className="text-right">Ways</th>
+          <th className="max-w-20 text-right">No control, h per year</th>
           {columns.map(({ name }) => (
             <th key={name} className="max-w-20 align-bottom">
               {name}
             </th>
           ))}
-          <th className="text-right">No control, h per year</th>
         </tr>
       </thead>
       <tbody>
@@ -132,12 +108,12 @@ const Row = ({ row, names, hours, isPicked, onPick }: RowProps) => (
       </button>
     </td>
     <td className="text-right font-mono">{row.ways}</td>
+    <td className="text-right font-mono">{hours === null ? 'always' : hours.toFixed(0)}</td>
     {row.left.map((count, i) => (
       <td key={names[i]}>
         <Cell count={count} ways={row.ways} />
       </td>
     ))}
-    <td className="text-right font-mono">{hours === null ? 'always' : hours.toFixed(0)}</td>
   </tr>
 )
 
