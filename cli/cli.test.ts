@@ -483,7 +483,7 @@ describe('what is tried and measured in the house', () => {
     expect([latencies.length > 3, channels.length]).toEqual([true, 2])
     expect((await vestibule('measure', 'demo/studio-corner.json', '--samples', 'many')).err).toMatch(/is not a whole/)
     const dark = await vestibule('faults', 'demo/fernhollow.json', '--from', 'away')
-    expect(dark.out).toMatch(/Bench lights, away: 1 way, \d+\.\d h a year without anybody/)
+    expect(dark.out).toMatch(/Bench lights, away: 1 way, \d+\.\d h per year without control/)
     expect(dark.out).toMatch(/Rack lights, away: nobody can turn it on from there/)
     const { house } = JSON.parse((await vestibule('faults', 'demo/fernhollow.json', '--json')).out) as {
       house: Record<string, number>

@@ -1,6 +1,6 @@
 import { faultsOf, houseDarkHours, rateOf, RATES_SOURCE, type ChannelFaults } from '../core/faults'
 import { partsOf, PLACE_WORDS, PLACES, type PartId, type Place } from '../core/parts'
-import type { Site } from '../core/site'
+import { counted, type Site } from '../core/site'
 import { loadSite, Unusable, type Answer, type Source } from './commands'
 
 /** So many pairs are said of a channel; the JSON has all. */
@@ -22,7 +22,7 @@ export function faults(source: Source, from: string | undefined, json: boolean):
   }
   const lines = found.map((one) => lineOf(site, one))
   const whole = places.map(
-    (place) => `some channel without anybody ${PLACE_WORDS[place]}: ${house[place]!.toFixed(0)} h a year\n`,
+    (place) => `at least one channel without control, ${PLACE_WORDS[place]}: ${house[place]!.toFixed(0)} h per year\n`,
   )
   return { exit: 0, text: `${lines.join('')}${whole.join('')}(rates: ${RATES_SOURCE}; feeds are not counted)\n` }
 }
@@ -36,7 +36,8 @@ function lineOf(site: Site, { name, from, ways, cuts, darkHours, worst }: Channe
   const said = pairs.slice(0, MOST_SAID).map((set) => set.map(named).join(' + '))
   const costs = worst.map(({ part, hours }) => `${named(part)} ${hours.toFixed(1)} h`)
   return (
-    `${name}, ${PLACE_WORDS[from]}: ${ways} way${ways === 1 ? '' : 's'}, ${darkHours.toFixed(1)} h a year without anybody; ` +
-    `${alone} parts alone, ${pairs.length} pairs${said.length > 0 ? ` (${said.join('; ')})` : ''}; most by ${costs.join(', ')}\n`
+    `${name}, ${PLACE_WORDS[from]}: ${counted(ways, 'way')}, ${darkHours.toFixed(1)} h per year without control; ` +
+    `${counted(alone, 'part')} alone, ${counted(pairs.length, 'pair')}` +
+    `${said.length > 0 ? ` (${said.join('; ')})` : ''}; most by ${costs.join(', ')}\n`
   )
 }

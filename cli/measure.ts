@@ -7,6 +7,7 @@ import {
   type Spread,
   type WayLatency,
 } from '../core/measures'
+import { PLACE_WORDS, PLACES } from '../core/parts'
 import { readScenario, runScenario } from '../core/scenario'
 import { timeText, type Site } from '../core/site'
 import { TracksKept, World } from '../core/trial'
@@ -46,11 +47,12 @@ const spreadText = ({ p50, p95, p99, seen, tried }: Spread): string =>
 
 function tableOf(site: Site, run: RunMeasures, latencies: readonly WayLatency[]): string {
   const dark = (ms: number | null): string => (ms === null ? 'no way' : ms === 0 ? '0' : timeText(ms))
+  const life = (years: number | null): string => (years === null ? 'not known' : `${years.toFixed(1)} years`)
   const channels = run.channels.map(
     ({ name, operations, lifeYears, darkMs, wrongMs }) =>
-      `${name}: ${operations} closings, contacts last ${lifeYears === null ? 'longer than this shows' : `${lifeYears.toFixed(1)} years`}; ` +
-      `nobody could work it for: here ${dark(darkMs.here)}, in the house ${dark(darkMs.house)}, away ${dark(darkMs.away)}; ` +
-      `a screen was wrong for ${dark(wrongMs)}\n`,
+      `${name}: ${operations} operations, contact life ${life(lifeYears)}; without control: ` +
+      `${PLACES.map((place) => `${PLACE_WORDS[place]} ${dark(darkMs[place])}`).join(', ')}; ` +
+      `a screen wrong for ${dark(wrongMs)}\n`,
   )
   const traffic = run.traffic.map(
     ({ name, messagesAMonth, bytesAMonth, limit }) =>

@@ -33,9 +33,10 @@ export function acceptanceSheet(site: Site, report: AcceptanceReport): string {
   return [
     `# Acceptance run in the simulated house: ${site.name}`,
     '',
-    `${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped. Seed ${report.seed}, ${timeText(report.lastsMs)} of the house.`,
+    `${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped. ` +
+      `Seed ${report.seed}, ${timeText(report.lastsMs)} simulated.`,
     '',
-    'Nothing here has touched a real wire: the test list at the real board stays to be done. It holds for these tables only:',
+    'Simulated house only. The test list on the real board still has to be done, in its safe order. Valid for these tables:',
     '',
     ...tables,
     '',

@@ -1,4 +1,4 @@
-import { channelOf, topLevel, waysTo, type Channel, type Site } from '../site'
+import { channelOf, kindOf, topLevel, waysTo, type Channel, type Site } from '../site'
 import type { PartId } from '../parts'
 import { truthOf } from './lanes'
 import { valueAt, type Kept, type TracksKept } from './tracksKept'
@@ -24,8 +24,7 @@ export interface DeedPath {
   readonly channels: readonly { readonly channel: string; readonly name: string; readonly stops: readonly PathStop[] }[]
 }
 
-const levelWords = (channel: Channel, level: number): string =>
-  topLevel(channel) > 1 && level > 0 ? `level ${level}` : level > 0 ? 'on' : 'off'
+const levelWords = (channel: Channel, level: number): string => kindOf(channel).seen(channel, level)
 
 const firstOf = (events: readonly Kept[], cause: number): Kept | undefined =>
   events.find((event) => event.cause === cause)

@@ -94,6 +94,7 @@ function Report({ site, report, run, isOld }: ReportProps) {
     setShown(shown.includes(result) ? shown.filter((one) => one !== result) : [...shown, result])
   return (
     <>
+      <PrintHead site={site} report={report} />
       {isOld && (
         <p className="mt-2 border-l-4 border-warning pl-2" role="note">
           The site has changed since this run. Run it again.
@@ -121,6 +122,22 @@ function Report({ site, report, run, isOld }: ReportProps) {
   )
 }
 
+/** What a reader of the paper must know: of which site and tables, and that nothing real was touched. */
+function PrintHead({ site, report }: { site: Site; report: AcceptanceReport }) {
+  const count = (result: AcceptanceItem['result']): number =>
+    report.items.filter((item) => item.result === result).length
+  const tables = Object.entries(report.tables).map(([id, hash]) => `${controllerOf(site, id)?.name ?? id} ${hash}`)
+  return (
+    <div className="hidden print:block">
+      <p className="mt-2 font-semibold">
+        {site.name}: {count('passed')} passed, {count('failed')} failed, {count('skipped')} skipped. Seed {report.seed}.
+      </p>
+      <p>Simulated house only. The test list on the real board still has to be done, in its safe order.</p>
+      <p className="text-small">Valid for these tables: {tables.join(', ')}</p>
+    </div>
+  )
+}
+
 function Group({
   site,
   name,
@@ -134,21 +151,27 @@ function Group({
 }) {
   return (
     <section aria-label={name} className="mt-4">
-      <table className="sheet w-full">
+      <table className="sheet w-full print:text-small">
         <caption className="rule-head text-left">{name}</caption>
         <thead>
           <tr>
-            <th className="w-40">Channel</th>
+            <th className="w-40 print:w-24">Channel</th>
             <th>Action</th>
             <th>Expected</th>
-            <th className="w-56">Result</th>
-            <th className="w-36 text-right">Time</th>
+            <th className="w-56 print:w-32">Result</th>
+            <th className="w-36 text-right print:w-24">Load · screens, ms</th>
             <th className="w-20 print:hidden">Run</th>
           </tr>
         </thead>
         <tbody>
           {items.map((item, i) => (
-            <Line key={`${item.key}${i}`} site={site} item={item} run={run} />
+            <Line
+              key={`${item.key}${i}`}
+              site={site}
+              item={item}
+              run={run}
+              isFirst={items[i - 1]?.channel !== item.channel || items[i - 1]?.controller !== item.controller}
+            />
           ))}
         </tbody>
       </table>
@@ -156,7 +179,19 @@ function Group({
   )
 }
 
-function Line({ site, item, run }: { site: Site; item: AcceptanceItem; run: AcceptedRun | null }) {
+/** The channel stands in its own column. */
+const withoutName = (text: string, name: string): string =>
+  text.startsWith(`${name}: `) ? text.slice(name.length + 2) : text
+
+interface LineProps {
+  readonly site: Site
+  readonly item: AcceptanceItem
+  readonly run: AcceptedRun | null
+  /** of its channel: the name stands once */
+  readonly isFirst: boolean
+}
+
+function Line({ site, item, run, isFirst }: LineProps) {
   const { channel, controller, action, expected, result, note, t, toLoadMs, toScreensMs } = item
   const [, setParameters] = useSearchParams()
   const dispatch = useAppDispatch()
@@ -169,17 +204,20 @@ function Line({ site, item, run }: { site: Site; item: AcceptanceItem; run: Acce
   }
   return (
     <tr data-result={result}>
-      <td className="font-semibold">{where}</td>
+      <td className="font-semibold">{isFirst ? where : <span className="sr-only">{where}</span>}</td>
       <td>{action}</td>
-      <td className="text-soft">{expected}</td>
+      <td className="text-soft">{withoutName(expected, where)}</td>
       <td
         className={result === 'failed' ? 'font-semibold text-error' : result === 'skipped' ? 'text-soft' : 'text-rest'}
       >
         {RESULT_SIGNS[result]} {note || RESULT_NAMES[result]}
       </td>
       <td className="text-right font-mono text-small">
-        {toLoadMs !== null && `${toLoadMs} ms`}
-        {toScreensMs !== null && <span className="text-soft"> · {toScreensMs} ms</span>}
+        {toLoadMs !== null && (
+          <>
+            {toLoadMs} · {toScreensMs ?? '–'}
+          </>
+        )}
       </td>
       <td className="print:hidden">
         {run && result !== 'skipped' ? (
