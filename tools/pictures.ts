@@ -177,6 +177,22 @@ const VIEWS: Record<string, View> = {
       await pause(600)
     },
   },
+  'trial-whatif': {
+    path: '/fernhollow/trial?side=whatif',
+    theme: 'dark',
+    prepare: async (page) => {
+      await page.getByText('h per year').first().waitFor()
+      await page.getByRole('button', { name: 'in the house', exact: true }).click()
+      await pause(1500)
+    },
+  },
+  'trial-measures': {
+    path: '/fernhollow/trial?side=measures',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: 'Measure', exact: true }).click()
+      await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 90_000 })
+    },
+  },
   'trial-scenarios': {
     path: '/fernhollow/trial?side=scenarios',
     prepare: async (page) => {

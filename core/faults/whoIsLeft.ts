@@ -5,7 +5,7 @@ import { isAnalysed, structureOf } from './structure'
 /** What a column of the table stands for: a part of the house, or one that each channel's controller has of its own. */
 export type LeftColumn =
   | { readonly kind: 'house'; readonly part: PartId; readonly name: string }
-  | { readonly kind: 'own'; readonly part: 'breaker' | 'power' | 'board'; readonly name: string }
+  | { readonly kind: 'own'; readonly part: 'power'; readonly name: string }
 
 export interface LeftRow {
   readonly channel: string
@@ -21,11 +21,8 @@ export interface WhoIsLeft {
   readonly rows: readonly LeftRow[]
 }
 
-const OWN: readonly LeftColumn[] = [
-  { kind: 'own', part: 'breaker', name: 'Own breaker' },
-  { kind: 'own', part: 'power', name: 'Own supply' },
-  { kind: 'own', part: 'board', name: 'Own board' },
-]
+/** Without its breaker, its supply or its board a controller does nothing: for who is left they are one column. */
+const OWN: readonly LeftColumn[] = [{ kind: 'own', part: 'power', name: 'Own supply or board' }]
 const HOUSE: readonly PartId[] = ['router', 'wifi', 'internet', 'hub-machine', 'broker', 'hub', 'phone', 'voice']
 
 /** Who is still in control of each channel when one part fails, from where one stands. */

@@ -16,7 +16,7 @@ import { Captures } from './Captures'
 import { JobState } from '../JobState'
 import { useJob } from '../useJob'
 
-const SAMPLES = 60
+const SAMPLES = 100
 
 /** The last measures of this page. */
 let last: { readonly site: Site; readonly found: Measured } | null = null
