@@ -248,7 +248,7 @@ async function measureHouse({ values }: Words, site: Source, source: (path: stri
 
 async function failures({ values }: Words, site: Source): Promise<Answer> {
   const { faults } = await import('./faults')
-  return faults(site, values.from, values.json === true)
+  return faults(site, { from: values.from, question: values.question, json: values.json === true })
 }
 
 async function waves({ values, positionals }: Words, source: (path: string) => Source): Promise<Answer> {

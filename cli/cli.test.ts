@@ -482,13 +482,19 @@ describe('what is tried and measured in the house', () => {
     const { latencies, channels } = JSON.parse(measured.out) as { latencies: unknown[]; channels: unknown[] }
     expect([latencies.length > 3, channels.length]).toEqual([true, 2])
     expect((await vestibule('measure', 'demo/studio-corner.json', '--samples', 'many')).err).toMatch(/is not a whole/)
-    const dark = await vestibule('faults', 'demo/fernhollow.json', '--from', 'away')
-    expect(dark.out).toMatch(/Bench lights, away: 1 way, \d+\.\d h per year without control/)
-    expect(dark.out).toMatch(/Rack lights, away: nobody can turn it on from there/)
-    const { house } = JSON.parse((await vestibule('faults', 'demo/fernhollow.json', '--json')).out) as {
-      house: Record<string, number>
+    const dark = await vestibule('faults', 'demo/fernhollow.json', '--from', 'away', '--question', 'on')
+    expect(dark.out).toMatch(/Bench lights: \d+\.\d h per year, \d+\.\d\d times; \d+ failures alone/)
+    expect(dark.out).toMatch(/Rack lights: at all times/)
+    const sticks = await vestibule('faults', 'demo/fernhollow.json', '--question', 'limit')
+    expect(sticks.out).toMatch(/Sink heater: .* \(first Contact, Sink heater \(stuck\)/)
+    expect(sticks.out).toMatch(/not asked of Bench lights: it has no limit/)
+    const { answers, rates } = JSON.parse((await vestibule('faults', 'demo/fernhollow.json', '--json')).out) as {
+      answers: { question: string; hours: number | null }[]
+      rates: Record<string, { source: string }>
     }
-    expect(house['here']!).toBeGreaterThan(0)
+    expect(new Set(answers.map(({ question }) => question)).size).toBe(5)
+    expect(rates['router']!.source).toBe('common practice')
+    expect((await vestibule('faults', 'demo/fernhollow.json', '--question', 'why')).err).toMatch(/is not on, off/)
     expect((await vestibule('faults', 'demo/fernhollow.json', '--from', 'there')).err).toMatch(/is not here, house/)
   }, 60_000)
 })

@@ -32,6 +32,7 @@ export const OPTIONS = {
   vcd: { type: 'string', what: 'the run as a value change dump (IEEE 1364), to this file' },
   csv: { type: 'string', what: 'the run as a table, to this file' },
   samples: { type: 'string', what: 'how often each way is tried for its latencies; 100; 0: not at all' },
+  question: { type: 'string', what: 'what is asked: on, off, screen, unbidden or limit; else all five' },
   from: { type: 'string', what: 'where one stands: here (at the controller), house, away; else all three' },
   signal: { type: 'string', what: 'the wire in the capture; else the first that moves' },
   run: { type: 'string', what: 'the run as a value change dump, as trial --vcd writes it' },
@@ -129,14 +130,14 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     options: ['scenario', 'samples', 'seed', 'json'],
   },
   faults: {
-    usage: ['faults SITE.json [--from here|house|away] [--json]'],
+    usage: ['faults SITE.json [--question on|off|screen|unbidden|limit] [--from here|house|away] [--json]'],
     what: [
-      'Which failures, alone or together, leave nobody who could turn a channel on, and for how many hours a year.',
-      'Rates are common practice. Feeds of smart lamps are not counted yet.',
+      'Which failures, alone or two together, leave nobody who could turn a channel on or off, make a screen lie, make',
+      'a load move by itself or keep it on past its limit, and for how many hours per year.',
       STDIN,
     ],
     words: [1, 1],
-    options: ['from', 'json'],
+    options: ['question', 'from', 'json'],
   },
   wave: {
     usage: [

@@ -38,6 +38,15 @@ async function begunRun(page: Page): Promise<void> {
   }
 }
 
+/** The bench lamp is dark and the wall does nothing: the search for it, a step further on. */
+async function searchBegun(page: Page): Promise<void> {
+  await page.getByLabel('What does not do as it should').selectOption({ label: 'Bench lights' })
+  const press = page.getByRole('group', { name: /^Rock S1/ })
+  await press.getByRole('button', { name: 'Nothing happens' }).click({ timeout: 60_000 })
+  await page.getByRole('region', { name: 'Next step' }).getByRole('button').first().click()
+  await page.getByText('Step 3').waitFor()
+}
+
 /** Breaks one of the things of the trial. */
 const broken = (page: Page, name: RegExp): Promise<void> =>
   page.getByRole('group', { name: 'Things to break' }).getByRole('button', { name }).click()
@@ -177,13 +186,32 @@ const VIEWS: Record<string, View> = {
       await pause(600)
     },
   },
-  'trial-whatif': {
-    path: '/fernhollow/trial?side=whatif',
-    theme: 'dark',
+  whatif: {
+    path: '/fernhollow/whatif',
     prepare: async (page) => {
-      await page.getByText('h per year').first().waitFor()
-      await page.getByRole('button', { name: 'in the house', exact: true }).click()
-      await pause(1500)
+      await page.getByRole('button', { name: /^Sink heater, Router fails/ }).click()
+      await page.getByRole('region', { name: 'What to change' }).getByText('Apply').first().waitFor()
+    },
+  },
+  'whatif-fault': {
+    path: '/fernhollow/whatif?side=fault',
+    theme: 'dark',
+    prepare: (page) => searchBegun(page),
+  },
+  'whatif-fault-phone': {
+    path: '/fernhollow/whatif?side=fault',
+    phone: true,
+    prepare: async (page) => {
+      await searchBegun(page)
+      await page.getByRole('region', { name: 'Next step' }).scrollIntoViewIfNeeded()
+    },
+  },
+  'whatif-rates': { path: '/fernhollow/whatif?side=rates' },
+  'whatif-years': {
+    path: '/fernhollow/whatif?side=years',
+    prepare: async (page) => {
+      await page.getByRole('button', { name: /^Play/ }).click()
+      await page.getByText('different states').waitFor({ timeout: 120_000 })
     },
   },
   'trial-measures': {

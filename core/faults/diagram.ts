@@ -15,6 +15,7 @@ export class Diagrams {
   private readonly unique = new Map<string, Node>()
   private readonly both = new Map<string, Node>()
   private readonly either = new Map<string, Node>()
+  private readonly opposite = new Map<Node, Node>()
 
   private node(variable: number, low: Node, high: Node): Node {
     if (low === high) return low
@@ -45,6 +46,18 @@ export class Diagrams {
     if (a === NEVER) return b
     if (b === NEVER || a === b) return a
     return this.joined(this.either, a, b, (x, y) => this.or(x, y))
+  }
+
+  /** The function that is true where another is not. */
+  not(a: Node): Node {
+    if (a === NEVER) return ALWAYS
+    if (a === ALWAYS) return NEVER
+    const found = this.opposite.get(a)
+    if (found !== undefined) return found
+    const made = this.node(this.variables[a]!, this.not(this.low[a]!), this.not(this.high[a]!))
+    this.opposite.set(a, made)
+    this.opposite.set(made, a)
+    return made
   }
 
   private joined(known: Map<string, Node>, a: Node, b: Node, join: (x: Node, y: Node) => Node): Node {

@@ -1,53 +1,113 @@
-import { partsOf, type PartId, type Place } from '../parts'
-import type { Site } from '../site'
-import { isAnalysed, structureOf } from './structure'
+import type { PartId, Place } from '../parts'
+import { inputsOn, type Channel, type Site } from '../site'
+import { waysFor } from './analysis'
+import { Asker } from './ask'
+import { failureOf, type Failure } from './failure'
+import { isSo } from './formula'
+import { notAsked, type Question } from './question'
 
 /** What a column of the table stands for: a part of the house, or one that each channel's controller has of its own. */
-export type LeftColumn =
-  | { readonly kind: 'house'; readonly part: PartId; readonly name: string }
-  | { readonly kind: 'own'; readonly part: 'power'; readonly name: string }
+export interface LeftColumn {
+  readonly key: string
+  readonly name: string
+  /** what fails for a channel; none: it has no such thing */
+  readonly failures: (channel: Channel) => readonly Failure[]
+}
+
+/** What is left of a channel when a column fails. */
+export interface LeftCell {
+  /** it is so then: nobody can, a screen lies, it moves */
+  readonly isSo: boolean
+  /** ways that still do it, in the order of the site; of questions that no hand answers: none */
+  readonly ways: readonly string[]
+}
 
 export interface LeftRow {
   readonly channel: string
   readonly name: string
-  /** ways that reach from there, with nothing broken */
-  readonly ways: number
-  /** how many of them are left when that column fails, in the order of the columns */
-  readonly left: readonly number[]
+  /** why the question is not asked of it; null: it is */
+  readonly notAsked: string | null
+  /** with nothing broken */
+  readonly whole: LeftCell
+  /** in the order of the columns; null: it has no such part */
+  readonly cells: readonly (LeftCell | null)[]
 }
 
 export interface WhoIsLeft {
-  readonly columns: readonly LeftColumn[]
+  readonly columns: readonly { readonly key: string; readonly name: string }[]
   readonly rows: readonly LeftRow[]
 }
 
-/** Without its breaker, its supply or its board a controller does nothing: for who is left they are one column. */
-const OWN: readonly LeftColumn[] = [{ kind: 'own', part: 'power', name: 'Own supply or board' }]
-const HOUSE: readonly PartId[] = ['router', 'wifi', 'internet', 'hub-machine', 'broker', 'hub', 'phone', 'voice']
+const HOUSE: readonly PartId[] = [
+  'mains',
+  'router',
+  'wifi',
+  'internet',
+  'hub-machine',
+  'broker',
+  'hub',
+  'phone',
+  'voice',
+]
 
-/** Who is still in control of each channel when one part fails, from where one stands. */
-export function whoIsLeft(site: Site, from: Place): WhoIsLeft {
-  const graph = partsOf(site)
-  const services = [...graph.keys()].filter((id) => id.startsWith('service:'))
-  const shared = (ids: readonly PartId[]): LeftColumn[] =>
-    ids.flatMap((part): LeftColumn[] => {
-      const found = graph.get(part)
-      return found ? [{ kind: 'house', part, name: found.name }] : []
-    })
-  const columns = [...shared(['mains']), ...OWN, ...shared([...HOUSE, ...services])]
-  const rows = site.channels.filter(isAnalysed).map((channel): LeftRow => {
-    const { paths } = structureOf(site, graph, channel, from)
-    const count = (out: PartId | null): number =>
-      new Set(paths.flatMap(({ way, parts }) => (out !== null && parts.includes(out) ? [] : [way]))).size
-    return {
-      ...{ channel: channel.id, name: channel.name, ways: count(null) },
-      left: columns.map((column) =>
-        count(column.kind === 'house' ? column.part : `${column.part}:${channel.controller}`),
+function columnsOf(asker: Asker): LeftColumn[] {
+  const { graph, site } = asker.formulas
+  const shared = (part: PartId): LeftColumn[] => {
+    const found = graph.get(part)
+    return found ? [{ key: part, name: found.name, failures: () => [failureOf(part)] }] : []
+  }
+  const kind = (start: string): PartId[] => [...graph.keys()].filter((id) => id.startsWith(start))
+  const outputs = (channel: Channel, part: string): PartId[] => kind(`${part}:${channel.id}.`)
+  const own = (key: string, name: string, failures: LeftColumn['failures']): LeftColumn => ({ key, name, failures })
+  return [
+    ...[...HOUSE.slice(0, 1), ...kind('strip:'), ...HOUSE.slice(1), ...kind('service:')].flatMap(shared),
+    own('own', 'Its supply or board', ({ controller }) => [failureOf(`power:${controller}`)]),
+    own('switches', 'All switches of its box', (channel) =>
+      inputsOn(site, channel.controller).flatMap(({ id }): Failure[] =>
+        graph.has(`switch:${id}`) ? [failureOf(`switch:${id}`)] : [],
       ),
+    ),
+    own('remote', 'Its receiver', ({ controller }) =>
+      graph.has(`receiver:${controller}`) ? [failureOf(`receiver:${controller}`)] : [],
+    ),
+    own('open', 'Its relay stays open', (channel) => outputs(channel, 'contact').map((part) => failureOf(part))),
+    own('stuck', 'Its relay sticks', (channel) => outputs(channel, 'contact').map((part) => failureOf(part, 'stuck'))),
+    own('load', 'Its load', ({ id }) => [failureOf(`load:${id}`)]),
+  ]
+}
+
+/** Who is left to do it, and whether it is so, when one thing fails; from where one stands. */
+export function whoIsLeft(site: Site, question: Question, from: Place, asker = new Asker(site)): WhoIsLeft {
+  const columns = columnsOf(asker)
+  const rows = site.channels.map((channel): LeftRow => {
+    const why = notAsked(question, channel)
+    const { id, name } = channel
+    if (why !== null)
+      return { channel: id, name, notAsked: why, whole: { isSo: false, ways: [] }, cells: columns.map(() => null) }
+    const formula = asker.ask(question, channel, from)
+    const ways = waysFor(asker, question, channel, from)
+    const cell = (failed: ReadonlySet<Failure>): LeftCell => ({
+      isSo: isSo(formula, failed),
+      ways: ways.filter(({ works }) => isSo(works, failed)).map(({ way }) => way),
+    })
+    return {
+      ...{ channel: id, name, notAsked: null, whole: cell(new Set()) },
+      cells: columns.map(({ failures }) => {
+        const failed = failures(channel)
+        return failed.length === 0 ? null : cell(new Set(failed))
+      }),
     }
   })
-  // a column in which nothing is ever lost says nothing
-  const matters = columns.map((_, i) => rows.some(({ ways, left }) => left[i]! < ways))
+  // a column in which nothing ever changes says nothing
+  const matters = columns.map((_, i) =>
+    rows.some(({ whole, cells }) => {
+      const found = cells[i]
+      return found && (found.isSo !== whole.isSo || found.ways.length < whole.ways.length)
+    }),
+  )
   const kept = <T>(list: readonly T[]): T[] => list.filter((_, i) => matters[i])
-  return { columns: kept(columns), rows: rows.map((row) => ({ ...row, left: kept(row.left) })) }
+  return {
+    columns: kept(columns).map(({ key, name }) => ({ key, name })),
+    rows: rows.map((row) => ({ ...row, cells: kept(row.cells) })),
+  }
 }

@@ -1,3 +1,5 @@
+import { partOf, withoutControl } from '../faults'
+import { partsOf } from '../parts'
 import { planAndWrite, startUpStrips } from '../pins'
 import {
   controllerOf,
@@ -37,12 +39,41 @@ export const onlyByNetwork: Check = (site) =>
         },
         what:
           `${channel.name} is worked only by ${[...new Set(ways.map((way) => way.kind))].join(' and ')}: ` +
-          `${ways.length} of ${ways.length} ways need the network.`,
+          `${ways.length} of ${ways.length} ways need the network. ${hoursWords(withoutControl(site, channel).hours)}`,
         why: 'With Wi-Fi or the broker down it cannot be switched.',
         fixes: [{ label: 'Add a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
       },
     ]
   })
+
+const hoursWords = (hours: number | null): string =>
+  hours === null ? '' : `About ${hours.toFixed(0)} h per year nobody can turn it on (usual failure rates).`
+
+/** B07 single failure that leaves an essential channel with nobody in control */
+export const aloneInControl: Check = (site) => {
+  // lamps behind a feed are worked by the hub's own screen too; the fallback of feeds is B03
+  const essential = site.channels.filter((channel) => channel.essential && !isFeed(channel))
+  if (essential.length === 0) return []
+  const graph = partsOf(site)
+  return essential.flatMap((channel): Finding[] => {
+    const { hours, alone } = withoutControl(site, channel)
+    if (hours === null || alone.length === 0 || waysTo(site, channel.id).length === 0) return []
+    const names = new Set(alone.map((failure) => graph.get(partOf(failure))?.name ?? partOf(failure)))
+    const named = [...names].slice(0, MOST_NAMED)
+    return [
+      {
+        id: 'B07',
+        severity: 'warning',
+        title: 'One failure leaves nobody in control',
+        where: { ...channelPlace(channel), step: 'ways', column: 'wall' },
+        what: `${channel.name} is essential, and nobody can turn it on when this fails: ${named.join(' or ')}. ${hoursWords(hours)}`,
+        why: 'A second way in that needs none of these keeps it in control.',
+        fixes: [{ label: 'Add a wall switch', change: (draft) => giveSwitch(draft, channel.id) }],
+      },
+    ]
+  })
+}
+const MOST_NAMED = 3
 
 /** B04 power-up waits for a service with no second choice */
 export const noSecondChoice: Check = (site) =>
@@ -283,6 +314,7 @@ export const actsAtPowerUp: Check = (site) => [
 
 export const fallbackChecks: readonly Check[] = [
   onlyByNetwork,
+  aloneInControl,
   watchWatchesItself,
   feedWithoutFallback,
   noSecondChoice,

@@ -14,6 +14,7 @@ export {
   type Severity,
   type Where,
 } from './finding'
+export { giveSwitch, switchWords } from './mapping'
 export { usualFeed } from './mainsSide'
 export { limitsPassed } from './limits'
 export { uncheckedOf, type Unchecked } from './unchecked'

@@ -355,7 +355,7 @@ export const noWayIn: Check = (site) =>
 const spareSwitch = (site: Site, channel: Channel): Input | undefined =>
   inputsOn(site, channel.controller).find((input) => input.kind !== 'contact' && !isUsed(site, input))
 
-const switchWords = (site: Site, channel: Channel): string => {
+export const switchWords = (site: Site, channel: Channel): string => {
   const spare = spareSwitch(site, channel)
   return spare ? `Use ${spare.name}, which is not used yet` : 'Add a wall switch'
 }

@@ -1,3 +1,4 @@
+import { HOURS_OF_YEAR, rateBy } from '../faults'
 import { powerUpOf, waysTo, type PulsedChannel, type Site } from '../site'
 import { channelPlace, offAfterPowerCut, type Check, type Finding, type Where } from './finding'
 
@@ -202,6 +203,8 @@ export const doorNotSaid: Check = (site) =>
       ],
     }))
 
+const powerCutsPerYear = (site: Site): number => HOURS_OF_YEAR / rateBy(site, 'mains').betweenHours
+
 /** H08 heater that comes back by itself after a power cut */
 export const heaterComesBack: Check = (site) =>
   site.channels.flatMap((channel): Finding[] => {
@@ -217,7 +220,9 @@ export const heaterComesBack: Check = (site) =>
           ...channelPlace(channel),
           step: 'bench',
         },
-        what: `${channel.name} heats, and its power-up policy is “${policy}”.`,
+        what:
+          `${channel.name} heats, and its power-up policy is “${policy}”. The mains fails about ` +
+          `${powerCutsPerYear(site).toFixed(0)} times per year (usual failure rates).`,
         why: 'After a power cut it heats unattended.',
         fixes: [offAfterPowerCut(channel)],
       },

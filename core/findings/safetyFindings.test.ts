@@ -193,6 +193,20 @@ sentences([
     says: /no hub has it/,
   },
   {
+    id: 'B07',
+    severity: 'warning',
+    when: 'an essential channel hangs on one switch',
+    has: (s) => {
+      s.channels[0]!.essential = true
+      s.ways = s.ways.filter((way) => way.channel !== s.channels[0]!.id || way.kind === 'wall')
+    },
+    unless: 'it has a way beside it',
+    hasNot: (s) => {
+      s.channels[0]!.essential = true
+    },
+    says: /nobody can turn it on when this fails: Switch S1 or Wire to S1\. About \d+ h per year/,
+  },
+  {
     id: 'B05',
     severity: 'danger',
     when: 'a strike is on a pin that is not at rest at start',

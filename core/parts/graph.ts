@@ -27,18 +27,29 @@ export function isInternetService(site: Site, id: string): boolean {
 
 const OVER_WIRES: readonly FaultKind[] = ['gone', 'slow', 'lossy']
 
+/** Strips and circuits on which something hangs. */
+const stripsOf = (site: Site, fed: string): PartId[] =>
+  (site.failures?.strips ?? []).filter(({ feeds }) => feeds.includes(fed)).map(({ id }): PartId => `strip:${id}`)
+
+/** What gives power to a box of the house: nothing outside while it is on a battery. */
+const plugsOf = (site: Site, box: 'router' | 'hub-machine'): PartId[] =>
+  site.failures?.onBattery.includes(box) ? [] : ['mains', ...stripsOf(site, box)]
+
 /** What the whole house shares. */
 function ofTheHouse(site: Site): Part[] {
   return [
     part('mains', 'Mains'),
-    part('router', 'Router', ['mains'], ['gone'], { startsMs: ROUTER_STARTS_MS }),
+    ...(site.failures?.strips ?? []).map(({ id, name }) => part(`strip:${id}`, name, ['mains'])),
+    part('router', 'Router', plugsOf(site, 'router'), ['gone'], { startsMs: ROUTER_STARTS_MS }),
     part('wifi', 'Wi-Fi', ['router'], OVER_WIRES),
     part('internet', 'Internet', ['router'], OVER_WIRES),
-    part('hub-machine', 'Machine of broker and hub', ['mains'], ['gone'], { startsMs: HUB_STARTS_MS }),
+    part('hub-machine', 'Hub machine', plugsOf(site, 'hub-machine'), ['gone'], {
+      startsMs: HUB_STARTS_MS,
+    }),
     part('broker', 'Broker', ['hub-machine'], OVER_WIRES),
     ...(site.hubs.length > 0 ? [part('hub', 'Hub', ['hub-machine'], ['gone', 'lying'])] : []),
     part('phone', 'Phone'),
-    part('voice', 'Voice service', ['internet']),
+    part('voice', 'Speaker for voice', ['internet']),
     ...holdersOf(site).map(({ service }) => {
       const needs: PartId[] = !wireOf(site, service)
         ? ['broker']
@@ -58,7 +69,13 @@ function ofController(site: Site, { id, name, module, mains, link }: Controller)
   const receives = site.remotes.some(({ controller }) => controller === id)
   return [
     part(`breaker:${id}`, `Breaker of ${name}${mains ? `, ${mains.breakerAmps} A` : ''}`, ['mains'], ['gone'], own),
-    part(`power:${id}`, `Supply of ${name}`, [`breaker:${id}`], ['gone', 'weak'], own),
+    part(
+      `power:${id}`,
+      `Supply of ${name}`,
+      [`breaker:${id}`, ...stripsOf(site, `power:${id}`)],
+      ['gone', 'weak'],
+      own,
+    ),
     part(`board:${id}`, `Board of ${name}`, [`power:${id}`], ['gone'], { ...own, startsMs: BOARD_STARTS_MS }),
     ...(link === 'modem' ? [part(`modem:${id}`, `Modem of ${name}`, [`board:${id}`], OVER_WIRES, own)] : []),
     ...(module

@@ -29,6 +29,7 @@ export type PartId =
   | `remote:${string}`
   | `link:${string}`
   | `service:${string}`
+  | `strip:${string}`
 
 /** How a part can fail; each part knows the ones that it can. */
 export const FAULT_KINDS = [

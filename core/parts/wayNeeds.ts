@@ -1,14 +1,5 @@
 import { isInHouse, holdersOf, wireOf } from '../services'
-import {
-  channelOf,
-  coprocessorOf,
-  kindOf,
-  topLevel,
-  type Channel,
-  type ChannelAction,
-  type Site,
-  type Way,
-} from '../site'
+import { channelOf, coprocessorOf, inputOf, type Site, type Way } from '../site'
 import { isInternetService } from './graph'
 import type { PartId } from './part'
 
@@ -21,61 +12,14 @@ export const PLACE_WORDS: Readonly<Record<Place, string>> = {
   away: 'away',
 }
 
-/** The levels that an action can bring a channel to, from off; levels that are set can be any. */
-function levelsBy(channel: Channel, action: ChannelAction): readonly number[] {
-  const top = topLevel(channel)
-  switch (action) {
-    case 'off':
-    case 'stop':
-    case 'close':
-      return []
-    case 'on':
-    case 'toggle':
-      return channel.kind === 'paired' ? [1, 2] : [kindOf(channel).firstLevel(channel)]
-    case 'a':
-      return [1]
-    case 'b':
-      return [2]
-    default:
-      return Array.from({ length: top }, (_, i) => i + 1)
-  }
-}
-
-/** The levels that a way can bring a channel to; none: it only turns off. */
-function levelsOf(channel: Channel, way: Way): readonly number[] {
-  switch (way.kind) {
-    case 'wall':
-      return [...new Set(way.bindings.flatMap(({ action }) => levelsBy(channel, action)))]
-    case 'remote':
-    case 'link':
-      return way.action === 'level' && way.level !== null
-        ? [way.level].filter((level) => level > 0)
-        : levelsBy(channel, way.action)
-    case 'voice':
-      return levelsBy(channel, channel.kind === 'paired' || channel.kind === 'pulsed' ? 'open' : 'on')
-    default:
-      return levelsBy(channel, 'level')
-  }
-}
-
-/** What lies between a board and its load, for one level: the contacts that must close for it. */
-function loadNeeds(channel: Channel, level: number): PartId[] {
-  const contacts = kindOf(channel).patterns(channel)[level] ?? []
-  return [
-    `board:${channel.controller}`,
-    ...contacts.flatMap((k): PartId[] => [`coil:${channel.id}.${k}`, `contact:${channel.id}.${k}`]),
-    `load:${channel.id}`,
-  ]
-}
-
 /** From the house's network to where a link leads. */
 const overHouse = (site: Site, home: PartId): PartId[] =>
   home.startsWith('service:') && isInternetService(site, home.slice('service:'.length))
     ? ['wifi', 'internet']
     : ['wifi']
 
-/** The network over which a board is reached, and where its link leads. */
-function linkNeeds(site: Site, controller: string, home: PartId): PartId[] {
+/** The network over which a board is reached, and where its link leads; the board that speaks among them. */
+export function linkNeeds(site: Site, controller: string, home: PartId): PartId[] {
   const radio = coprocessorOf(site, controller)?.id ?? controller
   const speaker = site.controllers.find(({ id }) => id === radio)
   const line = site.links.find((link) => link.controller === controller && link.other === radio)
@@ -87,7 +31,8 @@ function linkNeeds(site: Site, controller: string, home: PartId): PartId[] {
   ]
 }
 
-function homeOfService(site: Site, id: string): PartId {
+/** Where a service stands: itself, or on the house's broker. */
+export function homeOfService(site: Site, id: string): PartId {
   const service = holdersOf(site).find((held) => held.service.id === id)?.service
   return service && wireOf(site, service) ? `service:${id}` : 'broker'
 }
@@ -113,24 +58,19 @@ export function reachedFrom(site: Site, way: Way): readonly Place[] {
   }
 }
 
-/**
- * The paths by which a way turns its channel on: the parts that must all work, a row for each level that it can bring
- * the channel to. None: it only turns off.
- */
-export function wayPaths(site: Site, way: Way): PartId[][] {
-  const channel = channelOf(site, way.channel)
-  if (!channel) return []
-  const base = wayNeeds(site, way)
-  return levelsOf(channel, way).map((level) => [...base, ...loadNeeds(channel, level)])
-}
-
-/** Every part between a hand and the channel's board. */
-function wayNeeds(site: Site, way: Way): PartId[] {
+/** Every part between a hand and the channel's board; each must work. */
+export function wayNeeds(site: Site, way: Way): PartId[] {
   const channel = channelOf(site, way.channel)
   if (!channel) return []
   switch (way.kind) {
-    case 'wall':
-      return [`switch:${way.input}`, `wire:${way.input}`]
+    case 'wall': {
+      const input = inputOf(site, way.input)
+      const gate = input?.kind === 'selector' ? input.gate : undefined
+      return [way.input, ...(gate === undefined ? [] : [gate])].flatMap((id): PartId[] => [
+        `switch:${id}`,
+        `wire:${id}`,
+      ])
+    }
     case 'remote':
       return [`remote:${way.remote}`, `receiver:${channel.controller}`]
     case 'link':

@@ -56,3 +56,4 @@ export {
   newSwitched,
   optoModule,
 } from './build'
+export { NO_FAILURES, type Failures, type OwnRate, type Strip } from './failures'

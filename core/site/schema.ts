@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { BoardProfile, ModuleProfile } from '../boards'
 import { Channel } from './channels'
 import { Control, Group, Link, Remote, Rule, Sensor, Template } from './wayParts'
+import { Failures } from './failures'
 import { Hub, Service, ServiceProfile } from './services'
 import { ControllerId, HubId, InputId, LoadId, PartId, RoomId, SiteId } from './ids'
 import { SITE_VERSION } from './limits'
@@ -318,6 +319,8 @@ export const SiteShape = z.strictObject({
     .array(z.strictObject({ id: z.string().regex(/^s[0-9]{1,4}$/), text: z.string().max(50_000) }))
     .max(50)
     .optional(),
+  /** What is known of failures; not said: nothing, and rates are common practice. */
+  failures: Failures.optional(),
   /** The day that quotas are worked out for. */
   day: z.strictObject({ /** changes of one channel a day */ changes: z.int().min(0).max(10_000) }),
   accepted: z.array(Acceptance),

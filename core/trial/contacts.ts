@@ -1,5 +1,5 @@
-import { kindOf, topLevel, type Channel } from '../site'
-import type { PartId } from '../parts'
+import { levelOfContacts, type PartId } from '../parts'
+import { kindOf, type Channel } from '../site'
 import { note, track, type HouseState } from './house'
 import { levelShown, type Screen } from './houseIndex'
 import type { Cause } from './tracks'
@@ -49,6 +49,13 @@ function pulledIn(
   return isTold(told, drivenBy(house, key, outputs)) !== inverted
 }
 
+/** Whether a relay has pulled in: its click can be heard, and its indicator lights. */
+export function isPulledIn(house: HouseState, channel: Channel, contact: number): boolean {
+  const { controller } = channel
+  const outputs = house.index.outputsOf.get(controller) ?? []
+  return pulledIn(house, keyOf(channel.id, contact), controller, outputs, toldContacts(house, controller))
+}
+
 /** A coil that needs no board: its opto-coupler is shorted or the jumper holds it, and the module has power. */
 function fedStill({ faults, down }: HouseState, key: string, controller: string): boolean {
   const held = faults.get(`opto:${key}`) === 'stuck' || faults.get(`module:${controller}`) === 'jumper'
@@ -73,17 +80,6 @@ export const closedContacts = ({ contacts }: HouseState, channel: Channel): numb
   kindOf(channel)
     .outputs(channel)
     .reduce((bits, _, k) => (contacts.get(keyOf(channel.id, k)) ? bits | (1 << k) : bits), 0)
-
-/** The level that closed contacts make: exactly, or the highest whose contacts are all closed. */
-function levelOfContacts(channel: Channel, bits: number): number {
-  const masks = kindOf(channel)
-    .patterns(channel)
-    .map((pattern) => pattern.reduce((mask, contact) => mask | (1 << contact), 0))
-  const exact = masks.indexOf(bits)
-  if (exact >= 0) return exact
-  for (let level = topLevel(channel); level > 0; level--) if ((bits & masks[level]!) === masks[level]) return level
-  return 0
-}
 
 /** What a load does: nothing where it is dead, or what feeds it is off. Of a feed: whether there is power. */
 export function seenLevel(house: HouseState, channel: Channel): number {
@@ -117,6 +113,9 @@ function settleLoad(house: HouseState, channel: Channel, cause: Cause | null): v
   const level = seenLevel(house, channel)
   if ((house.seen.get(channel.id) ?? 0) === level) return
   house.seen.set(channel.id, level)
+  // smart lamps come back on when they get power (common practice: as they leave the factory)
+  if (channel.kind === 'feed' && level > 0)
+    house.hub = { ...house.hub, lamps: { ...house.hub.lamps, [channel.id]: true } }
   track(house, { t: house.now, lane: `load:${channel.id}`, value: level, cause })
 }
 

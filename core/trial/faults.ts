@@ -13,9 +13,21 @@ import { isOpen, loseLink } from './links'
 /** What breaks, what breaks with it, and what comes back: at once, or after its own time to start. */
 
 /** Breaks a part, or mends it. What the site does not have, and a fault that a part cannot have, is nothing. */
-export function setFault(house: HouseState, id: PartId, how: FaultKind | null): void {
+export const setFault = (house: HouseState, id: PartId, how: FaultKind | null): void => setFaults(house, [{ id, how }])
+
+/** The same with several parts in one instant: what follows is worked out once, when all of them have failed. */
+export function setFaults(
+  house: HouseState,
+  list: readonly { readonly id: PartId; readonly how: FaultKind | null }[],
+): void {
+  const changed = list.filter(({ id, how }) => failsNow(house, id, how))
+  if (changed.length > 0) settleDown(house)
+}
+
+/** false: the part is not there, cannot fail so, or has failed so before. */
+function failsNow(house: HouseState, id: PartId, how: FaultKind | null): boolean {
   const part = house.graph.get(id)
-  if (!part || (how !== null && !part.faults.includes(how)) || (house.faults.get(id) ?? null) === how) return
+  if (!part || (how !== null && !part.faults.includes(how)) || (house.faults.get(id) ?? null) === how) return false
   const before = house.faults.get(id)
   if (how === null) house.faults.delete(id)
   else house.faults.set(id, how)
@@ -26,7 +38,7 @@ export function setFault(house: HouseState, id: PartId, how: FaultKind | null): 
     if (how === 'stuck') house.stuckAt.set(input, house.held[input] ?? 0)
     else house.stuckAt.delete(input)
   }
-  settleDown(house)
+  return true
 }
 
 /** The parts that a person speaks of every day have their own words. */

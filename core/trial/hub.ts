@@ -12,6 +12,8 @@ export interface HubState {
   readonly beliefs: Readonly<Record<string, number>>
   /** state topics whose controller waits to turn on */
   readonly waits: readonly string[]
+  /** controllers whose board is offline, as their last will says */
+  readonly away: readonly string[]
   /** smart lamps behind a feed, by channel: on or off as the hub has told them */
   readonly lamps: Readonly<Record<string, boolean>>
 }
@@ -19,10 +21,15 @@ export interface HubState {
 export const startHub = (site: Site): HubState => ({
   beliefs: {},
   waits: [],
+  away: [],
   lamps: Object.fromEntries(site.channels.flatMap((channel) => (channel.kind === 'feed' ? [[channel.id, true]] : []))),
 })
 
-export const hubFilters = (site: string): string[] => [`vestibule/${site}/+/+/state`, `vestibule/${site}/+/+/gesture`]
+export const hubFilters = (site: string): string[] => [
+  `vestibule/${site}/+/status`,
+  `vestibule/${site}/+/+/state`,
+  `vestibule/${site}/+/+/gesture`,
+]
 
 /** Whether a state's JSON says that a turn-on waits. */
 function saysWaiting(payload: string): boolean {
@@ -54,6 +61,10 @@ function levelOf(payload: string): number | undefined {
  */
 export function hubHears(site: Site, state: HubState, message: Message): HubState {
   const [, , controller, topic, kind] = message.topic.split('/')
+  if (topic === 'status' && kind === undefined && controller !== undefined) {
+    const others = state.away.filter((id) => id !== controller)
+    return { ...state, away: message.payload === 'offline' ? [...others, controller] : others }
+  }
   if (kind === 'state') {
     const level = levelOf(message.payload)
     if (level === undefined) return state

@@ -90,6 +90,7 @@ export function snapshotOf(house: HouseState): TrialSnapshot {
     widgets: widgetsNow(house, channels),
     hub: { ...hub.beliefs, ...wiredBeliefs(house) },
     hubWaits: hub.waits,
+    hubAway: [...house.hub.away],
     readings: readingsNow(house, views),
     lines: { ...house.lines },
     links: Object.fromEntries(

@@ -100,6 +100,8 @@ export interface TrialSnapshot {
   readonly hub: Readonly<Record<string, number | null>>
   /** entities, as in `hub`, whose controller has said that it waits to turn on */
   readonly hubWaits: readonly string[]
+  /** controllers that the hub knows to be offline */
+  readonly hubAway: readonly string[]
   /** last reading by sensor; null: none yet, or too old */
   readonly readings: Readonly<Record<string, number | null>>
   /** last status line by controller */

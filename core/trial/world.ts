@@ -1,9 +1,9 @@
-import { PLACE_WORDS } from '../parts'
-import type { Site } from '../site'
+import { PLACE_WORDS, type FaultKind, type PartId } from '../parts'
+import type { Channel, Site } from '../site'
 import { tell } from './boards'
-import { settleContacts } from './contacts'
+import { isPulledIn, settleContacts } from './contacts'
 import type { Happening } from './eventQueue'
-import { restart, returns, setFault } from './faults'
+import { restart, returns, setFault, setFaults } from './faults'
 import {
   arrives,
   followCurve,
@@ -50,6 +50,35 @@ export class World {
     return new World(house)
   }
 
+  get site(): Site {
+    return this.house.site
+  }
+
+  /** Where the hand has each input, as a code; what is not said is open. */
+  get held(): Readonly<Record<string, number>> {
+    return this.house.held
+  }
+
+  /** The level at which the load of a channel is. */
+  seenOf(channel: string): number {
+    return this.house.seen.get(channel) ?? 0
+  }
+
+  /** Whether the relay behind a contact has pulled in. */
+  hasPulledIn(channel: Channel, contact: number): boolean {
+    return isPulledIn(this.house, channel, contact)
+  }
+
+  /** What of the house does not work now. */
+  get down(): ReadonlySet<PartId> {
+    return this.house.down
+  }
+
+  /** How a part has failed by itself; undefined: it has not. */
+  faultOf(part: PartId): FaultKind | undefined {
+    return this.house.faults.get(part)
+  }
+
   get now(): number {
     return this.house.now
   }
@@ -88,6 +117,12 @@ export class World {
     if (why !== null) return note(house, 'refused', why)
     does(house, action)
     judge(house)
+  }
+
+  /** Several parts fail, or work again (null), in one instant. */
+  breakTogether(list: readonly { readonly id: PartId; readonly how: FaultKind | null }[]): void {
+    setFaults(this.house, list)
+    judge(this.house)
   }
 
   /** How each link of a board stands; none: it has no power, or no link. */

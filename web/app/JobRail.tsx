@@ -33,6 +33,16 @@ function logbookWords({ logbook: { runs, entries } }: RootState, isShown: (row: 
   return last ? `last: ${formatDistanceToNowStrict(new Date(last.at), { addSuffix: true })}` : 'empty'
 }
 
+/** Channels that a single failure beside their own chain leaves without control: findings B01 and B07. */
+function hangingWords(state: RootState, shown: string | null): string {
+  const { site } = state.site
+  if (!site || site.channels.length === 0) return 'nothing to ask'
+  const found = selectOpenFindings(state).filter(
+    ({ id, where }) => (id === 'B01' || id === 'B07') && (shown === null || where.controller === shown),
+  )
+  return found.length > 0 ? `${counted(found.length, 'weak spot')}` : 'no weak spots'
+}
+
 interface OfOne {
   readonly controller?: string | null
 }
@@ -47,6 +57,7 @@ function openIn(state: RootState): Record<StepId, string> {
     ways: checkedWords(state, 'ways'),
     build: buildWords(state, isShown),
     trial: trials.length ? `${counted(trials.length, 'run')} saved` : 'not tried yet',
+    whatif: hangingWords(state, shown),
     logbook: logbookWords(state, isShown),
   }
 }

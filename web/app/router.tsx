@@ -22,6 +22,7 @@ export const router = createBrowserRouter([
       { path: 'ways', lazy: view(async () => (await import('../views/ways/WaysView')).WaysView) },
       { path: 'build', lazy: view(async () => (await import('../views/build/BuildView')).BuildView) },
       { path: 'trial', lazy: view(async () => (await import('../views/trial/TrialView')).TrialView) },
+      { path: 'whatif', lazy: view(async () => (await import('../views/whatif/WhatIfView')).WhatIfView) },
       {
         path: 'logbook',
         lazy: view(async () => (await import('../views/logbook/LogbookView')).LogbookView),

@@ -4,6 +4,7 @@ export const STEPS = [
   { id: 'ways', name: 'Ways in', letter: 'w' },
   { id: 'build', name: 'Build', letter: 'u' },
   { id: 'trial', name: 'Trial', letter: 't' },
+  { id: 'whatif', name: 'What if', letter: 'i' },
   { id: 'logbook', name: 'Logbook', letter: 'l' },
 ] as const
 export type StepId = (typeof STEPS)[number]['id']

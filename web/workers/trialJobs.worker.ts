@@ -1,8 +1,6 @@
 import { expose } from 'comlink'
 import { acceptanceRun, type AcceptanceReport } from '../../core/acceptance'
-import { faultsOf, houseDarkHours, whoIsLeft, type ChannelFaults, type WhoIsLeft } from '../../core/faults'
 import { runMeasures, wayLatencies, type RunMeasures, type WayLatency } from '../../core/measures'
-import type { Place } from '../../core/parts'
 import { readScenario, runScenario, type ScenarioRun } from '../../core/scenario'
 import type { Site } from '../../core/site'
 import { TracksKept, World, type Deed } from '../../core/trial'
@@ -18,9 +16,6 @@ const jobs = {
     const { tryout, ...report } = acceptanceRun(site, { seed, onProgress })
     return { report, deeds: tryout.run.deeds }
   },
-  whatIf(site: Site, from: Place): WhatIf {
-    return { left: whoIsLeft(site, from), faults: faultsOf(site, [from]), houseHours: houseDarkHours(site, from) }
-  },
   measure(site: Site, samples: number, onProgress: (done: number) => void): Measured {
     const tracks = new TracksKept()
     World.begin(site, 1, { onTrack: (event) => tracks.add(event) }).advance(DAY_MS)
@@ -33,12 +28,6 @@ export interface AcceptedRun {
   readonly report: AcceptanceReport
   /** what was done in it, so that one can go there */
   readonly deeds: readonly Deed[]
-}
-/** What single failures leave, which sets leave nobody, and for how long a year. */
-export interface WhatIf {
-  readonly left: WhoIsLeft
-  readonly faults: readonly ChannelFaults[]
-  readonly houseHours: number
 }
 export interface Measured {
   readonly day: RunMeasures

@@ -1,5 +1,5 @@
 import { format } from 'date-fns'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { LogEntry } from '../../../core/api'
 import { ViewHead } from '../../parts/ViewHead'
 import { selectShown } from '../../store/selection'
@@ -33,7 +33,11 @@ export function LogbookView() {
         </>
       ) : (
         <>
-          <ViewHead title="Logbook" note="Builds, flashes, trials and tests write themselves down; add what you saw." />
+          <ViewHead title="Logbook" note="Builds, flashes, trials and tests write themselves down; add what you saw.">
+            <Link className="press" to="../whatif?side=fault">
+              Find the fault
+            </Link>
+          </ViewHead>
           <div className="mt-2 grid gap-6 @3xl:grid-cols-[minmax(0,1fr)_19rem]">
             <Entries />
             <div className="order-first space-y-5 @3xl:order-none">

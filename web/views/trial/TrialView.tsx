@@ -6,8 +6,8 @@ const SIDES = [
   { id: 'house', name: 'Simulated house', View: SimulatedHouse },
   side('scenarios', 'Scenarios', async () => (await import('./scenarios/Scenarios')).Scenarios),
   side('acceptance', 'Acceptance', async () => (await import('./acceptance/Acceptance')).Acceptance),
-  side('whatif', 'What if', async () => (await import('./whatif/WhatIfSide')).WhatIfSide),
   side('measures', 'Measures', async () => (await import('./measures/Measures')).Measures),
+  side('fault', 'Find the fault', async () => (await import('../whatif/find/FindTheFault')).FindTheFault),
   side('rig', 'Live rig', async () => (await import('./rig/Rig')).Rig),
 ]
 

@@ -1,45 +1,7 @@
-import { proxy, wrap, type Remote } from 'comlink'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useJobIn } from '../../parts/job'
 import type { TrialJobs } from '../../workers/trialJobs.worker'
 
-/** How a long piece of work in a worker of its own stands. */
-export type Job<Result> =
-  | { readonly state: 'none' }
-  | { readonly state: 'running'; readonly done: number }
-  | { readonly state: 'done'; readonly result: Result }
-  | { readonly state: 'failed'; readonly message: string }
+const open = (): Worker => new Worker(new URL('../../workers/trialJobs.worker.ts', import.meta.url), { type: 'module' })
 
-type Work<Result> = (remote: Remote<TrialJobs>, onProgress: (done: number) => void) => Promise<Result>
-
-/** One piece of work at a time; it can be stopped, and ends with the page that asked for it. */
-export function useJob<Result>() {
-  const [job, setJob] = useState<Job<Result>>({ state: 'none' })
-  const worker = useRef<Worker | null>(null)
-  useEffect(() => () => worker.current?.terminate(), [])
-  const stop = useCallback((): void => {
-    worker.current?.terminate()
-    worker.current = null
-    setJob({ state: 'none' })
-  }, [])
-  const start = useCallback((work: Work<Result>): void => {
-    worker.current?.terminate()
-    const own = new Worker(new URL('../../workers/trialJobs.worker.ts', import.meta.url), { type: 'module' })
-    worker.current = own
-    setJob({ state: 'running', done: 0 })
-    const isMine = (): boolean => worker.current === own
-    const onProgress = proxy((done: number): void => {
-      if (isMine()) setJob({ state: 'running', done })
-    })
-    const end = (job: Job<Result>): void => {
-      if (!isMine()) return
-      own.terminate()
-      worker.current = null
-      setJob(job)
-    }
-    work(wrap<TrialJobs>(own), onProgress).then(
-      (result) => end({ state: 'done', result }),
-      (error: unknown) => end({ state: 'failed', message: (error as Error).message }),
-    )
-  }, [])
-  return { job, start, stop }
-}
+/** Long work on the simulated house. */
+export const useJob = <Result>() => useJobIn<TrialJobs, Result>(open)

@@ -13,7 +13,7 @@ import { ViewHead } from '../../../parts/ViewHead'
 import { useAppSelector } from '../../../store/store'
 import type { Measured } from '../../../workers/trialJobs.worker'
 import { Captures } from './Captures'
-import { JobState } from '../JobState'
+import { JobState } from '../../../parts/JobState'
 import { useJob } from '../useJob'
 
 const SAMPLES = 100

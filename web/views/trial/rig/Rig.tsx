@@ -9,7 +9,7 @@ import { useAppSelector } from '../../../store/store'
 import { PairBoard } from './PairBoard'
 import { RigHub } from './RigHub'
 import { StandIn } from './StandIn'
-import { useAsked } from './useAsked'
+import { useAsked } from '../../../parts/useAsked'
 
 /** The real firmware of every controller as processes of this machine, with the services' stand-ins beside them. */
 export function Rig() {

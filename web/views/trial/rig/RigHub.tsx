@@ -8,7 +8,7 @@ import { call } from '../../../store/api'
 import { HubLines } from '../HubPanel'
 import { FaultSwitches, Refusals } from './Faults'
 import { onlineWords } from './StandIn'
-import { useAsked } from './useAsked'
+import { useAsked } from '../../../parts/useAsked'
 
 const isHub = ({ kind }: { kind: string }): boolean => kind === 'hub'
 

@@ -4,7 +4,7 @@ import { controllerOf, type Point, type Service, type Site } from '../../../../c
 import { attempt } from '../../../store/attempt'
 import { call } from '../../../store/api'
 import { FaultSwitches, Refusals } from './Faults'
-import { useAsked } from './useAsked'
+import { useAsked } from '../../../parts/useAsked'
 
 /** A service's stand-in: what it knows, what it refused, what is used of its plan, and what can be done to it. */
 export function StandIn({ site, service }: { site: Site; service: Service }) {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { onNews } from '../../../store/liveNews'
+import { onNews } from '../store/liveNews'
 
 /**
  * What the server answers, asked once and again whenever it says that it is another; `about` tells whether a piece of

@@ -1,4 +1,4 @@
-import type { Job } from './useJob'
+import type { Job } from './job'
 
 /** How long work stands, where it is shown. */
 export function JobState({ job, name, onStop }: { job: Job<unknown>; name: string; onStop: () => void }) {

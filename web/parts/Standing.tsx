@@ -1,4 +1,4 @@
-import { PLACE_WORDS, PLACES, type Place } from '../../../core/parts'
+import { PLACE_WORDS, PLACES, type Place } from '../../core/parts'
 
 /** Where the person is: what they can reach follows from it. */
 export const Standing = ({ place, onPick }: { place: Place; onPick: (place: Place) => void }) => (

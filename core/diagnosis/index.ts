@@ -1,0 +1,10 @@
+/** Find the fault: given what is seen, which part it is, and what to look at next. */
+export { CAUTIONS, costOf, kindOfPart, type Cost } from './costs'
+export { around, observationsFor } from './listed'
+export { nextOf, searchOf, SURE, WORTH_A_WALK, type Next, type Search } from './next'
+export { ANSWERS, DANGERS, type Answer, type Danger, type Given, type Observation } from './observation'
+export { observe } from './observe'
+export { isAnswer, priorsOf, Suspicion, USUAL_ERROR, type Explanation } from './suspicion'
+export { brokenWorld, faultTable, type FaultTable, type Suspect } from './table'
+export { retestOf, type Retest } from './retest'
+export { endingWords, givenWords, wordsOf, type ObservationWords } from './words'

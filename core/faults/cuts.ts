@@ -1,0 +1,70 @@
+import { partOf, type Failure } from './failure'
+import { failuresIn, type Formula } from './formula'
+
+/**
+ * The smallest sets of failures that make something so: of each, no smaller one does. All sets of a size are tried at
+ * once, 32 to a word, as logic simulators try their inputs; that holds for formulas with “not” too, where a further
+ * failure can undo what another did.
+ */
+export function cutSets(formula: Formula, most = 2): Failure[][] {
+  const failures = failuresIn(formula)
+  if (evaluate(formula, failures, [[]])[0]! & 1) return [[]]
+  const found: number[][] = []
+  for (let size = 1; size <= Math.min(most, failures.length); size++) {
+    const held = new Set(found.map((set) => set.join()))
+    const sets = setsOf(failures, size).filter((set) => !holdsOne(set, found, held))
+    const words = evaluate(formula, failures, sets)
+    found.push(...sets.filter((_, i) => (words[i >> 5]! >>> (i & 31)) & 1))
+  }
+  return found.map((set) => set.map((index) => failures[index]!))
+}
+
+/** Whether a set has a smaller one in it that was found before. */
+function holdsOne(set: readonly number[], found: readonly (readonly number[])[], held: ReadonlySet<string>): boolean {
+  if (held.size === 0) return false
+  if (set.length > 3) return found.some((one) => one.every((index) => set.includes(index)))
+  if (set.some((one) => held.has(String(one)))) return true
+  return set.length > 2 && set.some((one, i) => set.slice(i + 1).some((other) => held.has(`${one},${other}`)))
+}
+
+/** Index sets of a size, in order; a part fails in one way at a time. */
+function setsOf(failures: readonly Failure[], size: number): number[][] {
+  const parts = failures.map(partOf)
+  let sets: number[][] = [[]]
+  for (let i = 0; i < size; i++)
+    sets = sets.flatMap((set) => {
+      const next: number[][] = []
+      for (let index = (set.at(-1) ?? -1) + 1; index < failures.length; index++)
+        if (!set.some((one) => parts[one] === parts[index])) next.push([...set, index])
+      return next
+    })
+  return sets
+}
+
+/** Bit i of the answer: whether the formula holds when exactly set i has failed. */
+function evaluate(formula: Formula, failures: readonly Failure[], sets: readonly (readonly number[])[]): Uint32Array {
+  const size = Math.ceil(sets.length / 32)
+  const inputs = new Map(failures.map((failure) => [failure, new Uint32Array(size)]))
+  sets.forEach((set, i) => {
+    for (const index of set) inputs.get(failures[index]!)![i >> 5]! |= 1 << (i & 31)
+  })
+  const known = new Map<Formula, Uint32Array>()
+  const of = (one: Formula): Uint32Array => {
+    if (one.kind === 'failed') return inputs.get(one.failure)!
+    const before = known.get(one)
+    if (before) return before
+    const made = new Uint32Array(size)
+    if (one.kind === 'not') of(one.of).forEach((word, i) => (made[i] = ~word))
+    else {
+      if (one.kind === 'all') made.fill(0xffffffff)
+      for (const inner of one.of) {
+        const words = of(inner)
+        if (one.kind === 'all') for (let i = 0; i < size; i++) made[i]! &= words[i]!
+        else for (let i = 0; i < size; i++) made[i]! |= words[i]!
+      }
+    }
+    known.set(one, made)
+    return made
+  }
+  return of(formula)
+}

@@ -1,0 +1,87 @@
+import type { FaultDetail } from '../../../../core/faults'
+import { downWith, partsOf, type PartId } from '../../../../core/parts'
+import { channelOf, type Site } from '../../../../core/site'
+import { wayWords } from '../words'
+
+interface Props {
+  readonly site: Site
+  readonly detail: FaultDetail
+  readonly channel: string
+  /** what fails, as a column of the table; null: nothing */
+  readonly column: string | null
+}
+
+/** The parts that fail in a column, for one channel. */
+function failedIn(site: Site, column: string | null, channel: string): PartId[] {
+  const controller = channelOf(site, channel)!.controller
+  const graph = partsOf(site)
+  const kinds = (start: string): PartId[] => [...graph.keys()].filter((id) => id.startsWith(start))
+  switch (column) {
+    case null:
+      return []
+    case 'own':
+      return [`power:${controller}`]
+    case 'switches':
+      return site.inputs.filter((input) => input.controller === controller).map(({ id }): PartId => `switch:${id}`)
+    case 'remote':
+      return [`receiver:${controller}`]
+    case 'open':
+    case 'stuck':
+      return kinds(`contact:${channel}.`)
+    case 'load':
+      return [`load:${channel}`]
+    default:
+      return [column as PartId]
+  }
+}
+
+/** A channel's ways as lines of parts from hand to load; what all share stands once, and the cut is open. */
+export function Paths({ site, detail, channel, column }: Props) {
+  const graph = partsOf(site)
+  const { paths } = detail
+  if (paths.length === 0) return null
+  const down = downWith(graph, new Set(failedIn(site, column, channel)))
+  const shared = inOrder(paths[0]!.parts.filter((part) => paths.every(({ parts }) => parts.includes(part))))
+  return (
+    <figure aria-label="Paths from hand to load" className="mt-3 text-small">
+      <ul className="space-y-1.5">
+        {paths.map(({ way, parts }) => (
+          <li key={way}>
+            <span className="font-semibold">{wayWords(site, way)}</span>
+            <Line
+              names={parts.filter((part) => !shared.includes(part)).map((part) => name(site, part))}
+              cut={parts.filter((part) => !shared.includes(part)).map((part) => down.has(part))}
+            />
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1.5 font-semibold">then, for each of them</p>
+      <Line names={shared.map((part) => name(site, part))} cut={shared.map((part) => down.has(part))} />
+      <figcaption className="sr-only">
+        {paths.filter(({ parts }) => !parts.some((part) => down.has(part))).length} of {paths.length} paths are whole.
+      </figcaption>
+    </figure>
+  )
+}
+
+/** From the house to the load. */
+const CHAIN = ['mains', 'strip', 'breaker', 'power', 'board', 'drive', 'opto', 'module', 'coil', 'contact', 'load']
+const inOrder = (parts: readonly PartId[]): PartId[] =>
+  [...parts].sort((a, b) => CHAIN.indexOf(a.split(':')[0]!) - CHAIN.indexOf(b.split(':')[0]!))
+
+const name = (site: Site, part: PartId): string => partsOf(site).get(part)?.name ?? part
+
+const Line = ({ names, cut }: { names: readonly string[]; cut: readonly boolean[] }) => (
+  <span className="flex flex-wrap items-center gap-y-1">
+    {names.length === 0 && <span className="text-soft">nothing of its own</span>}
+    {names.map((one, i) => (
+      <span key={one} className="flex items-center">
+        {i > 0 && <span aria-hidden="true" className="inline-block w-2 border-t border-bus" />}
+        <span className={cut[i] ? 'path-part path-cut' : 'path-part'}>
+          {one}
+          {cut[i] && <span className="sr-only"> (failed)</span>}
+        </span>
+      </span>
+    ))}
+  </span>
+)
