@@ -60,7 +60,28 @@ const LOOKS: readonly Look[] = [
       await page.getByRole('button', { name: 'Run again' }).waitFor({ timeout: 60_000 })
     },
   ],
-  ['/fernhollow/trial?side=whatif', 'what if', (page) => page.getByText('h per year').first().waitFor()],
+  [
+    '/fernhollow/whatif',
+    'what if',
+    async (page) => {
+      await page.getByRole('button', { name: /^Sink heater, Router fails/ }).click()
+      await page
+        .getByRole('button', { name: /^Apply/ })
+        .first()
+        .waitFor()
+    },
+  ],
+  [
+    '/studio-corner/whatif?side=fault',
+    'find the fault',
+    async (page) => {
+      await page.getByLabel('What does not do as it should').selectOption({ label: 'Desk lamp' })
+      await page.getByRole('button', { name: 'Nothing happens' }).first().click()
+      await page.getByText('Step 2').waitFor()
+    },
+  ],
+  ['/fernhollow/whatif?side=rates', 'failure rates', press('Change: Router')],
+  ['/fernhollow/whatif?side=years', 'years by chance'],
   ['/fernhollow/trial?side=measures', 'measures', (page) => page.getByText('Not measured yet').waitFor()],
   ['/fernhollow/trial?side=rig', 'live rig', (page) => page.getByRole('article').first().waitFor()],
   ['/fernhollow/logbook', 'logbook'],

@@ -9,12 +9,18 @@ import { failuresIn, type Formula } from './formula'
 export function cutSets(formula: Formula, most = 2): Failure[][] {
   const failures = failuresIn(formula)
   if (evaluate(formula, failures, [[]])[0]! & 1) return [[]]
+  const parts = failures.map(partOf)
   const found: number[][] = []
+  let able = failures.map((_, i) => i)
   for (let size = 1; size <= Math.min(most, failures.length); size++) {
     const held = new Set(found.map((set) => set.join()))
-    const sets = setsOf(failures, size).filter((set) => !holdsOne(set, found, held))
+    const all = setsOf(able, parts, size)
+    const sets = size > 2 ? all.filter((set) => !holdsOne(set, found, held)) : all
     const words = evaluate(formula, failures, sets)
-    found.push(...sets.filter((_, i) => (words[i >> 5]! >>> (i & 31)) & 1))
+    const so = sets.filter((_, i) => (words[i >> 5]! >>> (i & 31)) & 1)
+    found.push(...so)
+    // what is enough alone is in no larger set
+    if (size === 1) able = able.filter((one) => !so.some(([alone]) => alone === one))
   }
   return found.map((set) => set.map((index) => failures[index]!))
 }
@@ -23,20 +29,18 @@ export function cutSets(formula: Formula, most = 2): Failure[][] {
 function holdsOne(set: readonly number[], found: readonly (readonly number[])[], held: ReadonlySet<string>): boolean {
   if (held.size === 0) return false
   if (set.length > 3) return found.some((one) => one.every((index) => set.includes(index)))
-  if (set.some((one) => held.has(String(one)))) return true
-  return set.length > 2 && set.some((one, i) => set.slice(i + 1).some((other) => held.has(`${one},${other}`)))
+  return set.some((one, i) => set.slice(i + 1).some((other) => held.has(`${one},${other}`)))
 }
 
-/** Index sets of a size, in order; a part fails in one way at a time. */
-function setsOf(failures: readonly Failure[], size: number): number[][] {
-  const parts = failures.map(partOf)
+/** Sets of a size out of these, in order; a part fails in one way at a time. */
+function setsOf(able: readonly number[], parts: readonly string[], size: number): number[][] {
   let sets: number[][] = [[]]
   for (let i = 0; i < size; i++)
     sets = sets.flatMap((set) => {
-      const next: number[][] = []
-      for (let index = (set.at(-1) ?? -1) + 1; index < failures.length; index++)
-        if (!set.some((one) => parts[one] === parts[index])) next.push([...set, index])
-      return next
+      const last = set.at(-1) ?? -1
+      return able
+        .filter((index) => index > last && !set.some((one) => parts[one] === parts[index]))
+        .map((index) => [...set, index])
     })
   return sets
 }

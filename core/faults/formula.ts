@@ -16,14 +16,14 @@ export const not = (of: Formula): Formula =>
   of === ALWAYS ? NEVER : of === NEVER ? ALWAYS : of.kind === 'not' ? of.of : { kind: 'not', of }
 
 function joined(kind: 'all' | 'any', of: readonly Formula[], idle: Formula, decides: Formula): Formula {
-  const parts = new Set<Formula>()
+  const parts: Formula[] = []
   for (const one of of) {
     if (one === decides) return decides
-    if (one.kind === kind) one.of.forEach((inner) => parts.add(inner))
-    else if (one !== idle) parts.add(one)
+    // nested formulas stay whole: what is shared is worked out once
+    if (one !== idle && !parts.includes(one)) parts.push(one)
   }
-  if (parts.size === 0) return idle
-  return parts.size === 1 ? [...parts][0]! : { kind, of: [...parts] }
+  if (parts.length === 0) return idle
+  return parts.length === 1 ? parts[0]! : { kind, of: parts }
 }
 
 export const all = (of: readonly Formula[]): Formula => joined('all', of, ALWAYS, NEVER)

@@ -38,6 +38,11 @@ export const WALK: readonly WalkStep[] = [
     text: 'The same firmware in a simulated house. Press a switch, tap the phone, break the Wi-Fi, and see who is still in control and what each screen shows.',
   },
   {
+    path: 'whatif',
+    title: 'What if',
+    text: 'Who can still work each channel when something fails, which two failures matter, and what to change. The other way round: say what you see, and find the fault.',
+  },
+  {
     path: 'logbook',
     title: 'Logbook',
     text: 'Which build is on which board, what was tested and what failed. A test run leads through the safe order: controller alone, relays with no load, load.',

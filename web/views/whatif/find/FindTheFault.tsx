@@ -128,7 +128,7 @@ function Searched({ table, searching }: { table: FaultTable; searching: Searchin
         {!hasBegun && <SeenFirst table={table} searching={searching} />}
         {hasBegun && (
           <details className="mt-4">
-            <summary className="min-h-7 cursor-pointer text-small">Say more of what is seen, or correct it</summary>
+            <summary className="min-h-7 cursor-pointer text-small">Add or correct symptoms</summary>
             <SeenFirst table={table} searching={searching} />
           </details>
         )}

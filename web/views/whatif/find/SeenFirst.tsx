@@ -11,8 +11,8 @@ export function SeenFirst({ table, searching }: { table: FaultTable; searching: 
       !('level' in one && one.level !== undefined),
   )
   return (
-    <section aria-label="What is seen">
-      <h2 className="rule-head">What is seen</h2>
+    <section aria-label="Symptoms">
+      <h2 className="rule-head">Symptoms</h2>
       {search.given.length === 0 && (
         <p className="mt-1 text-small text-soft">Answer at least one; leave what you have not tried.</p>
       )}

@@ -51,8 +51,14 @@ const Row = ({ worth, isStale, onApply }: { worth: Worth; isStale: boolean; onAp
   <li className="border-b border-hair py-1.5">
     <div className="flex items-start justify-between gap-2">
       <span className="font-semibold">{worth.label}</span>
-      <button type="button" className="press shrink-0" disabled={isStale} onClick={onApply}>
-        Apply<span className="sr-only">: {worth.label}</span>
+      <button
+        type="button"
+        className="press shrink-0"
+        disabled={isStale}
+        aria-label={`Apply: ${worth.label}`}
+        onClick={onApply}
+      >
+        Apply
       </button>
     </div>
     <p className="font-mono text-small">

@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from 'react'
+import { memo, type KeyboardEvent } from 'react'
 import type { ChannelFaults, LeftCell, LeftRow, Question, WhoIsLeft } from '../../../../core/faults'
 import type { Site } from '../../../../core/site'
 import { hoursWords, onlyWords, SO } from '../words'
@@ -36,11 +36,13 @@ export function LeftTable({ site, question, left: { columns, rows }, faults, pic
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => (
+          {rows.map((row, i) => (
             <Row
               key={row.channel}
-              {...{ site, question, row, columns, picked, onPick }}
+              {...{ site, question, row, columns, onPick }}
               faults={hours.get(row.channel)}
+              picked={picked?.channel === row.channel ? (picked.column ?? OWN) : null}
+              isFirst={picked === null && i === 0}
             />
           ))}
         </tbody>
@@ -71,14 +73,21 @@ function moves(event: KeyboardEvent<HTMLTableElement>): void {
   }
 }
 
-interface RowProps extends Omit<TableProps, 'left' | 'faults'> {
+/** The name of a channel is picked, and no column. */
+const OWN = ' '
+
+interface RowProps extends Pick<TableProps, 'site' | 'question' | 'onPick'> {
   readonly row: LeftRow
   readonly columns: WhoIsLeft['columns']
   readonly faults: ChannelFaults | undefined
+  /** the column that is picked in this row; null: none of it */
+  readonly picked: string | null
+  /** Tab comes to it, where nothing is picked */
+  readonly isFirst: boolean
 }
 
-function Row({ site, question, row, columns, faults, picked, onPick }: RowProps) {
-  const isPicked = picked?.channel === row.channel
+/** One row: drawn again only when something of it changes, since there can be hundreds. */
+const Row = memo(function Row({ site, question, row, columns, faults, picked, isFirst, onPick }: RowProps) {
   if (row.notAsked !== null)
     return (
       <tr>
@@ -89,11 +98,12 @@ function Row({ site, question, row, columns, faults, picked, onPick }: RowProps)
       </tr>
     )
   return (
-    <tr className={isPicked ? 'bg-panel' : ''}>
-      <td className={`sticky left-0 z-10 ${isPicked ? 'bg-panel' : 'bg-wall'}`}>
+    <tr className={picked === null ? '' : 'bg-panel'}>
+      <td className={`sticky left-0 z-10 ${picked === null ? 'bg-wall' : 'bg-panel'}`}>
         <button
           type="button"
-          aria-pressed={isPicked && picked.column === null}
+          aria-pressed={picked === OWN}
+          tabIndex={picked === OWN || isFirst ? 0 : -1}
           className="min-h-6 text-left font-semibold hover:underline"
           onClick={() => onPick({ channel: row.channel, column: null })}
         >
@@ -106,13 +116,13 @@ function Row({ site, question, row, columns, faults, picked, onPick }: RowProps)
           key={key}
           {...{ site, question, name, row }}
           cell={row.cells[i] ?? null}
-          isPicked={isPicked && picked.column === key}
+          isPicked={picked === key}
           onPick={() => onPick({ channel: row.channel, column: key })}
         />
       ))}
     </tr>
   )
-}
+})
 
 interface FailedProps {
   readonly site: Site
@@ -132,6 +142,7 @@ function FailedCell({ site, question, name, row, cell, isPicked, onPick }: Faile
       <button
         type="button"
         aria-pressed={isPicked}
+        tabIndex={isPicked ? 0 : -1}
         aria-label={`${row.name}, ${name} fails: ${spoken(question, cell, row)}`}
         className="min-h-8 w-full px-1 aria-pressed:outline-2 aria-pressed:outline-ink"
         onClick={onPick}

@@ -83,10 +83,10 @@ function Row({ site, id, change, isOpen, onOpen }: Omit<TableProps, 'open'> & { 
             type="button"
             className="press-quiet"
             aria-expanded={isOpen}
+            aria-label={`${isOpen ? 'Close' : 'Change'}: ${rateWords(id)}`}
             onClick={() => onOpen(isOpen ? null : id)}
           >
             {isOpen ? 'Close' : 'Change'}
-            <span className="sr-only">: {rateWords(id)}</span>
           </button>
         </td>
       </tr>

@@ -78,7 +78,7 @@ function StripRow({ site, change, strip }: Props & { strip: Strip }) {
           })
         }
       >
-        Delete<span className="sr-only"> {strip.name}</span>
+        Delete {strip.name}
       </button>
     </fieldset>
   )

@@ -55,7 +55,7 @@ export function YearsByChance() {
       <div className="mt-3">
         <JobState job={job} name="Playing" onStop={stop} />
         {job.state === 'none' && (
-          <p className="text-soft">Press Play. A hundred years of a house with 16 channels take about ten seconds.</p>
+          <p className="text-soft">Press Play. A hundred years of 16 channels need about ten seconds.</p>
         )}
         {job.state === 'done' && played && <Found site={site} asked={played} years={job.result} />}
       </div>
