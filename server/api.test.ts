@@ -225,6 +225,39 @@ describe('builds and the logbook', () => {
       expect.objectContaining({ kind: 'fault', text: expect.stringContaining('lamp dark') }),
     )
   })
+  it('what has passed is not due until something of it changes, and a run of what is due is short', async () => {
+    const due = async () =>
+      (await server.ask('GET', '/api/sites/studio-corner/controllers/corner/due-tests')).json as {
+        again: { key: string; way: string | null; why: string[] }[]
+        of: number
+      }
+    // the run of the test before this one: all passed but the last
+    const first = await due()
+    expect(first.again.map(({ why }) => why)).toEqual([['never passed']])
+    const { site, revision } = (await server.ask('GET', '/api/sites/studio-corner')).json
+    const at = site.inputs.findIndex(({ id }: { id: string }) => id === 's1')
+    const patch = [{ op: 'replace', path: `/inputs/${at}/settleMs`, value: 61 }]
+    const kept = await server.ask('PATCH', '/api/sites/studio-corner', { label: 'settle', patch }, match(revision))
+    expect(kept.status).toBe(200)
+    const { again, of } = await due()
+    expect(again.length).toBeLessThan(of)
+    expect(again.filter(({ way }) => way !== null).map(({ why }) => why)).toEqual([['switch S1']])
+    const run = await server.ask('POST', '/api/sites/studio-corner/test-runs', {
+      controller: 'corner',
+      only: again.map(({ key }) => key),
+    })
+    const { runs } = (await server.ask('GET', '/api/sites/studio-corner/log')).json
+    const { items } = runs.find(({ id }: { id: number }) => id === run.json.id)
+    expect(items).toHaveLength(again.length)
+    for (const { key } of items)
+      await server.ask('PUT', `/api/test-runs/${run.json.id}/items/${encodeURIComponent(key)}`, {
+        outcome: 'passed',
+        note: '',
+      })
+    expect((await due()).again).toEqual([])
+    const none = { controller: 'corner', only: ['no such test'] }
+    expect((await server.ask('POST', '/api/sites/studio-corner/test-runs', none)).status).toBe(409)
+  })
   it('a run of the trial is kept with every kind of line that a trial writes', async () => {
     const timeline = TIMELINE_KINDS.map((kind, i) => ({ t: i * 100, kind, text: `a line of kind ${kind}` }))
     const before = (await server.ask('GET', '/api/sites/studio-corner/log')).json.trials.length

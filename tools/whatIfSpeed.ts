@@ -20,7 +20,9 @@ function time<T>(what: string, work: () => T, words: (result: T) => string = () 
     result = work()
     times.push(performance.now() - start)
   }
-  console.log(`${what}: ${Math.min(...times).toFixed(0)} ms at best of three (first ${times[0]!.toFixed(0)})${words(result)}`)
+  console.log(
+    `${what}: ${Math.min(...times).toFixed(0)} ms at best of three (first ${times[0]!.toFixed(0)})${words(result)}`,
+  )
   return result
 }
 
@@ -32,7 +34,11 @@ time(
 time('the same with hours and how often, one question from one place', () => faultsOf(large, ['on'], ['here']))
 time('the table of one question, 200 channels', () => whoIsLeft(large, 'on', 'here'))
 const heater = pottery.channels.find(({ id }) => id === 'sink-heater')!
-time('what to change, pottery', () => worthOf(pottery, 'on', heater, 'here'), (found) => `, ${found.length} changes`)
+time(
+  'what to change, pottery',
+  () => worthOf(pottery, 'on', heater, 'here'),
+  (found) => `, ${found.length} changes`,
+)
 time(
   'a hundred years played, pottery',
   () => playYears(pottery, { years: 100, seed: 1, question: 'on', from: 'here', hands: null })!,

@@ -6,6 +6,7 @@ import {
   BuildRow,
   CredentialRow,
   DoorRow,
+  DueTest,
   EXAMPLES,
   Faults,
   HubCommand,
@@ -162,10 +163,14 @@ export const CONTRACT = {
     answer: Done,
   },
   newTestRun: {
-    summary: 'Begin a test run: channels × ways in the safe order',
-    body: z.strictObject({ controller }),
+    summary: 'Begin a test run: channels × ways in the safe order; or of some tests only',
+    body: z.strictObject({ controller, only: z.array(z.string().max(200)).min(1).max(2000).optional() }),
     answer: Made,
     status: 201,
+  },
+  dueTests: {
+    summary: 'Tests that never passed, or of which something has changed since they last did',
+    answer: z.strictObject({ again: z.array(DueTest), of: z.int() }),
   },
   setTestItem: {
     summary: 'Write down the outcome of one test',

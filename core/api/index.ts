@@ -9,6 +9,7 @@ export type {
   BuildRow,
   CredentialRow,
   DoorRow,
+  DueTest,
   LogEntry,
   LogKind,
   Outcome,

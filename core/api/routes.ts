@@ -21,6 +21,7 @@ export const ROUTES = {
   writeLog: ['post', '/api/sites/:site/log'],
   solder: ['put', '/api/sites/:site/controllers/:controller/wires'],
   newTestRun: ['post', '/api/sites/:site/test-runs'],
+  dueTests: ['get', '/api/sites/:site/controllers/:controller/due-tests'],
   setTestItem: ['put', '/api/test-runs/:run/items/:key'],
   newTrial: ['post', '/api/sites/:site/trials'],
   newAcceptance: ['post', '/api/sites/:site/acceptance'],

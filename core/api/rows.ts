@@ -123,6 +123,17 @@ export const TestRun = z.strictObject({
   items: z.array(TestItemRow),
 })
 
+/** A test that is due, and why: never passed, or what has changed since it last did. */
+export const DueTest = z.strictObject({
+  key: z.string(),
+  stage: z.enum(STAGES),
+  channel: z.string().nullable(),
+  way: z.string().nullable(),
+  action: z.string(),
+  expected: z.string(),
+  why: z.array(z.string()).min(1),
+})
+
 /** One line of a trial's time line; every kind that a trial can write can be kept. */
 export const AcceptanceReport = z.strictObject({
   site: z.string(),
@@ -235,6 +246,7 @@ export type LogEntry = z.infer<typeof LogEntry>
 export type Outcome = z.infer<typeof Outcome>
 export type DoorRow = z.infer<typeof DoorRow>
 export type TestRun = z.infer<typeof TestRun>
+export type DueTest = z.infer<typeof DueTest>
 export type WireRow = z.infer<typeof WireRow>
 export type AcceptanceRow = z.infer<typeof AcceptanceRow>
 export type TrialRow = z.infer<typeof TrialRow>

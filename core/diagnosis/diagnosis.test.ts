@@ -24,8 +24,9 @@ import {
   type Given,
 } from '.'
 
-// Sources of the checks: the simulated house (a fault is made in it and its answers are what is seen), the best that any
-// order of looking can do (dynamic programming over all sets of suspects), and the trade's usual order (common practice).
+// Sources of the checks: the simulated house (a fault is made in it and its answers are what is seen), the best that
+// any order of looking can do (dynamic programming over all sets of suspects), and the trade's usual order (common
+// practice).
 
 const demo = (name: string): Site => {
   const parsed = readSite(readFileSync(`demo/${name}.json`, 'utf8'))

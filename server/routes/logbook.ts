@@ -5,6 +5,7 @@ import { connectionsOf, wireKey } from '../../core/wiring'
 import { controllerIn, storedSite, type Context } from '../context'
 import { acceptanceKept, runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
 import { notFound, Refusal } from '../refusal'
+import { testsDue } from '../testsDue'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
 /** The log of a site, and notes into it by hand. */
@@ -68,7 +69,9 @@ function testRoutes(context: Context): Served[] {
         .list(site.id)
         .find((build) => build.controller === controller.id && build.flashes.length > 0)
       const at = context.now()
-      const items = testList(site, controller.id)
+      const list = testList(site, controller.id)
+      const items = body.only ? list.filter(({ key }) => body.only!.includes(key)) : list
+      if (items.length === 0) throw new Refusal(409, 'no-such-tests', 'none of these tests is on the list any more')
       const id = logbook.addRun(site.id, controller.id, onBoard?.id ?? null, revision, items, at)
       logbook.note(site.id, controller.id, 'test', runBegun(id, controller.name, onBoard), at)
       context.live.tell({ kind: 'logbook', site: site.id })
@@ -95,6 +98,14 @@ function testRoutes(context: Context): Served[] {
     }),
   ]
 }
+
+/** What must be tested again, and why. */
+const dueRoute = (context: Context): Served =>
+  serve('dueTests', ({ params }) => {
+    const { site } = storedSite(context, params.site)
+    const { again, of } = testsDue(context, site, controllerIn(site, params.controller).id)
+    return { again: again.map((test) => ({ ...test, why: [...test.why] })), of }
+  })
 
 function trialRoutes(context: Context): Served[] {
   const { logbook } = context.db
@@ -138,5 +149,6 @@ export const logbookRoutes = (context: Context): Served[] => [
   acceptanceRoute(context),
   solderRoute(context),
   ...testRoutes(context),
+  dueRoute(context),
   ...trialRoutes(context),
 ]

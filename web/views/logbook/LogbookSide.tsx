@@ -7,7 +7,7 @@ import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 
 /** Those that the page shows: the one that is picked, or all. */
-function useShownControllers(): readonly Controller[] {
+export function useShownControllers(): readonly Controller[] {
   const shown = useAppSelector(selectShown)
   const controllers = useAppSelector((state) => state.site.site!.controllers)
   return shown === null ? controllers : controllers.filter(({ id }) => id === shown)

@@ -1,11 +1,14 @@
 import { format } from 'date-fns'
+import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { LogEntry } from '../../../core/api'
 import { ViewHead } from '../../parts/ViewHead'
 import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
+import { isFound, LogFilter, type LogSearch } from './LogFilter'
 import { NoteForm } from './NoteForm'
-import { BuildsOnBoards, TestRuns } from './LogbookSide'
+import { BuildsOnBoards, TestRuns, useShownControllers } from './LogbookSide'
+import { TestAgain } from './TestAgain'
 import { TestRunSheet } from './TestRunSheet'
 
 const SIGNS: Record<LogEntry['kind'], string> = {
@@ -20,6 +23,7 @@ const SIGNS: Record<LogEntry['kind'], string> = {
 /** Which build is on which board, what was tested with what outcome, what failed later. */
 export function LogbookView() {
   const runs = useAppSelector((state) => state.logbook.runs)
+  const controllers = useShownControllers()
   // in the address, so that a phone at the box can be given it, and a reload stays in it
   const [parameters, setParameters] = useSearchParams()
   const run = runs.find((candidate) => String(candidate.id) === parameters.get('run'))
@@ -42,6 +46,7 @@ export function LogbookView() {
             <Entries />
             <div className="order-first space-y-5 @3xl:order-none">
               <TestRuns onShow={show} />
+              <TestAgain controllers={controllers} onShow={show} />
               <BuildsOnBoards />
             </div>
           </div>
@@ -54,11 +59,15 @@ export function LogbookView() {
 function Entries() {
   const narrowed = useAppSelector(selectShown)
   const entries = useAppSelector((state) => state.logbook.entries)
-  const seen = entries.filter(({ controller }) => narrowed === null || controller === null || controller === narrowed)
+  const [search, setSearch] = useState<LogSearch>({ words: '', kind: '' })
+  const here = entries.filter(({ controller }) => narrowed === null || controller === null || controller === narrowed)
+  const seen = here.filter((entry) => isFound(entry, search))
   return (
     <div className="min-w-0">
       <NoteForm controller={narrowed} />
-      {seen.length === 0 && (
+      {here.length > 0 && <LogFilter search={search} onSearch={setSearch} found={seen} />}
+      {here.length > 0 && seen.length === 0 && <p className="py-3 text-soft">No entry has all of these words.</p>}
+      {here.length === 0 && (
         <p className="py-3 text-soft">
           No entries yet. Builds, flashes, saved trials and tests come here by themselves; the first is made on Build.
         </p>
