@@ -55,7 +55,7 @@ test('the walk leads through the example, and is left at any time', async ({ pag
   await page.goto(`${served.url}/fernhollow/bench`)
   const walk = page.getByRole('region', { name: 'Walk' })
   await walk.getByRole('button', { name: 'Start walk' }).click()
-  await expect(walk).toContainText('1 of 7')
+  await expect(walk).toContainText('1 of 8')
   await walk.getByRole('button', { name: 'Next step' }).click()
   await walk.getByRole('button', { name: 'Next step' }).click()
   await expect(page.getByRole('heading', { name: 'Ways in' })).toBeVisible()

@@ -79,3 +79,29 @@ test('200 channels: filling a column, and scrolling the crossbar', async ({ page
   expect.soft(fill).toBeLessThan(400)
   expect.soft(late).toBeLessThan(45)
 })
+
+test('200 channels: a cell is picked, and nothing blocks the hand', async ({ page, served }) => {
+  await page.goto(`${await putLarge(served.url)}/whatif`)
+  const cells = page.locator('.left-table button')
+  await cells.nth(40).waitFor({ timeout: 30_000 })
+  await page.waitForLoadState('networkidle')
+  const moved: number[] = []
+  for (const index of [40, 300, 700, 41, 301]) {
+    // from the press to the frame that shows it
+    moved.push(
+      await cells.nth(index).evaluate(
+        (cell) =>
+          new Promise<number>((resolve) => {
+            const begun = performance.now()
+            ;(cell as HTMLElement).click()
+            requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now() - begun)))
+          }),
+      ),
+    )
+    await expect(cells.nth(index)).toHaveAttribute('aria-pressed', 'true')
+    await page.waitForTimeout(600)
+  }
+  const median = moved.sort((a, b) => a - b)[2]!
+  console.log(`200 channels, what if: a picked cell is shown after ${moved.map((ms) => ms.toFixed(0)).join(', ')} ms`)
+  expect(median).toBeLessThan(150)
+})

@@ -160,7 +160,7 @@ test('on a phone steps and findings are panels, and the site’s menu opens', as
   const clean = async (what: string) =>
     expect.soft(await violations(new AxeBuilder({ page }).withTags(WCAG)), what).toEqual([])
   await page.getByRole('button', { name: 'Steps of the job' }).click()
-  await expect(page.getByRole('dialog', { name: 'Steps' }).getByRole('link')).toHaveCount(5)
+  await expect(page.getByRole('dialog', { name: 'Steps' }).getByRole('link')).toHaveCount(6)
   await clean('steps')
   await page.getByRole('link', { name: /^Ways in/ }).click()
   await page.locator('[data-cell$="/app"]').first().click()
@@ -179,8 +179,9 @@ test('on a phone steps and findings are panels, and the site’s menu opens', as
 test('the first load of JavaScript stays within each view’s budget, gzipped', async ({ browser, looked }) => {
   for (const [view, budget] of [
     ['/', 135_000],
-    ['/fernhollow/bench', 286_000],
-    ['/fernhollow/ways', 270_000],
+    // the checks of fallback reckon with failures: 5 kB
+    ['/fernhollow/bench', 292_000],
+    ['/fernhollow/ways', 276_000],
   ] as const) {
     const page = await browser.newPage()
     const sizes: Promise<number>[] = []

@@ -1,9 +1,8 @@
 import type { Locator, Page } from '@playwright/test'
-import { longestBlock, putLarge, watchBlocks } from './large'
 import { expect, test } from './server'
 
 // Both stories with the keyboard alone: who is left when the router fails, and what to change; and a lamp that is dark,
-// from what is seen to the sentence in the logbook. On a phone, and with 200 channels.
+// from what is seen to the sentence in the logbook. And on a phone.
 
 /** Goes on with Tab until something is in the hand. */
 async function tabTo(page: Page, to: Locator, most = 120): Promise<void> {
@@ -137,19 +136,4 @@ test('at phone width a hidden fault is found by thumb, and a reload loses nothin
   expect(words.split('\n')[0]).toContain(hidden)
   const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
   expect(over).toBeLessThanOrEqual(0)
-})
-
-test('200 channels: a cell is picked, and nothing blocks the hand', async ({ page, served }) => {
-  await page.goto(`${await putLarge(served.url)}/whatif`)
-  const cells = page.locator('.left-table button')
-  await cells.nth(40).waitFor({ timeout: 30_000 })
-  await page.waitForLoadState('networkidle')
-  await watchBlocks(page)
-  for (const index of [40, 300, 700]) {
-    await cells.nth(index).click()
-    await expect(cells.nth(index)).toHaveAttribute('aria-pressed', 'true')
-  }
-  const block = await longestBlock(page)
-  console.log(`200 channels, what if: longest block while picking ${block.toFixed(0)} ms`)
-  expect(block).toBeLessThan(150)
 })

@@ -8,8 +8,9 @@ import {
   type Retest,
   type Suspect,
 } from '../../../../core/diagnosis'
-import { FAULT_WORDS, partsOf } from '../../../../core/parts'
+import { FAULT_WORDS } from '../../../../core/parts'
 import { channelOf, counted, type Site } from '../../../../core/site'
+import { graphOf } from '../graph'
 import { attempt } from '../../../store/attempt'
 import { call } from '../../../store/api'
 import { loadLogbook } from '../../../store/logbook'
@@ -92,7 +93,7 @@ function Presses({ table, parts, text, searching: { search, back, begin } }: Pre
   const dispatch = useAppDispatch()
   const site = useAppSelector((state) => state.site.site)!
   const write = async (): Promise<void> => {
-    const controller = partsOf(site).get(parts[0]!.part)?.controller ?? null
+    const controller = graphOf(site).get(parts[0]!.part)?.controller ?? null
     const body = { controller, kind: 'fault', text: text.slice(0, LONGEST) } as const
     const kept = await attempt(call('writeLog', { site: site.id, body }), 'Written to the logbook')
     if (kept === undefined) return

@@ -1,6 +1,7 @@
 import { failureWords, type FaultDetail, type LeftCell, type Question, type WhoIsLeft } from '../../../../core/faults'
-import { partsOf, type Place } from '../../../../core/parts'
+import { type Place } from '../../../../core/parts'
 import type { Site } from '../../../../core/site'
+import { graphOf } from '../graph'
 import { JobState } from '../../../parts/JobState'
 import { useAnswer } from '../useWhatIfJob'
 import { FINE_WORDS, hoursWords, nameOfChannel, SO_WORDS, wayWords } from '../words'
@@ -60,7 +61,7 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 
 /** The hours of a year by what causes them: each bar is what would be saved if that never failed. */
 function Causes({ site, detail }: { site: Site; detail: FaultDetail }) {
-  const graph = partsOf(site)
+  const graph = graphOf(site)
   const most = Math.max(...detail.importance.map(({ hours }) => hours), 1e-9)
   if (detail.hours === null) return <p className="mt-3 border-l-4 border-warning pl-2">It is so at all times.</p>
   return (

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { setWords, type Together } from '../../../../core/faults'
-import { partsOf } from '../../../../core/parts'
 import type { Site } from '../../../../core/site'
+import { graphOf } from '../graph'
 import { hoursWords } from '../words'
 
 const FIRST = 6
@@ -9,7 +9,7 @@ const FIRST = 6
 /** Two failures that together do what neither does alone, the heaviest first, as sentences. */
 export function Pairs({ site, pairs }: { site: Site; pairs: readonly Together[] }) {
   const [all, setAll] = useState(false)
-  const graph = partsOf(site)
+  const graph = graphOf(site)
   return (
     <section aria-label="Two failures together" className="mt-4">
       <h2 className="rule-head">Two failures together</h2>

@@ -1,6 +1,7 @@
 import type { FaultDetail } from '../../../../core/faults'
-import { downWith, partsOf, type PartId } from '../../../../core/parts'
+import { downWith, type PartId } from '../../../../core/parts'
 import { channelOf, type Site } from '../../../../core/site'
+import { graphOf } from '../graph'
 import { wayWords } from '../words'
 
 interface Props {
@@ -14,7 +15,7 @@ interface Props {
 /** The parts that fail in a column, for one channel. */
 function failedIn(site: Site, column: string | null, channel: string): PartId[] {
   const controller = channelOf(site, channel)!.controller
-  const graph = partsOf(site)
+  const graph = graphOf(site)
   const kinds = (start: string): PartId[] => [...graph.keys()].filter((id) => id.startsWith(start))
   switch (column) {
     case null:
@@ -37,7 +38,7 @@ function failedIn(site: Site, column: string | null, channel: string): PartId[] 
 
 /** A channel's ways as lines of parts from hand to load; what all share stands once, and the cut is open. */
 export function Paths({ site, detail, channel, column }: Props) {
-  const graph = partsOf(site)
+  const graph = graphOf(site)
   const { paths } = detail
   if (paths.length === 0) return null
   const down = downWith(graph, new Set(failedIn(site, column, channel)))
@@ -69,7 +70,7 @@ const CHAIN = ['mains', 'strip', 'breaker', 'power', 'board', 'drive', 'opto', '
 const inOrder = (parts: readonly PartId[]): PartId[] =>
   [...parts].sort((a, b) => CHAIN.indexOf(a.split(':')[0]!) - CHAIN.indexOf(b.split(':')[0]!))
 
-const name = (site: Site, part: PartId): string => partsOf(site).get(part)?.name ?? part
+const name = (site: Site, part: PartId): string => graphOf(site).get(part)?.name ?? part
 
 const Line = ({ names, cut }: { names: readonly string[]; cut: readonly boolean[] }) => (
   <span className="flex flex-wrap items-center gap-y-1">
