@@ -102,13 +102,17 @@ export const LogEntry = z.strictObject({
 })
 
 export const Outcome = z.enum(['open', 'passed', 'failed', 'skipped'])
-export const TestItemRow = z.strictObject({
+/** A test of the list. */
+const listedTest = {
   key: z.string(),
   stage: z.enum(STAGES),
   channel: z.string().nullable(),
   way: z.string().nullable(),
   action: z.string(),
   expected: z.string(),
+}
+export const TestItemRow = z.strictObject({
+  ...listedTest,
   outcome: Outcome,
   note: z.string(),
   at: at.nullable(),
@@ -125,12 +129,7 @@ export const TestRun = z.strictObject({
 
 /** A test that is due, and why: never passed, or what has changed since it last did. */
 export const DueTest = z.strictObject({
-  key: z.string(),
-  stage: z.enum(STAGES),
-  channel: z.string().nullable(),
-  way: z.string().nullable(),
-  action: z.string(),
-  expected: z.string(),
+  ...listedTest,
   why: z.array(z.string()).min(1),
 })
 

@@ -37,6 +37,13 @@ describe('what to change', () => {
     // its own board is without mains then, too: a router that goes on alone saves nothing there
     expect(battery?.others ?? []).toEqual([])
   })
+  it('what shares a strip with the router is better off on a circuit of its own', () => {
+    const strips = [{ id: 'hall', name: 'Strip in the hall', feeds: ['router', 'hub-machine'] }]
+    const site = { ...pottery, failures: { rates: {}, onBattery: [], strips } }
+    const found = worthOf(site, 'on', of('radio-socket'), 'away').find(({ id }) => id === 'strip-hall-router')!
+    expect(found.label).toBe('Plug the router in apart from Strip in the hall')
+    expect(found.after!).toBeLessThan(found.before!)
+  })
   it('a lamp that comes on with the power is told to stay off', () => {
     const site = structuredClone(pottery)
     const channel = site.channels.find(({ id }) => id === 'bench-lights')!

@@ -78,6 +78,24 @@ function batteryOptions(site: Site): Option[] {
     }))
 }
 
+/** What shares a strip or a circuit goes out with it: each of its things could have a socket of its own. */
+const stripOptions = (site: Site, channel: Channel): Option[] =>
+  (site.failures?.strips ?? []).flatMap(({ id, name, feeds }) =>
+    feeds
+      .filter((fed) => !fed.startsWith('power:') || fed === `power:${channel.controller}`)
+      .map((fed): Option => ({
+        ...{ id: `strip-${id}-${fed.replace(':', '-')}`, buys: '1 socket on another circuit' },
+        label: `Plug the ${FED_WORDS[fed] ?? 'supply'} in apart from ${name}`,
+        change: (draft) => {
+          const strips = draft.failures!.strips
+          const strip = strips.find((one) => one.id === id)!
+          strip.feeds = strip.feeds.filter((one) => one !== fed)
+          if (strip.feeds.length === 0) draft.failures!.strips = strips.filter((one) => one.id !== id)
+        },
+      })),
+  )
+const FED_WORDS: Readonly<Record<string, string>> = { router: 'router', 'hub-machine': 'hub machine' }
+
 /** The watch of the hub that a feed hangs on, on the controllers themselves. */
 function watchOptions(site: Site, channel: Channel): Option[] {
   if (channel.kind !== 'feed') return []
@@ -122,6 +140,7 @@ export function optionsFor(site: Site, question: Question, channel: Channel): Op
     ...(question === 'on' || question === 'off' ? wayOptions(site, channel) : []),
     ...watchOptions(site, channel),
     ...batteryOptions(site),
+    ...stripOptions(site, channel),
     ...spareOptions(site),
     ...(question === 'unbidden' ? powerUpOptions(channel) : []),
     ...fixOptions(site, channel),

@@ -1,4 +1,11 @@
-import { failureWords, type FaultDetail, type LeftCell, type Question, type WhoIsLeft } from '../../../../core/faults'
+import {
+  failureWords,
+  setWords,
+  type FaultDetail,
+  type LeftCell,
+  type Question,
+  type WhoIsLeft,
+} from '../../../../core/faults'
 import { type Place } from '../../../../core/parts'
 import type { Site } from '../../../../core/site'
 import { graphOf } from '../graph'
@@ -39,6 +46,7 @@ export function CellDetail({ site, question, from, cell, left }: Props) {
         <>
           <Paths site={site} detail={detail} channel={cell.channel} column={column < 0 ? null : cell.column} />
           <Causes site={site} detail={detail} />
+          <Triples site={site} detail={detail} />
           <Changes site={site} question={question} from={from} channel={cell.channel} />
         </>
       )}
@@ -58,6 +66,25 @@ function Sentence({ site, question, now, row }: { site: Site; question: Question
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+const MOST_TRIPLES = 3
+
+/** Three failures that no two of them do, the longest out first. */
+function Triples({ site, detail }: { site: Site; detail: FaultDetail }) {
+  const triples = detail.cuts.filter((set) => set.length === 3).slice(0, MOST_TRIPLES)
+  if (triples.length === 0) return null
+  const graph = graphOf(site)
+  return (
+    <ul aria-label="Three failures together" className="mt-1 text-small">
+      {triples.map((set) => (
+        <li key={set.join()}>{setWords(graph, set)}</li>
+      ))}
+      {detail.triples > triples.length && (
+        <li className="text-soft">and {detail.triples - triples.length} more sets of three</li>
+      )}
+    </ul>
+  )
+}
 
 /** The hours of a year by what causes them: each bar is what would be saved if that never failed. */
 function Causes({ site, detail }: { site: Site; detail: FaultDetail }) {

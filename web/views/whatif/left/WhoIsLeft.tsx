@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { notAsked, placesOf, QUESTIONS, type Question } from '../../../../core/faults'
 import type { Place } from '../../../../core/parts'
 import { channelOf, type Site } from '../../../../core/site'
+import { ChoiceBar } from '../../../parts/ChoiceBar'
 import { JobState } from '../../../parts/JobState'
 import { Standing } from '../../../parts/Standing'
 import { ViewHead } from '../../../parts/ViewHead'
@@ -23,7 +24,7 @@ export function WhoIsLeft() {
   return (
     <div className="px-5 py-2" data-testid="whatif">
       <ViewHead title="What if" note="Who can still work each channel when one thing fails.">
-        <Wants question={question} onPick={setQuestion} />
+        <ChoiceBar label="I want to" choices={QUESTIONS} words={WANTS} value={question} onPick={setQuestion} />
         {placesOf(question).length > 1 && <Standing place={place} onPick={setPlace} />}
       </ViewHead>
       {answer === null && <JobState job={job} name="The calculation" onStop={stop} />}
@@ -35,26 +36,6 @@ export function WhoIsLeft() {
     </div>
   )
 }
-
-const Wants = ({ question, onPick }: { question: Question; onPick: (question: Question) => void }) => (
-  <span role="group" aria-label="I want to" className="flex flex-wrap items-center gap-y-1">
-    <span className="mr-1.5 text-small text-soft">I want to</span>
-    {QUESTIONS.map((one) => (
-      <button
-        key={one}
-        type="button"
-        aria-pressed={question === one}
-        className={
-          'min-h-7 border border-l-0 border-ink px-2 text-note first-of-type:rounded-l-plate first-of-type:border-l ' +
-          'last:rounded-r-plate aria-pressed:bg-ink aria-pressed:text-wall'
-        }
-        onClick={() => onPick(one)}
-      >
-        {WANTS[one]}
-      </button>
-    ))}
-  </span>
-)
 
 interface AnsweredProps {
   readonly site: Site
