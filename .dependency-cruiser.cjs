@@ -88,6 +88,7 @@ module.exports = {
       'electrics',
       'boards',
       'device',
+      'faults',
       'image',
       'infrared',
       'pins',

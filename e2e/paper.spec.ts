@@ -67,6 +67,7 @@ const SHEETS: readonly (readonly [
   ['service', 2, 5, [UPRIGHT], [/Throwing: service sheet/, /vp6/, /Clay-dust fan/]],
   ['flash', 1, 2, [UPRIGHT], [/Throwing: flash steps/, /secrets\.h/]],
   ['test', 2, 6, [UPRIGHT], [/1\. Controller alone/, /3\. With the load/, /tested by/, /indicator of relay/]],
+  ['card', 1, 2, [UPRIGHT], [/how things are worked/, /When the Wi-Fi or the internet is down/, /Do not open a box/]],
 ]
 
 test.describe('on paper', () => {

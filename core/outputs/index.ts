@@ -24,4 +24,5 @@ export { EXPORT_FORMATS, isExportFormat, SITE_EXPORTS, type ExportFormat, type S
 export { linksHere, type ServicePlace } from './secretsFile'
 export { wiresHeader } from './wiresHeader'
 export { macroFor } from './macros'
+export { doorCard } from './doorCard'
 export { LOG_FORMATS, logFile, type LogFormat, type LogLine } from './logFile'

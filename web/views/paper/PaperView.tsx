@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import { useSearchParams } from 'react-router'
 import { boardIn } from '../../../core/boards'
 import { tablesOf } from '../../../core/image'
-import { flashSteps, serviceSheet, setupSteps, wiringSheet } from '../../../core/outputs'
+import { doorCard, flashSteps, serviceSheet, setupSteps, wiringSheet } from '../../../core/outputs'
 import type { Controller, Site } from '../../../core/site'
 import { Sheet } from '../../parts/Sheet'
 import { SideTabs, useSide } from '../../parts/Sides'
@@ -71,6 +71,7 @@ function TextPage({ sheet, site, controller }: PageProps) {
   const text = useMemo(() => {
     if (sheet === 'connections') return wiringSheet(site, controller)
     if (sheet === 'service') return serviceSheet(site, controller)
+    if (sheet === 'card') return doorCard(site)
     const board = boardIn(site, controller.board)
     if (!board) return `# ${controller.name}\n\nIts board has no profile: choose one on the bench.`
     return board.boxed?.parameters

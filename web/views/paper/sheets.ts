@@ -6,6 +6,7 @@ export const SHEETS = [
   { id: 'service', name: 'Service sheet' },
   { id: 'flash', name: 'Flash steps' },
   { id: 'test', name: 'Test run' },
+  { id: 'card', name: 'Door card' },
 ] as const
 export type SheetId = (typeof SHEETS)[number]['id']
 
