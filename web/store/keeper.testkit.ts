@@ -50,6 +50,7 @@ export class Keeper {
     if (path.endsWith('/builds')) return answer({ builds: [], boards: [] })
     if (path.endsWith('/log')) return answer({ entries: [], runs: [], trials: [], wires: [] })
     if (path.endsWith('/credentials')) return answer({ credentials: [] })
+    if (path.endsWith('/due-tests')) return answer({ again: [], of: 0 })
     if (method === 'GET') return answer({ site: this.site, ...this.state() })
     if (headers['If-Match'] !== `"${this.revision}"`)
       return answer({ error: { code: 'revision', message: `the site is at ${this.revision}` } }, 412)
