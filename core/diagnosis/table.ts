@@ -32,6 +32,8 @@ export interface FaultTable {
 const NOTICED_MS = 125_000
 /** What loses messages or frames by chance is looked at so often. */
 const CHANCE_RUNS = 5
+/** Of an answer that was in none of them, so many are reckoned: not never, and not so often that it is asked for. */
+const UNSEEN = 1e-6
 const BY_CHANCE: readonly FaultKind[] = ['lossy', 'weak']
 
 /** A house in which one part has failed a while ago. `seed`: of latencies and losses. */
@@ -69,5 +71,7 @@ function chancesOf(whole: World, suspect: Suspect, observations: readonly Observ
       counts[i]![ANSWERS.indexOf(observe(world, observation))]!++
     })
   }
-  return counts.map((of) => of.map((count) => count / runs))
+  // what was not seen in a few runs may be seen in the next one
+  const unseen = runs > 1 ? UNSEEN : 0
+  return counts.map((of) => of.map((count) => (count + unseen) / (runs + unseen * ANSWERS.length)))
 }
