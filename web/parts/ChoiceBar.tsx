@@ -17,8 +17,9 @@ export const ChoiceBar = <T extends string>({ label, choices, words, value, onPi
         type="button"
         aria-pressed={value === one}
         className={
-          'min-h-7 border border-l-0 border-ink px-2 text-note first-of-type:rounded-l-plate first-of-type:border-l ' +
-          'last:rounded-r-plate aria-pressed:bg-ink aria-pressed:text-wall'
+          // each has its own border, one over the other: a second line begins with one too
+          '-ml-px min-h-7 border border-ink px-2 text-note first-of-type:rounded-l-plate last:rounded-r-plate ' +
+          'aria-pressed:bg-ink aria-pressed:text-wall'
         }
         onClick={() => onPick(one)}
       >
