@@ -48,7 +48,7 @@ function asJson(site: Site, found: readonly ChannelFaults[], questions: readonly
   const keys = [...new Set(found.flatMap(({ cuts }) => cuts.flat().map(rateKey)))].sort()
   const unasked = site.channels.flatMap((channel) =>
     questions.flatMap((question) => {
-      const why = notAsked(question, channel)
+      const why = notAsked(site, question, channel)
       return why === null ? [] : [{ question, channel: channel.id, why }]
     }),
   )
@@ -80,7 +80,7 @@ function ofQuestion(
     ]
   })
   const unasked = site.channels.flatMap((channel) => {
-    const why = notAsked(question, channel)
+    const why = notAsked(site, question, channel)
     return why === null ? [] : [`  not asked of ${channel.name}: ${why}`]
   })
   return `${[...lines, ...unasked].join('\n')}\n`

@@ -75,7 +75,7 @@ const LOOKS: readonly Look[] = [
     '/studio-corner/whatif?side=fault',
     'find the fault',
     async (page) => {
-      await page.getByLabel('What does not do as it should').selectOption({ label: 'Desk lamp' })
+      await page.getByLabel('Channel that does not work').selectOption({ label: 'Desk lamp' })
       await page.getByRole('button', { name: 'Nothing happens' }).first().click()
       await page.getByText('Step 2').waitFor()
     },

@@ -64,7 +64,7 @@ test('with the keyboard: the bench lamp is dark, the switch is found, and the lo
   await page.goto(`${served.url}/studio-corner/logbook`)
   await tabTo(page, page.getByRole('link', { name: 'Find the fault' }))
   await page.keyboard.press('Enter')
-  const pick = page.getByLabel('What does not do as it should')
+  const pick = page.getByLabel('Channel that does not work')
   await pick.waitFor()
   await tabTo(page, pick)
   await page.keyboard.type('Desk')
@@ -109,7 +109,7 @@ test('with the keyboard: the bench lamp is dark, the switch is found, and the lo
 test('at phone width a hidden fault is found by thumb, and a reload loses nothing', async ({ page, served }) => {
   await page.setViewportSize({ width: 390, height: 844 })
   await page.goto(`${served.url}/studio-corner/whatif?side=fault`)
-  await page.getByLabel('What does not do as it should').selectOption({ label: 'Desk lamp' })
+  await page.getByLabel('Channel that does not work').selectOption({ label: 'Desk lamp' })
   await page.getByRole('button', { name: 'Practise: hide a fault' }).click({ timeout: 30_000 })
   const answer = page.getByRole('button', { name: 'Let the simulated house answer' })
   const found = page.getByRole('region', { name: 'Found' })

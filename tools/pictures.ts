@@ -40,7 +40,7 @@ async function begunRun(page: Page): Promise<void> {
 
 /** The bench lamp is dark and the wall does nothing: the search for it, a step further on. */
 async function searchBegun(page: Page): Promise<void> {
-  await page.getByLabel('What does not do as it should').selectOption({ label: 'Bench lights' })
+  await page.getByLabel('Channel that does not work').selectOption({ label: 'Bench lights' })
   const press = page.getByRole('group', { name: /^Rock S1/ })
   await press.getByRole('button', { name: 'Nothing happens' }).click({ timeout: 60_000 })
   await page.getByRole('region', { name: 'Next step' }).getByRole('button').first().click()

@@ -91,7 +91,13 @@ function appSteps(site: Site, channel: Channel, way: Extract<Way, { kind: 'app' 
   const top = topLevel(channel)
   const levels = [...Array.from({ length: top }, (_, i) => i + 1), 0]
   return levels.map((level) => ({
-    ...{ key: top > 1 ? 'levels' : 'tap', action: `Set ${widget.name} to ${level} on the phone` },
+    ...{
+      key: top > 1 ? 'levels' : 'tap',
+      action:
+        top > 1
+          ? `Set ${widget.name} to ${level} on the phone`
+          : `On the phone, turn ${widget.name} ${level > 0 ? 'on' : 'off'}`,
+    },
     deeds: [
       top > 1
         ? { ...touch, on: level > 0, value: point.min + Math.floor((level * (point.max - point.min)) / top) }

@@ -142,9 +142,10 @@ describe('what is not asked', () => {
   it('says why', () => {
     const site = demo('fernhollow')
     const of = (id: string) => site.channels.find((channel) => channel.id === id)!
-    expect(notAsked('limit', of('bench-lights'))).toBe('it has no limit')
-    expect(notAsked('off', of('gate-strike'))).toBe('it stops by itself')
-    expect(notAsked('screen', of('window-spots'))).toContain('report to the hub')
+    expect(notAsked(site, 'limit', of('bench-lights'))).toBe('it has no limit')
+    expect(notAsked(site, 'off', of('gate-strike'))).toBe('it stops by itself')
+    expect(notAsked(site, 'screen', of('window-spots'))).toContain('report to the hub')
+    expect(notAsked(site, 'screen', of('rack-lights'))).toBe('no screen is told how it is')
     expect(failureOf('router')).toBe('router!gone')
   })
 })

@@ -60,7 +60,7 @@ export class BrokenHouse {
   ): Answers {
     const found = new Map<string, boolean>()
     const asked = (question: Question): Channel[] =>
-      questions.includes(question) ? channels.filter((channel) => notAsked(question, channel) === null) : []
+      questions.includes(question) ? channels.filter((channel) => notAsked(this.site, question, channel) === null) : []
     const broken = (from: World): World => {
       const world = from.copy(this.listener)
       breaks(world, failed)

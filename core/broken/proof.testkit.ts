@@ -21,7 +21,7 @@ export function provedByPlay(
   const asker = new Asker(site)
   const asked = QUESTIONS.flatMap((question) =>
     site.channels
-      .filter((channel) => notAsked(question, channel) === null)
+      .filter((channel) => notAsked(site, question, channel) === null)
       .flatMap((channel) =>
         placesOf(question).map((from) => {
           const formula = asker.ask(question, channel, from, house.standing(question))

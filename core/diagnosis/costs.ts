@@ -73,3 +73,19 @@ export const CAUTIONS: Readonly<Record<Danger, readonly string[]>> = {
     'Leave this to a licensed electrician unless local rules allow you to do it.',
   ],
 }
+
+/** What must be said beside a part that is worked on outside the box. */
+const PART_CAUTIONS: Readonly<Record<string, readonly string[]>> = {
+  load: [
+    'A lamp or a plug: switch its breaker off and let it cool before you change it.',
+    'A load that is wired in is opened by a licensed electrician only, or by whom local rules allow.',
+  ],
+  breaker: ['A breaker that trips again stays off: call a licensed electrician.'],
+  strip: ['Pull its plug before you look at it.'],
+}
+
+/** All that is said before a step. */
+export function cautionsOf(observation: Observation): readonly string[] {
+  const own = observation.kind === 'part' ? (PART_CAUTIONS[kindOfPart(observation.part)] ?? []) : []
+  return [...CAUTIONS[costOf(observation).danger], ...own]
+}

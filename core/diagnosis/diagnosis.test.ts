@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { cleanSite } from '../findings/cleanSite.testkit'
+import type { PartId } from '../parts'
 import { choices } from '../seeded'
 import { readSite, type Site } from '../site'
 import { brokenBy, complaintOf, optimum, search, soundHouse, usualOrder } from './search.testkit'
@@ -8,11 +9,14 @@ import {
   ANSWERS,
   brokenWorld,
   CAUTIONS,
+  cautionsOf,
   costOf,
   DANGERS,
   endingWords,
   faultTable,
+  houseSays,
   nextOf,
+  practiceOn,
   observe,
   priorsOf,
   retestOf,
@@ -181,6 +185,10 @@ describe('the order of steps', () => {
   })
   it('each step near mains says its cautions and when to call somebody', () => {
     expect(CAUTIONS.outside).toEqual([])
+    const step = (part: PartId) => cautionsOf({ kind: 'part', id: part, part }).join(' ')
+    expect(step('load:bench-lamp')).toMatch(/switch its breaker off .* licensed electrician/)
+    expect(step('breaker:corner')).toMatch(/trips again stays off/)
+    expect(step('switch:s1')).toMatch(/test that the box is dead/)
     for (const danger of ['cover', 'live'] as const) expect(CAUTIONS[danger].join(' ')).toMatch(/licensed electrician/)
   })
   it('what cannot be done now is passed over', () => {
@@ -202,7 +210,7 @@ describe('the end of it', () => {
   it('is a sentence: what it was, how it was told, what was changed', () => {
     const suspect = table.suspects.find(({ part, how }) => part === 'switch:s1' && how === 'gone')!
     const { given } = search(table, brokenBy(soundHouse(table), suspect), 0)
-    const text = endingWords(table.site, table.observations, given, [suspect], 'new switch')
+    const text = endingWords(table.site, table.observations, given, [{ ...suspect, hows: [suspect.how] }], 'new switch')
     expect(text).toMatch(/^Found: Switch S1 \(failed\)\. Told by: .*Press S1.*: .*\. Changed: new switch\.$/)
   })
   it('lists every way that needs the part, and no other', () => {
@@ -212,6 +220,30 @@ describe('the end of it', () => {
     expect(new Set(retestOf(site, ['hub']).map(({ way }) => way))).toEqual(
       new Set(['bench-lamp-hub', 'shelf-lamp-hub']),
     )
+  })
+  it('names each way of failing that what was seen cannot tell apart, the likelier first', () => {
+    const suspect = table.suspects.find(({ part, how }) => part === 'switch:s1' && how === 'stuck')!
+    const { given } = search(table, brokenBy(soundHouse(table), suspect), 0)
+    const state = searchOf(new Suspicion(table, given, 0))
+    expect(state.kind === 'found' && state.parts.map(({ part, hows }) => [part, hows])).toEqual([
+      ['switch:s1', ['gone', 'stuck']],
+    ])
+  })
+  it('a fault that is hidden to practise on is found by what the house says', () => {
+    for (let i = 0; i < 20; i++) {
+      const { hidden, first } = practiceOn(table, i / 20)!
+      const given = [first]
+      for (let looks = 0; looks < 40; looks++) {
+        const state = searchOf(new Suspicion(table, given))
+        if (state.kind !== 'ask') {
+          expect(state.kind === 'found' && state.parts.map(({ part }) => part)).toContain(table.suspects[hidden]!.part)
+          break
+        }
+        const { id } = state.next.observation
+        given.push({ observation: id, answer: houseSays(table, hidden, id) })
+        expect(looks).toBeLessThan(39)
+      }
+    }
   })
   it('every step reads as a question with two answers at least', () => {
     for (const channel of ['sink-heater', 'rack-fan', 'gate-strike', 'window-spots']) {

@@ -1,3 +1,4 @@
+import type { FaultKind, PartId } from '../parts'
 import { costOf } from './costs'
 import { DANGERS, type Danger, type Observation } from './observation'
 import type { Suspicion } from './suspicion'
@@ -52,10 +53,19 @@ export const SURE_UNSEEN = 0.9999
 
 const NONE: ReadonlySet<string> = new Set()
 
+/** A part that is named, and how it may have failed: what was seen need not tell “failed” from “stuck”. */
+export interface FoundPart {
+  readonly part: PartId
+  readonly name: string
+  readonly hows: readonly FaultKind[]
+}
+/** A way of failing that has less of the part's chance is not named. */
+const NAMED_HOW = 0.05
+
 /** How a search stands. */
 export type Search =
   /** these parts it is: each was taken by itself and found bad, or nothing else explains what was seen */
-  | { readonly kind: 'found'; readonly parts: readonly Suspect[] }
+  | { readonly kind: 'found'; readonly parts: readonly FoundPart[] }
   | { readonly kind: 'ask'; readonly next: Next }
   /** nothing that could be looked at tells more */
   | { readonly kind: 'lost' }
@@ -66,17 +76,30 @@ export function searchOf(suspicion: Suspicion, skipped: ReadonlySet<string> = NO
   const groups = new Map<string, { chance: number; suspects: readonly number[] }>()
   for (const { suspects: of, chance } of suspicion.explanations) {
     const key = of.map((one) => suspects[one]!.part).join('+')
-    groups.set(key, { suspects: of, chance: (groups.get(key)?.chance ?? 0) + chance })
+    const known = groups.get(key)
+    groups.set(key, { suspects: known?.suspects ?? of, chance: (known?.chance ?? 0) + chance })
   }
   const best = [...groups.values()].sort((a, b) => b.chance - a.chance)[0]
   if (!best || suspicion.given.length === 0) return asked(suspicion, skipped)
-  const parts = best.suspects.map((one) => suspects[one]!)
-  const isBad = ({ part }: Suspect): boolean =>
+  const parts = best.suspects.map((one) => foundPart(suspicion, suspects[one]!))
+  const isBad = ({ part }: FoundPart): boolean =>
     suspicion.given.some(({ observation, answer }) => observation === `part ${part}` && answer === 'no')
   const isPlain = parts.length === 1 && best.chance >= SURE_UNSEEN
   if (isPlain || (best.chance >= SURE && parts.every(isBad))) return { kind: 'found', parts }
   const search = asked(suspicion, skipped)
   return search.kind === 'lost' && best.chance >= SURE ? { kind: 'found', parts } : search
+}
+
+function foundPart({ explanations, table }: Suspicion, { part, name }: Suspect): FoundPart {
+  const hows = new Map<FaultKind, number>()
+  for (const { suspects, chance } of explanations)
+    for (const one of suspects) {
+      const { part: of, how } = table.suspects[one]!
+      if (of === part) hows.set(how, (hows.get(how) ?? 0) + chance)
+    }
+  const sum = [...hows.values()].reduce((a, b) => a + b, 0)
+  const named = [...hows].filter(([, chance]) => chance >= NAMED_HOW * sum).sort((a, b) => b[1] - a[1])
+  return { part, name, hows: named.map(([how]) => how) }
 }
 
 function asked(suspicion: Suspicion, skipped: ReadonlySet<string>): Search {

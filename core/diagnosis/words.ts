@@ -4,7 +4,7 @@ import { FAULT_WORDS, partsOf, type PartId } from '../parts'
 import { channelOf, controllerOf, type Site } from '../site'
 import { kindOfPart } from './costs'
 import type { Answer, Given, Observation } from './observation'
-import type { Suspect } from './table'
+import type { FoundPart } from './next'
 
 /** An observation as a person reads it: what to do, and what can be seen. */
 export interface ObservationWords {
@@ -151,6 +151,9 @@ export function givenWords(site: Site, observation: Observation, answer: Answer)
   return `${what}: ${lower(answers[answer] ?? answer)}`
 }
 
+/** “failed or stuck”: how a part that was found may have failed. */
+export const howWords = ({ hows }: FoundPart): string => hows.map((how) => FAULT_WORDS[how]).join(' or ')
+
 /** So many things are told in the sentence: what was seen first, and the last ones. */
 const MOST_TOLD = 4
 
@@ -159,7 +162,7 @@ export function endingWords(
   site: Site,
   observations: readonly Observation[],
   given: readonly Given[],
-  parts: readonly Suspect[],
+  parts: readonly FoundPart[],
   changed: string,
 ): string {
   const telling = given.length <= MOST_TOLD ? given : [given[0]!, ...given.slice(1 - MOST_TOLD)]
@@ -167,6 +170,6 @@ export function endingWords(
     const observation = observations.find((one) => one.id === id)
     return observation ? [givenWords(site, observation, answer)] : []
   })
-  const what = parts.map(({ name, how }) => `${name} (${FAULT_WORDS[how]})`).join(' and ')
+  const what = parts.map((one) => `${one.name} (${howWords(one)})`).join(' and ')
   return `Found: ${what}. Told by: ${told.join('; ')}. Changed: ${changed.trim() || 'not yet'}.`
 }

@@ -25,7 +25,7 @@ export function askedOf(
 ): Asked[] {
   return asker.formulas.site.channels.flatMap((channel) =>
     questions
-      .filter((question) => notAsked(question, channel) === null)
+      .filter((question) => notAsked(asker.formulas.site, question, channel) === null)
       .flatMap((question) =>
         placesOf(question)
           .filter((place) => from.includes(place) || placesOf(question).length === 1)

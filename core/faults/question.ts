@@ -1,5 +1,6 @@
 import { PLACES, type Place } from '../parts'
-import { isFeed, kindOf, type Channel } from '../site'
+import { isFeed, kindOf, type Channel, type Site } from '../site'
+import { hasScreen } from './screens'
 
 /** What can be asked of every channel when parts fail. */
 export const QUESTIONS = ['on', 'off', 'screen', 'unbidden', 'limit'] as const
@@ -35,7 +36,7 @@ export function endsSoon(channel: Channel): boolean {
 /**
  * Why a question is not asked of a channel; null: it is. Nothing to say is not the same as nothing wrong.
  */
-export function notAsked(question: Question, channel: Channel): string | null {
+export function notAsked(site: Site, question: Question, channel: Channel): string | null {
   const limit = limitMs(channel)
   switch (question) {
     case 'on':
@@ -45,7 +46,8 @@ export function notAsked(question: Question, channel: Channel): string | null {
       return endsSoon(channel) ? `its limit of ${limit! / 1_000} s ends it` : null
     case 'screen':
       if (isFeed(channel)) return 'its lamps report to the hub themselves'
-      return kindOf(channel).lasting ? null : 'it does not stay as it is told'
+      if (!kindOf(channel).lasting) return 'it does not stay as it is told'
+      return hasScreen(site, channel) ? null : 'no screen is told how it is'
     case 'unbidden':
       return isFeed(channel) ? 'a feed is on at all times' : null
     case 'limit':

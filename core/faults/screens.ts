@@ -73,5 +73,5 @@ export function someScreenLies(formulas: HouseFormulas, channel: Channel, moved:
   )
 }
 
-/** Screens that are told how the channel is. */
-export const screensOf = (site: Site, channel: Channel): number => waysTo(site, channel.id).filter(isTold).length
+/** Some screen is told how the channel is. */
+export const hasScreen = (site: Site, channel: Channel): boolean => waysTo(site, channel.id).some(isTold)

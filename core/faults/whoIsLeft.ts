@@ -1,5 +1,5 @@
-import type { PartId, Place } from '../parts'
-import { inputsOn, type Channel, type Site } from '../site'
+import type { PartGraph, PartId, Place } from '../parts'
+import { inputsOn, waysTo, type Channel, type Site } from '../site'
 import { waysFor } from './analysis'
 import { Asker } from './ask'
 import { failureOf, type Failure } from './failure'
@@ -16,6 +16,8 @@ export interface LeftColumn {
 
 /** What is left of a channel when a column fails. */
 export interface LeftCell {
+  /** what has failed in it; with nothing broken: none */
+  readonly failed: readonly Failure[]
   /** it is so then: nobody can, a screen lies, it moves */
   readonly isSo: boolean
   /** ways that still do it, in the order of the site; of questions that no hand answers: none */
@@ -50,6 +52,18 @@ const HOUSE: readonly PartId[] = [
   'voice',
 ]
 
+/** Switches by which a channel is worked at the wall. */
+const wallInputs = (site: Site, { id }: Channel): string[] =>
+  waysTo(site, id).flatMap((way) => (way.kind === 'wall' ? [way.input as string] : []))
+
+/** A program that takes no word for what is. */
+function lying(graph: PartGraph, part: PartId): LeftColumn[] {
+  const found = graph.get(part)
+  if (!found?.faults.includes('lying')) return []
+  const failure = failureOf(part, 'lying')
+  return [{ key: failure, name: `${found.name} shows the last command`, failures: () => [failure] }]
+}
+
 function columnsOf(asker: Asker): LeftColumn[] {
   const { graph, site } = asker.formulas
   const shared = (part: PartId): LeftColumn[] => {
@@ -72,32 +86,55 @@ function columnsOf(asker: Asker): LeftColumn[] {
     ),
     own('open', 'Its relay stays open', (channel) => outputs(channel, 'contact').map((part) => failureOf(part))),
     own('stuck', 'Its relay sticks', (channel) => outputs(channel, 'contact').map((part) => failureOf(part, 'stuck'))),
+    own('module', 'Its relay module', ({ controller }) =>
+      graph.has(`module:${controller}`) ? [failureOf(`module:${controller}`)] : [],
+    ),
     own('load', 'Its load', ({ id }) => [failureOf(`load:${id}`)]),
+    // one wire at a time: two that short at once are two presses
+    own('short', 'A switch wire shorts', (channel) =>
+      wallInputs(site, channel)
+        .slice(0, 1)
+        .map((id) => failureOf(`wire:${id}`, 'stuck')),
+    ),
+    ...lying(graph, 'hub'),
+    ...kind('service:').flatMap((part) => lying(graph, part)),
   ]
+}
+
+const NOBODY_ASKED: LeftCell = { failed: [], isSo: false, ways: [] }
+
+/** One channel with each column failed in turn. */
+function rowOf(
+  asker: Asker,
+  question: Question,
+  from: Place,
+  channel: Channel,
+  columns: readonly LeftColumn[],
+): LeftRow {
+  const { id, name } = channel
+  const why = notAsked(asker.formulas.site, question, channel)
+  if (why !== null) return { channel: id, name, notAsked: why, whole: NOBODY_ASKED, cells: columns.map(() => null) }
+  const formula = asker.ask(question, channel, from)
+  const ways = waysFor(asker, question, channel, from)
+  const cell = (list: readonly Failure[]): LeftCell => {
+    const failed = new Set(list)
+    return {
+      failed: list,
+      isSo: isSo(formula, failed),
+      ways: ways.filter(({ works }) => isSo(works, failed)).map(({ way }) => way),
+    }
+  }
+  const cells = columns.map(({ failures }) => {
+    const failed = failures(channel)
+    return failed.length === 0 ? null : cell(failed)
+  })
+  return { channel: id, name, notAsked: null, whole: cell([]), cells }
 }
 
 /** Who is left to do it, and whether it is so, when one thing fails; from where one stands. */
 export function whoIsLeft(site: Site, question: Question, from: Place, asker = new Asker(site)): WhoIsLeft {
   const columns = columnsOf(asker)
-  const rows = site.channels.map((channel): LeftRow => {
-    const why = notAsked(question, channel)
-    const { id, name } = channel
-    if (why !== null)
-      return { channel: id, name, notAsked: why, whole: { isSo: false, ways: [] }, cells: columns.map(() => null) }
-    const formula = asker.ask(question, channel, from)
-    const ways = waysFor(asker, question, channel, from)
-    const cell = (failed: ReadonlySet<Failure>): LeftCell => ({
-      isSo: isSo(formula, failed),
-      ways: ways.filter(({ works }) => isSo(works, failed)).map(({ way }) => way),
-    })
-    return {
-      ...{ channel: id, name, notAsked: null, whole: cell(new Set()) },
-      cells: columns.map(({ failures }) => {
-        const failed = failures(channel)
-        return failed.length === 0 ? null : cell(new Set(failed))
-      }),
-    }
-  })
+  const rows = site.channels.map((channel) => rowOf(asker, question, from, channel, columns))
   // a column in which nothing ever changes says nothing
   const matters = columns.map((_, i) =>
     rows.some(({ whole, cells }) => {

@@ -48,7 +48,7 @@ function Due({ controller: { id, name }, onShow }: { controller: Controller; onS
         </span>
         {again.length > 0 && !never && (
           <button type="button" className="press shrink-0" onClick={() => void begin()}>
-            Start run of {again.length}
+            Start run of {counted(again.length, 'test')}
           </button>
         )}
       </span>

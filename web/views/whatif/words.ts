@@ -27,6 +27,14 @@ export const SO_WORDS: Readonly<Record<Question, string>> = {
   unbidden: 'it comes on or moves by itself, at once or when power is back',
   limit: 'it stays on past its limit',
 }
+/** Before the hours of the whole house. */
+export const SO_HOURS: Readonly<Record<Question, string>> = {
+  on: 'At least one channel is without control for',
+  off: 'At least one channel cannot be turned off for',
+  screen: 'At least one screen is wrong for',
+  unbidden: 'Until it is repaired, something is on by itself for',
+  limit: 'A limit is of no use for',
+}
 export const FINE_WORDS: Readonly<Record<Question, string>> = {
   on: 'somebody can turn it on',
   off: 'somebody can turn it off',

@@ -2,8 +2,10 @@ import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import {
   endingWords,
+  howWords,
   retestOf,
   type FaultTable,
+  type FoundPart,
   type Given,
   type Retest,
   type Suspect,
@@ -20,7 +22,7 @@ import type { Searching } from './useSearch'
 
 interface Props {
   readonly table: FaultTable
-  readonly parts: readonly Suspect[]
+  readonly parts: readonly FoundPart[]
   readonly given: readonly Given[]
   readonly searching: Searching
 }
@@ -39,7 +41,7 @@ export function Ending({ table, parts, given, searching }: Props) {
   return (
     <section aria-label="Found" className="rounded-plate border-2 border-rest bg-panel p-4">
       <h2 ref={head} tabIndex={-1} className="text-[1.125rem] font-semibold outline-none">
-        {parts.map(({ name, how }) => `${name}: ${FAULT_WORDS[how]}`).join(' and ')}
+        {parts.map((one) => `${one.name}: ${howWords(one)}`).join(' and ')}
       </h2>
       {search.hidden !== null && <Hidden suspect={table.suspects[search.hidden]!} />}
       <label htmlFor="changed" className="field-label mt-3">
@@ -112,9 +114,6 @@ function Presses({ table, parts, text, searching: { search, back, begin } }: Pre
       </Link>
       <button type="button" className="press-quiet" onClick={back}>
         Take the last answer back
-      </button>
-      <button type="button" className="press-quiet" onClick={() => begin(table.channel)}>
-        Start again
       </button>
     </div>
   )

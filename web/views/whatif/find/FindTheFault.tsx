@@ -51,7 +51,7 @@ function PickChannel({ site, channel, searching }: { site: Site; channel: string
   return (
     <div className="mt-3 max-w-sm">
       <label htmlFor="fault-channel" className="field-label">
-        What does not do as it should
+        Channel that does not work
       </label>
       <select
         id="fault-channel"

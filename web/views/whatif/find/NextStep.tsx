@@ -1,13 +1,15 @@
 import { useEffect, useRef } from 'react'
 import {
   ANSWERS,
-  CAUTIONS,
+  cautionsOf,
+  houseSays,
   wordsOf,
   type Answer,
   type Danger,
   type FaultTable,
   type Next,
 } from '../../../../core/diagnosis'
+import { counted } from '../../../../core/site'
 import type { Searching } from './useSearch'
 
 interface Props {
@@ -41,7 +43,7 @@ export function NextStep({ table, next, before, searching }: Props) {
           {WHERE[danger]}, about {minutes < 1 ? '½' : minutes} min
         </span>
       </p>
-      {CAUTIONS[danger].map((caution) => (
+      {cautionsOf(observation).map((caution) => (
         <p key={caution} className="mt-1 border-l-4 border-error pl-2 font-semibold">
           {caution}
         </p>
@@ -50,7 +52,7 @@ export function NextStep({ table, next, before, searching }: Props) {
         {ask}
       </h2>
       <p className="mt-1 text-small text-soft">
-        Why this: it leaves as much doubt as among {shown(after)} parts, in the mean; now it is {shown(before)}.
+        Why this: of about {parts(before)} in doubt it leaves about {Math.max(1, Math.round(after))}.
       </p>
       <Answers table={table} next={next} onAnswer={(one) => searching.answer(observation.id, one)} />
       <Beside table={table} observation={observation.id} searching={searching} />
@@ -121,13 +123,6 @@ function byNumber(event: React.KeyboardEvent<HTMLElement>): void {
   buttons[Number(event.key) - 1]?.click()
 }
 
-/** What the house with the hidden fault shows: what was played, the likeliest of it. */
-export function houseSays(table: FaultTable, hidden: number, observation: string): (typeof ANSWERS)[number] {
-  const index = table.observations.findIndex(({ id }) => id === observation)
-  const chances = table.chances[hidden]![index]!
-  return ANSWERS[chances.indexOf(Math.max(...chances))]!
-}
-
-const shown = (parts: number): string => (parts < 10 ? parts.toFixed(1) : parts.toFixed(0))
+const parts = (count: number): string => counted(Math.max(1, Math.round(count)), 'part')
 const percent = (chance: number): string =>
   chance >= 0.995 ? '99 %' : chance < 0.005 ? '< 1 %' : `${Math.round(chance * 100)} %`

@@ -1,4 +1,4 @@
-import { givenWords, type FaultTable, type Given } from '../../../../core/diagnosis'
+import { givenWords, practiceOn, type FaultTable, type Given } from '../../../../core/diagnosis'
 import type { Searching } from './useSearch'
 
 interface Props {
@@ -11,6 +11,10 @@ interface Props {
 /** What was seen, in order; what a board said of itself is marked. Practice begins here, too. */
 export function SeenSoFar({ table, given, live, searching }: Props) {
   const { search, set, begin } = searching
+  const hide = (): void => {
+    const practice = practiceOn(table, Math.random())
+    if (practice) set({ hidden: practice.hidden, given: [practice.first], skipped: [] })
+  }
   return (
     <section aria-label="Seen so far" className="mt-4">
       <h2 className="rule-head">Seen so far</h2>
@@ -34,7 +38,7 @@ export function SeenSoFar({ table, given, live, searching }: Props) {
           </button>
         )}
         {search.hidden === null ? (
-          <button type="button" className="press-quiet" onClick={() => set(practice(table))}>
+          <button type="button" className="press-quiet" onClick={hide}>
             Practise: hide a fault
           </button>
         ) : (
@@ -43,24 +47,4 @@ export function SeenSoFar({ table, given, live, searching }: Props) {
       </div>
     </section>
   )
-}
-
-/** A fault that can be seen at this channel, drawn by chance, and what is seen first of it. */
-function practice(table: FaultTable): { hidden: number; given: Given[]; skipped: string[] } {
-  const shows = table.suspects.flatMap((_, suspect) => {
-    const first = firstSeen(table, suspect)
-    return first ? [{ hidden: suspect, given: [first], skipped: [] }] : []
-  })
-  return shows[Math.floor(Math.random() * shows.length)]!
-}
-
-function firstSeen(table: FaultTable, suspect: number): Given | null {
-  for (const [i, observation] of table.observations.entries()) {
-    const own = 'channel' in observation && observation.channel === table.channel
-    if (!own || (observation.kind !== 'way' && observation.kind !== 'rest')) continue
-    const chances = table.chances[suspect]![i]!
-    const answer = (['yes', 'no', 'late', 'other'] as const)[chances.indexOf(1)]
-    if (answer !== undefined && answer !== table.whole[i]) return { observation: observation.id, answer }
-  }
-  return null
 }

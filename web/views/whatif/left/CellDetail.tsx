@@ -44,7 +44,7 @@ export function CellDetail({ site, question, from, cell, left }: Props) {
       {!detail && <JobState job={job} name="The look at it" onStop={stop} />}
       {detail && (
         <>
-          <Paths site={site} detail={detail} channel={cell.channel} column={column < 0 ? null : cell.column} />
+          <Paths site={site} detail={detail} failed={now?.failed ?? []} />
           <Causes site={site} detail={detail} />
           <Triples site={site} detail={detail} />
           <Changes site={site} question={question} from={from} channel={cell.channel} />

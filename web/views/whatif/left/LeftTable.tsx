@@ -26,7 +26,7 @@ export function LeftTable({ site, question, left: { columns, rows }, faults, pic
       <table className="sheet left-table" onKeyDown={moves}>
         <thead>
           <tr>
-            <th className="sticky left-0 z-10 min-w-36 bg-wall align-bottom">Channel</th>
+            <th className="left-name left-name-head min-w-36 bg-wall align-bottom">Channel</th>
             <th className="text-right align-bottom">{question === 'unbidden' ? 'Times per year' : 'Per year'}</th>
             {columns.map(({ key, name }) => (
               <th key={key} className="max-w-20 text-center align-bottom leading-tight">
@@ -91,7 +91,7 @@ const Row = memo(function Row({ site, question, row, columns, faults, picked, is
   if (row.notAsked !== null)
     return (
       <tr>
-        <td className="sticky left-0 z-10 bg-wall text-soft">{row.name}</td>
+        <td className="left-name bg-wall text-soft">{row.name}</td>
         <td colSpan={columns.length + 1} className="text-small text-soft">
           not asked: {row.notAsked}
         </td>
@@ -99,7 +99,7 @@ const Row = memo(function Row({ site, question, row, columns, faults, picked, is
     )
   return (
     <tr className={picked === null ? '' : 'bg-panel'}>
-      <td className={`sticky left-0 z-10 ${picked === null ? 'bg-wall' : 'bg-panel'}`}>
+      <td className={`left-name ${picked === null ? 'bg-wall' : 'bg-panel'}`}>
         <button
           type="button"
           aria-pressed={picked === OWN}

@@ -1,47 +1,21 @@
-import type { FaultDetail } from '../../../../core/faults'
+import { partOf, type Failure, type FaultDetail } from '../../../../core/faults'
 import { downWith, type PartId } from '../../../../core/parts'
-import { channelOf, type Site } from '../../../../core/site'
+import type { Site } from '../../../../core/site'
 import { graphOf } from '../graph'
 import { wayWords } from '../words'
 
 interface Props {
   readonly site: Site
   readonly detail: FaultDetail
-  readonly channel: string
-  /** what fails, as a column of the table; null: nothing */
-  readonly column: string | null
-}
-
-/** The parts that fail in a column, for one channel. */
-function failedIn(site: Site, column: string | null, channel: string): PartId[] {
-  const controller = channelOf(site, channel)!.controller
-  const graph = graphOf(site)
-  const kinds = (start: string): PartId[] => [...graph.keys()].filter((id) => id.startsWith(start))
-  switch (column) {
-    case null:
-      return []
-    case 'own':
-      return [`power:${controller}`]
-    case 'switches':
-      return site.inputs.filter((input) => input.controller === controller).map(({ id }): PartId => `switch:${id}`)
-    case 'remote':
-      return [`receiver:${controller}`]
-    case 'open':
-    case 'stuck':
-      return kinds(`contact:${channel}.`)
-    case 'load':
-      return [`load:${channel}`]
-    default:
-      return [column as PartId]
-  }
+  readonly failed: readonly Failure[]
 }
 
 /** A channel's ways as lines of parts from hand to load; what all share stands once, and the cut is open. */
-export function Paths({ site, detail, channel, column }: Props) {
+export function Paths({ site, detail, failed }: Props) {
   const graph = graphOf(site)
   const { paths } = detail
   if (paths.length === 0) return null
-  const down = downWith(graph, new Set(failedIn(site, column, channel)))
+  const down = downWith(graph, new Set(failed.map(partOf)))
   const shared = inOrder(paths[0]!.parts.filter((part) => paths.every(({ parts }) => parts.includes(part))))
   return (
     <figure aria-label="Paths from hand to load" className="mt-3 text-small">

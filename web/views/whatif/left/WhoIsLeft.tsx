@@ -9,7 +9,7 @@ import { ViewHead } from '../../../parts/ViewHead'
 import { useAppSelector } from '../../../store/store'
 import type { Left } from '../../../workers/whatIf.worker'
 import { useAnswer } from '../useWhatIfJob'
-import { hoursWords, SO_WORDS, WANTS } from '../words'
+import { hoursWords, SO_HOURS, WANTS } from '../words'
 import { CellDetail } from './CellDetail'
 import { LeftTable, type Cell } from './LeftTable'
 import { Pairs } from './Pairs'
@@ -46,7 +46,7 @@ interface AnsweredProps {
 
 function Answered({ site, question, from, answer }: AnsweredProps) {
   const [picked, setPicked] = useState<Cell | null>(null)
-  const first = site.channels.find((channel) => notAsked(question, channel) === null)?.id ?? null
+  const first = site.channels.find((channel) => notAsked(site, question, channel) === null)?.id ?? null
   const isThere = picked !== null && channelOf(site, picked.channel) && asks(site, question, picked.channel)
   const cell: Cell | null = isThere ? picked : first === null ? null : { channel: first, column: null }
   const { left, faults, pairs, houseHours } = answer
@@ -62,14 +62,14 @@ function Answered({ site, question, from, answer }: AnsweredProps) {
   )
 }
 
-const asks = (site: Site, question: Question, id: string): boolean => notAsked(question, channelOf(site, id)!) === null
+const asks = (site: Site, question: Question, id: string): boolean =>
+  notAsked(site, question, channelOf(site, id)!) === null
 
 const Legend = ({ question, houseHours }: { question: Question; houseHours: number }) => (
   <p className="mt-2 max-w-prose text-small text-soft">
     {question === 'on' || question === 'off'
       ? 'A square is a way that still works; a half one is the last. On a plate nobody is left. '
       : 'A plate says that it is so. '}
-    At least one channel of the house: {SO_WORDS[question]}, {hoursWords(houseHours)} per year. Rates are common
-    practice unless you enter your own.
+    {SO_HOURS[question]} {hoursWords(houseHours)} per year. Rates are common practice unless you enter your own.
   </p>
 )

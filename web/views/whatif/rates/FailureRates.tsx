@@ -145,7 +145,7 @@ function OwnRate({ id, rate, isOwn, change }: OwnProps) {
         onKeep={(text) => keep({ repairHours: Number(text) })}
       />
       <TextField
-        label="Source"
+        label="Figures from"
         value={rate.source}
         check={(text) => (text.trim() ? null : 'say where the figures come from')}
         onKeep={(source) => keep({ source })}

@@ -170,7 +170,7 @@ const Interval = ({ low, high, mean, exact, most }: IntervalProps) => {
 
 function NotAsked({ site, question }: { site: Site; question: Question }) {
   const unasked = site.channels.flatMap((channel) => {
-    const why = notAsked(question, channel)
+    const why = notAsked(site, question, channel)
     return why === null ? [] : [`${channel.name}: ${why}`]
   })
   if (unasked.length === 0) return null
