@@ -8,6 +8,7 @@ import type { Context } from './context'
 import type { Guard } from './guard'
 import { healthOf } from './health'
 import { Refusal, storeTrouble } from './refusal'
+import { boardRoutes } from './routes/boards'
 import { buildRoutes } from './routes/builds'
 import { mount, serve, type Served } from './routes/serve'
 import { credentialRoutes } from './routes/credentials'
@@ -32,6 +33,7 @@ export const allRoutes = (context: Context): Served[] => [
   ...doorRoutes(context),
   ...buildRoutes(context),
   ...logbookRoutes(context),
+  ...boardRoutes(context),
   ...houseRoutes(context),
   ...credentialRoutes(context),
 ]

@@ -5,12 +5,14 @@ import type { StoredSite } from './db/sites'
 import type { Live } from './live'
 import { notFound, Refusal } from './refusal'
 import type { House } from './house'
+import type { TestsInHand } from './boards/hands'
 
 /** What the routes work with. */
 export interface Context {
   readonly db: Database
   readonly live: Live
   readonly house: House
+  readonly hands: TestsInHand
   /** the address at which boards find the broker */
   readonly boardsFind: string
   /** the fixed firmware, runtime and ports, that goes into each build */

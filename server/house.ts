@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { wiredHolders, wireOf } from '../core/services'
-import type { Service, Site } from '../core/site'
+import { speaksAs, type Service, type Site } from '../core/site'
 import type { Faults, RigPaired, StandInPage } from '../core/api'
 import { NO_FAULTS } from '../core/api'
 import { startBroker, type BrokerOptions, type RunningBroker } from './broker/broker'
@@ -8,6 +8,7 @@ import { nameOfUser, usersOf, type BrokerUser } from './broker/rights'
 import type { Database } from './db'
 import type { Live } from './live'
 import { addressOf } from './secretAddress'
+import { SiteBoards } from './boards/siteBoards'
 import { Rig, rigFolder, type RigGround } from './rig'
 import { AppServiceStandIn, type BrokerLogin } from './standIns/appService'
 import { ServiceDoor } from './standIns/door'
@@ -22,10 +23,13 @@ export class DoorPortTaken extends Error {
   }
 }
 
+/** Compiling five boards takes its time. */
+const RIG_DOOR_MINUTES = 10
+
 /** Credential that opens the broker for a controller, and for the hub. */
 export const BROKER_PASSWORD = 'broker password'
 /** Users whose passwords are kept: boards and hubs come back with them. */
-type StoredUser = Exclude<BrokerUser, { kind: 'service' }>
+type StoredUser = Exclude<BrokerUser, { kind: 'service' | 'listener' }>
 const ownerOf = (user: StoredUser): string =>
   user.kind === 'controller' ? `controller ${user.controller}` : 'hub of the house'
 
@@ -39,6 +43,7 @@ export class House {
   private readonly wired = new Map<string, WiredStandIn | RequestStandIn>()
   private readonly rigs = new Map<string, Rig>()
   private readonly hubs = new Map<string, HubStandIn>()
+  private readonly heard = new Map<string, SiteBoards>()
   private readonly door = new ServiceDoor({
     wired: () => [...this.wired.values()].filter((one) => one instanceof WiredStandIn),
     asked: () => [...this.wired.values()].filter((one) => one instanceof RequestStandIn),
@@ -73,7 +78,7 @@ export class House {
       this.broker = await startBroker({
         ...options,
         passwordOf: (user) => this.passwordOf(user),
-        turnedAway: (user) => this.hubs.get(user.site)?.turnedAway(nameOfUser(user)),
+        turnedAway: (user) => this.turnedAway(user),
         trouble: this.trouble,
       })
     await this.door.listen(options.address, options.doorPort).catch((error: NodeJS.ErrnoException) => {
@@ -95,6 +100,7 @@ export class House {
     for (const gone of before) if (!now.has(gone)) this.broker?.forget(`vestibule/${site.id}/${gone}/`)
     this.followWired(site)
     this.hubs.get(site.id)?.follow(site)
+    this.boards(site).follow(site)
     const standIn = this.standIns.get(site.id)
     if (standIn) return standIn.follow(site)
     // boards of the house say there which tables they run; on a broker of the house it is how its health is known
@@ -102,6 +108,42 @@ export class House {
     if (isQuiet && !this.externalUrl) return
     const login = this.loginOf({ kind: 'service', site: site.id })
     this.standIns.set(site.id, new AppServiceStandIn(site, login, this.db, this.live, this.trouble))
+  }
+
+  /** Which boards of a site are here. */
+  boards(site: Site): SiteBoards {
+    const known = this.heard.get(site.id)
+    if (known) return known
+    const boards = new SiteBoards(site, {
+      db: this.db,
+      live: this.live,
+      login: () => this.loginOf({ kind: 'listener', site: site.id }),
+      now: () => new Date(),
+      trouble: this.trouble,
+      hubShows: () => this.hubs.get(site.id)?.page().beliefs ?? {},
+    })
+    this.heard.set(site.id, boards)
+    return boards
+  }
+
+  private turnedAway(user: BrokerUser): void {
+    this.hubs.get(user.site)?.turnedAway(nameOfUser(user))
+    if (user.kind !== 'controller') return
+    const isShut = this.controllers.get(user.site)?.has(user.controller) && !this.mayJoin(user)
+    this.heard.get(user.site)?.turnedAway(user.controller, isShut ? 'its door is closed' : 'wrong user or password')
+  }
+
+  /** For so many minutes a board that has never joined may come; 0: no longer. */
+  openDoor(site: Site, controller: string, minutes: number): void {
+    const until = minutes === 0 ? null : new Date(Date.now() + minutes * 60_000).toISOString()
+    this.db.boards.openDoor(site.id, speaksAs(site, controller), until)
+    this.live.tell({ kind: 'boards', site: site.id })
+  }
+
+  /** One that has joined comes back whenever it likes; another only while its door is open. */
+  private mayJoin({ site, controller }: Extract<BrokerUser, { kind: 'controller' }>): boolean {
+    const { joinedAt, openUntil } = this.db.boards.door(site, controller)
+    return joinedAt !== null || (openUntil !== null && openUntil > new Date().toISOString())
   }
 
   /** How a stand-in opens the broker. */
@@ -144,13 +186,16 @@ export class House {
     const hub = this.hubs.get(site)
     this.hubs.delete(site)
     await hub?.close()
+    const boards = this.heard.get(site)
+    this.heard.delete(site)
+    await boards?.close()
     for (const [key, wired] of this.wired) {
       if (!key.startsWith(`${site}/`)) continue
       wired.close()
       this.wired.delete(key)
     }
     this.controllers.delete(site)
-    this.own.delete(site)
+    for (const kind of ['service', 'listener'] as const) this.own.delete(nameOfUser({ kind, site }))
     await standIn?.close()
     this.broker?.recheck(site)
     this.broker?.forget(`vestibule/${site}/`)
@@ -174,7 +219,12 @@ export class House {
   }
 
   private newWired(site: Site, service: Service): WiredStandIn | RequestStandIn {
-    const ground = { db: this.db, live: this.live, reveal: this.revealOf(site.id), now: () => new Date() }
+    const ground = {
+      ...{ db: this.db, live: this.live, reveal: this.revealOf(site.id), now: () => new Date() },
+      heardPoint: (controller: string, point: string, value: number) =>
+        this.heard.get(site.id)?.saidPoint(controller, service.id, point, value),
+      heardLog: (controller: string, text: string) => this.heard.get(site.id)?.saidLog(controller, text),
+    }
     if (wireOf(site, service)?.transport === 'mqtt') return new WiredStandIn(site, service, ground)
     const placeOf = (controller: string) => this.rigs.get(site.id)?.calledAt(controller, service.id)
     return new RequestStandIn(site, service, ground, placeOf)
@@ -218,6 +268,7 @@ export class House {
   /** Starts the firmware of every controller of a site on this machine; goes on by itself. */
   startRig(site: Site): void {
     this.hub(site)?.start()
+    for (const { id } of site.controllers) this.openDoor(site, id, RIG_DOOR_MINUTES)
     void this.rig(site.id).start(site, this.rigGround(site.id)).catch(this.trouble)
   }
 
@@ -282,6 +333,7 @@ export class House {
   async close(): Promise<void> {
     for (const rig of this.rigs.values()) rig.stop()
     await Promise.all([...this.hubs.values()].map((hub) => hub.close()))
+    await Promise.all([...this.heard.values()].map((boards) => boards.close()))
     for (const wired of this.wired.values()) wired.close()
     await Promise.all([...this.standIns.values()].map((standIn) => standIn.close()))
     await this.door.close()
@@ -296,17 +348,19 @@ export class House {
     // a password outlives its controller, so that an undo brings both back
     const controllers = this.controllers.get(user.site)
     if (!controllers) return undefined
-    if (user.kind === 'controller') return controllers.has(user.controller) ? this.brokerPassword(user) : undefined
+    if (user.kind === 'controller')
+      return controllers.has(user.controller) && this.mayJoin(user) ? this.brokerPassword(user) : undefined
     // a hub of the maker's own keeps its login over restarts; the stand-in of the app service needs none
     if (user.kind === 'hub') return this.brokerPassword(user)
-    if (!this.own.has(user.site)) this.own.set(user.site, randomBytes(18).toString('base64url'))
-    return this.own.get(user.site)
+    const name = nameOfUser(user)
+    if (!this.own.has(name)) this.own.set(name, randomBytes(18).toString('base64url'))
+    return this.own.get(name)
   }
 
   /** Every controller, and the hub, gets a password of its own the first time it is seen. */
   private giveBrokerPasswords(site: Site): void {
     for (const user of usersOf(site)) {
-      if (user.kind === 'service') continue
+      if (user.kind === 'service' || user.kind === 'listener') continue
       const owner = ownerOf(user)
       // one that is there and cannot be read stays: a new one would lock the board out without a word
       if (this.db.credentials.has(site.id, owner, BROKER_PASSWORD)) continue

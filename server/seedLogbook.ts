@@ -69,7 +69,8 @@ class Past {
     for (const [i, { key, channel, stage }] of logbook.run(run)!.items.entries()) {
       const failed = fails(channel, stage)
       const when = at(day, `${hour}:${String(5 + i).padStart(2, '0')}`)
-      logbook.setItem(run, key, failed ? 'failed' : 'passed', failed, when)
+      const outcome = failed ? 'failed' : 'passed'
+      logbook.setItem(run, key, { outcome, note: failed, heard: [], by: 'hand' }, when)
     }
   }
 }

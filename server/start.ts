@@ -8,6 +8,7 @@ import { createSecureContext } from 'node:tls'
 import { firmwareFiles } from '../firmware/files'
 import { boardAddress, inBrackets, isLoopback, namesOf } from './addresses'
 import { makeApp } from './app'
+import { TestsInHand } from './boards/hands'
 import { BrokerPortTaken } from './broker/broker'
 import { storeTrouble } from './refusal'
 import { openDatabase, StoreRefused, type Database } from './db'
@@ -97,6 +98,7 @@ const contextOf = (db: Database, live: Live, house: House, boardsFind: string): 
   db,
   live,
   house,
+  hands: new TestsInHand({ db, live, house }),
   boardsFind,
   firmware: firmwareFiles(),
   examples: join(ROOT, 'demo'),
@@ -140,6 +142,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
       for (const client of sockets.clients) client.terminate()
       server.closeAllConnections()
       await new Promise((resolve) => server.close(resolve))
+      context.hands.close()
       await house.close()
       db.close()
     },

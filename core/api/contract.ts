@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import { EXPORT_FORMATS } from '../outputs'
 import {
+  BoardHereRow,
   BoardRow,
+  StrangerRow,
   BuildFile,
   BuildRow,
   CredentialRow,
@@ -30,6 +32,7 @@ import {
   UndoLabels,
   WireRow,
 } from './rows'
+import { HandRow } from './hand'
 import { Mains, Name } from '../site'
 import type { RouteName } from './routes'
 
@@ -175,6 +178,25 @@ export const CONTRACT = {
   setTestItem: {
     summary: 'Write down the outcome of one test',
     body: z.strictObject({ outcome: Outcome, note: z.string().trim().max(500) }),
+    answer: Done,
+  },
+  takeTest: {
+    summary: 'Take a test in hand: what its board says from now on counts for it; null lets go',
+    body: z.strictObject({ key: z.string().max(200).nullable(), again: z.boolean().optional() }),
+    answer: z.strictObject({ hand: HandRow.nullable() }),
+  },
+  seeTest: {
+    summary: 'Say what an eye has seen of the test in hand: the thing itself, or a screen that nobody can hear',
+    body: z.strictObject({ what: z.enum(['eye', 'screen']), seen: z.boolean() }),
+    answer: Done,
+  },
+  boards: {
+    summary: 'Which boards are here: on the network or not, since when, what they run and said last; and strangers',
+    answer: z.strictObject({ boards: z.array(BoardHereRow), strangers: z.array(StrangerRow) }),
+  },
+  openDoor: {
+    summary: 'Let a board that has never joined come in for some minutes; 0 closes the door',
+    body: z.strictObject({ minutes: z.int().min(0).max(60) }),
     answer: Done,
   },
   newTrial: {

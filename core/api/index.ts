@@ -3,8 +3,12 @@ export { addressOf, LIVE_PATH, namesIn, ROUTES, type Params, type RouteName } fr
 export { CONTRACT, type AnswerOf, type BodyOf, type BodySent, type Contract, type Matching } from './contract'
 export { LiveMessage } from './live'
 export { openApiDocument } from './openApi'
+export type { HandRow } from './hand'
 export type {
+  BoardHereRow,
   BoardRow,
+  StrangerRow,
+  ToldBy,
   BuildFile,
   BuildRow,
   CredentialRow,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { HandRow } from './hand'
 
 const site = z.string()
 
@@ -15,6 +16,10 @@ export const LiveMessage = z.discriminatedUnion('kind', [
     values: z.record(z.string(), z.number()),
     online: z.record(z.string(), z.boolean()),
   }),
+  /** a board came, went, or said something of itself */
+  z.strictObject({ kind: z.literal('boards'), site }),
+  /** something was heard for a test in hand */
+  z.strictObject({ kind: z.literal('hand'), site, hand: HandRow }),
   /** something at the rig is another */
   z.strictObject({ kind: z.literal('rig'), site }),
   /** something on the page of the hub's stand-in is another */

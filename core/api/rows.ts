@@ -111,12 +111,43 @@ const listedTest = {
   action: z.string(),
   expected: z.string(),
 }
+/** Who told how a test went: its board by itself, an eye beside it, or a hand alone. */
+export const ToldBy = z.enum(['board', 'eye', 'hand'])
+export type ToldBy = z.infer<typeof ToldBy>
 export const TestItemRow = z.strictObject({
   ...listedTest,
   outcome: Outcome,
   note: z.string(),
   at: at.nullable(),
+  /** what was heard of the board */
+  heard: z.array(z.string()),
+  toldBy: ToldBy.nullable(),
 })
+/** A board on the network, as far as it has been heard. */
+export const BoardHereRow = z.strictObject({
+  controller: z.string(),
+  state: z.enum(['never', 'waited for', 'joining', 'online', 'offline']),
+  /** since when it is so; null: it was never heard */
+  since: at.nullable(),
+  firstSeen: at.nullable(),
+  hash: z.string().nullable(),
+  /** which build that is, in words; null: it has not said */
+  runs: z.string().nullable(),
+  said: z.string().nullable(),
+  restarts: z.int(),
+  /** dBm; null: its port does not say */
+  signalDbm: z.number().nullable(),
+  upSince: at.nullable(),
+  /** why it was not let in last; null: it was, or nobody knocked */
+  refused: z.strictObject({ at, why: z.string() }).nullable(),
+  /** until when a board that has never joined may come; null: closed */
+  openUntil: at.nullable(),
+  joined: z.boolean(),
+})
+export type BoardHereRow = z.infer<typeof BoardHereRow>
+/** Somebody on the broker whom the site does not know. */
+export const StrangerRow = z.strictObject({ who: z.string(), at, what: z.string() })
+export type StrangerRow = z.infer<typeof StrangerRow>
 export const TestRun = z.strictObject({
   id: z.int(),
   siteId: z.string(),

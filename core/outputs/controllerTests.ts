@@ -1,24 +1,25 @@
 import { boardIn } from '../boards'
 import {
   channelsOn,
+  coprocessorOf,
   groupOf,
   inputOf,
   inputsOn,
   loadOf,
   longHoldOf,
   positionOf,
-  powerUpOf,
   rulesFor,
   sensorOf,
   timeText,
   type Channel,
   type Control,
   type Controller,
-  type Input,
   type Site,
 } from '../site'
+import type { Expect } from '../witness'
 import { dayText, clockText, sourceWords } from '../ways'
-import { CUT, draft, listed, type Draft } from './testItem'
+import { draft, listed, type Draft } from './testItem'
+import { away, eye, heard, here, turn, turnsAtScreen, waits, type Heard } from './testWatches'
 
 /** Tests of a controller as a whole: groups, rules, contacts, limits, power and outages. */
 
@@ -40,7 +41,15 @@ function controlTest(site: Site, controller: Controller, control: Control): Draf
     if (control.controller !== controller.id) return []
     const hold = longHoldOf(control)
     const held = hold === null ? '' : `, held for ${timeText(hold)} at least`
-    return [draft(`control:${control.id}`, null, `${source}${held}`, CONTROLLER_SEEN[control.action])]
+    return [
+      draft(
+        `control:${control.id}`,
+        null,
+        `${source}${held}`,
+        CONTROLLER_SEEN[control.action],
+        actionHeard(site, controller, control.action),
+      ),
+    ]
   }
   const members = membersHere(site, controller, control.group)
   if (members.length === 0 || !sourceIsHere(site, control, controller.id)) return []
@@ -51,8 +60,47 @@ function controlTest(site: Site, controller: Controller, control: Control): Draf
       null,
       `Put on what ${name} has here, then: ${source}`,
       groupSeen(members, control.action),
+      groupHeard(members, control.action, [CONTROL_SOURCE(site, control)]),
     ),
   ]
+}
+
+const CONTROL_SOURCE = (site: Site, { source }: Control): string =>
+  source.kind === 'link' ? (site.links.find(({ id }) => id === source.link)?.kind ?? 'nearby') : source.kind
+
+/** What a group's members here must say at a word; a door among them, or an essential one, may not move. */
+function groupHeard(members: readonly Channel[], action: string, by: readonly string[]): Heard {
+  const to = action === 'on' ? 'on' : action === 'off' ? 'off' : 'any'
+  const turns = members
+    .filter(({ kind, essential }) => kind !== 'pulsed' && !(action === 'off' && essential))
+    .map((channel) => turn(channel, channel.kind === 'feed' ? 'any' : to, by))
+  return heard(turns.length > 0 ? [{ kind: 'all', turns }] : [])
+}
+
+/** What a controller says of an action of its own. */
+function actionHeard(
+  site: Site,
+  { id }: Controller,
+  action: Extract<Control, { kind: 'controller' }>['action'],
+): Heard {
+  switch (action) {
+    case 'auto':
+    case 'manual':
+      // the status line to a radio says no modes
+      if (coprocessorOf(site, id)) return heard([], eye(`Do its rules ${action === 'auto' ? 'run' : 'stop'}?`))
+      return heard([{ kind: 'mode', channel: null, mode: action }])
+    case 'autoToggle':
+      return heard([
+        { kind: 'mode', channel: null, mode: 'manual' },
+        { kind: 'mode', channel: null, mode: 'auto' },
+      ])
+    case 'report':
+      return heard([], eye('Does every screen show the true state now?'))
+    case 'pair':
+      return heard([{ kind: 'log', says: 'pairing' }])
+    case 'reset':
+      return heard([away(id)])
+  }
 }
 
 const GROUP_BY = {
@@ -70,6 +118,10 @@ export const controlTests = (site: Site, controller: Controller, deaf = false): 
           null,
           `Say manual, then auto, from the hub (“${controller.modeEntity.name}”)`,
           'its rules stop, then run again, and the hub shows which',
+          heard([
+            { kind: 'mode', channel: null, mode: 'manual' },
+            { kind: 'mode', channel: null, mode: 'auto' },
+          ]),
         ),
       ]
     : []),
@@ -85,11 +137,19 @@ export const controlTests = (site: Site, controller: Controller, deaf = false): 
           null,
           `Turn ${group.name} on, then off, ${by}`,
           `all on; then ${groupSeen(members, 'off')}`,
+          groupOverAndBack(members, GROUP_SOURCES[way.kind]),
         ),
       ]
     }),
   ),
 ]
+
+const GROUP_SOURCES = { app: ['app'], hub: ['hub'], voice: ['app', 'hub'] }
+
+function groupOverAndBack(members: readonly Channel[], by: readonly string[]): Heard {
+  const off = groupHeard(members, 'off', by).hears
+  return heard([...groupHeard(members, 'on', by).hears, ...off])
+}
 
 function sourceIsHere(site: Site, { source }: Site['controls'][number], controller: string): boolean {
   switch (source.kind) {
@@ -119,21 +179,37 @@ export const ruleTests = (site: Site, controller: Controller): Draft[] =>
         return draft(
           `rule:${rule.id}`,
           channel.id,
-          `${rule.name}: wait for ${dayText(rule.days)} ${clockText(rule.minute)}, or set the clock just before it`,
+          `${rule.name}: ${afterHand(controller, false)}wait for ${dayText(rule.days)} ${clockText(rule.minute)}, or set the clock just before it`,
           `${channel.name}: ${rule.action === 'level' ? `level ${rule.level ?? 0}` : rule.action}`,
+          heard([waits(channel, rule.action === 'level' ? (rule.level ?? 0) : rule.action, ['schedule'])]),
         )
       const sensor = sensorOf(site, rule.sensor)!
       const [rises, falls] = rule.direction === 'above' ? ['above', 'below'] : ['below', 'above']
       return draft(
         `rule:${rule.id}`,
         channel.id,
-        `${rule.name}: bring ${sensor.name} ${rises} ${rule.on} ${sensor.unit}, then ${falls} ${rule.off} ${sensor.unit}; ` +
-          'then unplug it',
-        `${channel.name}: on, then off; without a reading ${rule.whenStale === 'off' ? 'off' : 'no change'} after ` +
+        `${rule.name}: ${afterHand(controller, true)}bring ${sensor.name} ${rises} ${rule.on} ${sensor.unit}, then ${falls} ${rule.off} ${sensor.unit}, ` +
+          `then ${rises} ${rule.on} ${sensor.unit} again; then unplug it`,
+        `${channel.name}: on, off, on; without a reading ${rule.whenStale === 'off' ? 'off' : 'still on'} after ` +
           timeText(sensor.staleMs ?? 3 * sensor.everyMs),
+        ruleHeard(channel, rule.whenStale, sensor.id),
       )
     }),
   )
+
+/** A hand's command holds rules off, and the tests before this one were made by hand: a start of the board ends it. */
+function afterHand({ auto }: Controller, threshold: boolean): string {
+  if (auto.hand === 'ignore' || (auto.hand === 'yield' && !threshold)) return ''
+  const why = auto.hand === 'yield' ? `for ${auto.yieldMinutes} min ` : ''
+  return `turn the board’s power off and on (after a hand its rules pause ${why}here); then `
+}
+
+/** A rule turns on, off and on; then its sensor is silent, which the board says. */
+function ruleHeard(channel: Channel, whenStale: 'off' | 'keep', sensor: string): Heard {
+  const [on, off] = [waits(channel, 'on', ['rule']), waits(channel, 'off', ['rule'])]
+  const then: Expect = whenStale === 'off' ? off : { kind: 'still', channel: channel.id, ms: 5_000 }
+  return heard([on, off, on, { kind: 'log', says: `sensor ${sensor}: stale` }, then])
+}
 
 /** Longest time that is waited for at the bench, ms. */
 const WORTH_WAITING_MS = 600_000
@@ -148,6 +224,7 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
             channel.id,
             `Move the door of ${channel.name} by hand, open and closed`,
             'every screen shows open, then closed, without any command',
+            heard([waits(channel, 'on', null), waits(channel, 'off', null)]),
           ),
         ]
       : []),
@@ -158,54 +235,24 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
             channel.id,
             `Turn ${channel.name} on and leave it`,
             `it turns off by itself after ${timeText(channel.maxOnMs)}`,
+            limitHeard(channel, channel.maxOnMs),
           ),
         ]
       : []),
   ])
 
-const selectorOf = (site: Site, { id }: Channel): Input | undefined =>
-  site.ways
-    .flatMap((way) => (way.kind === 'wall' && way.channel === id ? [inputOf(site, way.input)!] : []))
-    .find(({ kind }) => kind === 'selector')
+/** A limit may come so much too early or late: a link's delay, a clock of a board without a crystal. */
+const LIMIT_SLACK_MS = 3_000
 
-/** What to do before the power is taken, so that the policy shows, and what must then be heard. */
-export function powerTests(site: Site, channel: Channel, storeMs: number): Draft[] {
-  const { id, name } = channel
-  const policy = powerUpOf(channel).policy
-  const test = (key: string, action: string, expected: string): Draft =>
-    draft(`start:${id}${key}`, id, `${action}; ${CUT}`, `${name}: ${expected}`)
-  switch (policy) {
-    case 'off':
-      return [
-        test(
-          '',
-          channel.kind === 'switched' || channel.kind === 'stepped' ? `Turn ${name} on` : `Leave ${name} alone`,
-          'no click, still off',
-        ),
-      ]
-    case 'on':
-      return [test('', `Leave ${name} as it is`, 'on, with one click')]
-    case 'last':
-      return [
-        test(':on', `Turn ${name} on, and wait ${timeText(storeMs + 1_000)}`, 'on again, with one click'),
-        test(':off', `Turn ${name} off, and wait ${timeText(storeMs + 1_000)}`, 'still off'),
-      ]
-    case 'wall':
-      return selectorOf(site, channel)
-        ? [
-            test(
-              '',
-              `Leave ${selectorOf(site, channel)!.name} at its highest level`,
-              'that level again; left at off it stays off',
-            ),
-          ]
-        : [test('', `Leave the switch of ${name} closed`, 'on; with the switch open it stays off')]
-    case 'service':
-      return [test('', `Set ${name} on the phone`, 'what the phone says')]
-    case 'timetable':
-      return [test('', `Check what the schedule of ${name} says now`, 'that state, once the clock is set')]
-  }
-}
+const limitHeard = (channel: Channel, maxOnMs: number): Heard =>
+  heard([
+    waits(channel, 'on', null),
+    {
+      ...waits(channel, 'off', ['limit']),
+      notBeforeMs: Math.max(0, maxOnMs - Math.max(LIMIT_SLACK_MS, maxOnMs / 50)),
+      withinMs: maxOnMs + Math.max(LIMIT_SLACK_MS, maxOnMs / 50),
+    },
+  ])
 
 /** Each channel with what it really works, once: the ways have been tried before. */
 export function loadTests(site: Site, channel: Channel): Draft {
@@ -240,8 +287,24 @@ export function loadTests(site: Site, channel: Channel): Draft {
     channel.id,
     `${action}${first ? '' : ' (it has no way in yet)'}`,
     expected + parallel,
+    heard(first ? loadHeard(channel) : [], eye(`${expected.replace(/; if it is the other way.*/, '')}. Was it so?`)),
   )
 }
+
+/** What a board says while a channel works its load, by whatever way. */
+const loadHeard = (channel: Channel): Expect[] =>
+  channel.kind === 'feed'
+    ? [waits(channel, 'off', null), waits(channel, 'on', null)]
+    : channel.kind === 'paired'
+      ? [{ kind: 'all', turns: [turn(channel, 1, null), turn(channel, 2, null)] }]
+      : turnsAtScreen(channel, []).map(fromAnywhere)
+
+const fromAnywhere = (expect: Expect): Expect =>
+  expect.kind === 'turn'
+    ? { ...expect, turn: { ...expect.turn, by: null } }
+    : expect.kind === 'all'
+      ? { ...expect, turns: expect.turns.map((one) => ({ ...one, by: null })) }
+      : expect
 
 /** The board's own things: its button and its light. */
 export function boardTests(site: Site, controller: Controller): Draft[] {
@@ -258,6 +321,7 @@ export function boardTests(site: Site, controller: Controller): Draft[] {
             null,
             'Look at the board’s light: with the router off, then on',
             'it blinks slowly while it connects, and is steady when connected',
+            heard([away(controller.id), here(controller.id)], eye('Did it blink slowly, and is it steady now?')),
           ),
         ]
       : []),
@@ -268,6 +332,7 @@ export function boardTests(site: Site, controller: Controller): Draft[] {
             null,
             `Turn the power on while nobody holds ${button.label}`,
             'it starts (held at power-up, it waits for programming)',
+            heard([away(controller.id), here(controller.id)]),
           ),
         ]
       : []),

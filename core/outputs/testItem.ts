@@ -1,3 +1,6 @@
+import type { Watch } from '../witness'
+import { NOTHING, type Heard } from './testWatches'
+
 /** The three stages of a test on the real thing, in the order that keeps people and parts safe (common practice). */
 export const STAGES = ['alone', 'no-load', 'load'] as const
 export type Stage = (typeof STAGES)[number]
@@ -17,17 +20,26 @@ export interface TestItem {
   readonly action: string
   /** what must be seen */
   readonly expected: string
+  /** what its board must say, and what only an eye can see */
+  readonly watch: Watch
 }
 
 /** A test before it is put into its stage. */
-export type Draft = Omit<TestItem, 'stage'>
+export type Draft = Omit<TestItem, 'stage' | 'watch'> & { readonly heard: Heard }
 
-export const draft = (key: string, channel: string | null, action: string, expected: string): Draft => ({
+export const draft = (
+  key: string,
+  channel: string | null,
+  action: string,
+  expected: string,
+  heard: Heard = NOTHING,
+): Draft => ({
   key,
   channel,
   way: null,
   action,
   expected,
+  heard,
 })
 
 export const listed = (words: readonly string[]): string => words.join(', ')

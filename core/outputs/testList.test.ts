@@ -27,7 +27,7 @@ const ASKED: [what: string, controller: string, line: RegExp][] = [
   [
     'a threshold, both ways and without a reading',
     'drying',
-    /above 70 %, then below 62 %; then unplug it → .*: on, then off; without a reading off/,
+    /above 70 %, then below 62 %, then above 70 % again; then unplug it → .*: on, off, on; without a reading off/,
   ],
   ['modes', 'drying', /character D on Drying line → its rules run again/],
   [

@@ -1,9 +1,10 @@
-import { channelsOn, controllerOf, type Controller, type Site, type Way } from '../site'
+import { channelsOn, controllerOf, type Channel, type Controller, type Site, type Way } from '../site'
 import { cautionsFor, hasMains } from './cautions'
-import { boardTests, channelTests, controlTests, loadTests, powerTests, ruleTests } from './controllerTests'
+import { boardTests, channelTests, controlTests, loadTests, ruleTests } from './controllerTests'
 import { coprocessorTests, outageTests } from './outageTests'
 import { lacksNetwork } from './ports'
-import { STAGES, type Stage, type TestItem } from './testItem'
+import { powerTests } from './powerTests'
+import { STAGES, type Draft, type Stage, type TestItem } from './testItem'
 import { waySteps } from './wayTests'
 
 /**
@@ -16,22 +17,15 @@ export function testList(site: Site, controllerId: string): TestItem[] {
   if (!controller) return []
   const channels = channelsOn(site, controllerId)
   const deaf = lacksNetwork(site, controller)
-  const at = (stage: Stage, drafts: readonly Omit<TestItem, 'stage'>[]): TestItem[] =>
-    drafts.map((draft) => ({ ...draft, key: `${stage}:${draft.key}`, stage }))
-  const ways = channels.flatMap((channel) =>
-    site.ways
-      .filter((way) => way.channel === channel.id && !(deaf && OVER_NETWORK.includes(way.kind)))
-      .flatMap((way) =>
-        waySteps(site, channel, way).map(({ key, ...step }) => ({
-          key: `${channel.id}:${way.id}:${key}`,
-          channel: channel.id as string,
-          way: way.id as string,
-          ...step,
-        })),
-      ),
-  )
+  const at = (stage: Stage, drafts: readonly Draft[]): TestItem[] =>
+    drafts.map(({ heard, ...rest }) => ({
+      ...rest,
+      key: `${stage}:${rest.key}`,
+      stage,
+      watch: { controller: controllerId, ...heard },
+    }))
   return [
-    ...at('alone', ways),
+    ...at('alone', wayDrafts(site, channels, deaf)),
     ...at('alone', controlTests(site, controller, deaf)),
     ...at('alone', ruleTests(site, controller)),
     ...at('alone', channelTests(site, controller)),
@@ -48,6 +42,21 @@ export function testList(site: Site, controllerId: string): TestItem[] {
     ),
   ]
 }
+
+/** Every way of every channel, but those over a network that the board has not. */
+const wayDrafts = (site: Site, channels: readonly Channel[], deaf: boolean): Draft[] =>
+  channels.flatMap((channel) =>
+    site.ways
+      .filter((way) => way.channel === channel.id && !(deaf && OVER_NETWORK.includes(way.kind)))
+      .flatMap((way) =>
+        waySteps(site, channel, way).map(({ key, ...step }) => ({
+          key: `${channel.id}:${way.id}:${key}`,
+          channel: channel.id as string,
+          way: way.id as string,
+          ...step,
+        })),
+      ),
+  )
 
 const OVER_NETWORK: readonly Way['kind'][] = ['app', 'hub', 'voice']
 

@@ -7,7 +7,7 @@ import { after, brokerAt, clientOf, note, track, type HouseState } from './house
 import { drawMs, draw, LATENCIES, LOSS } from './latency'
 import { BROWN_OUT_VOLTS, sagVolts } from './sag'
 import type { Cause } from './tracks'
-import { SOURCE_WORDS } from './words'
+import { SOURCE_WORDS } from '../topics'
 
 /** A door needs this long to reach its other end, ms: enough to be seen. */
 const DOOR_MS = 1_200

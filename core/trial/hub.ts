@@ -1,4 +1,4 @@
-import { topics, watchTopic } from '../topics'
+import { stateSaid, topics, watchTopic } from '../topics'
 import { channelOf, controllersOfGroup, topLevel, type Channel, type Point, type Site } from '../site'
 import type { Message } from './broker'
 import type { TrialAction } from './types'
@@ -31,30 +31,6 @@ export const hubFilters = (site: string): string[] => [
   `vestibule/${site}/+/+/gesture`,
 ]
 
-/** Whether a state's JSON says that a turn-on waits. */
-function saysWaiting(payload: string): boolean {
-  try {
-    return (JSON.parse(payload) as { waiting?: unknown }).waiting === true
-  } catch {
-    return false
-  }
-}
-
-/**
- * What a state's JSON says, as a level: a door that is open, a shutter that moves or a pulse that runs count as 1 or 2.
- */
-function levelOf(payload: string): number | undefined {
-  try {
-    const state = JSON.parse(payload) as { on?: unknown; level?: unknown; state?: unknown }
-    if (typeof state.level === 'number') return state.level
-    if (typeof state.on === 'boolean') return state.on ? 1 : 0
-    if (typeof state.state === 'string') return { open: 1, pulsing: 1, a: 1, b: 2 }[state.state] ?? 0
-  } catch {
-    return undefined
-  }
-  return undefined
-}
-
 /**
  * A message reaches the hub. A press or a flip on a feed's switch turns its lamps over; `open` and `closed` follow a
  * rocker.
@@ -66,13 +42,13 @@ export function hubHears(site: Site, state: HubState, message: Message): HubStat
     return { ...state, away: message.payload === 'offline' ? [...others, controller] : others }
   }
   if (kind === 'state') {
-    const level = levelOf(message.payload)
-    if (level === undefined) return state
+    const said = stateSaid(message.payload)
+    if (!said) return state
     const others = state.waits.filter((waiting) => waiting !== message.topic)
     return {
       ...state,
-      beliefs: { ...state.beliefs, [message.topic]: level },
-      waits: saysWaiting(message.payload) ? [...others, message.topic] : others,
+      beliefs: { ...state.beliefs, [message.topic]: said.level },
+      waits: said.waiting ? [...others, message.topic] : others,
     }
   }
   if (kind !== 'gesture') return state

@@ -32,7 +32,7 @@ export {
   type HubWish,
 } from './hub'
 export { beliefsOf, trueLevel, type Belief } from './beliefs'
-export { SOURCE_WORDS } from './words'
+export { SOURCE_WORDS } from '../topics'
 export { TIMELINE_KINDS } from './types'
 export type { ChannelTruth, TimelineEntry, TrialAction, TrialSnapshot } from './types'
 export { runTable, waveFile } from './waveFile'

@@ -5,15 +5,18 @@ export type BrokerUser =
   | { kind: 'controller'; site: string; controller: string }
   | { kind: 'service'; site: string }
   | { kind: 'hub'; site: string }
+  /** hears everything of a site, and says nothing */
+  | { kind: 'listener'; site: string }
 
 /**
- * "<site>.<controller>" for controllers, "<site>.@service" and "<site>.@hub" for the stand-ins; ids hold neither dot
- * nor @.
+ * "<site>.<controller>" for controllers, "<site>.@service" and "<site>.@hub" for the stand-ins, "<site>.@listener" for
+ * what hears which boards are here; ids hold neither dot nor @.
  */
 export function userNamed(name: string): BrokerUser | undefined {
   const [site, who, ...rest] = name.split('.')
   if (!site || !who || rest.length) return undefined
-  if (who === '@service' || who === '@hub') return { kind: who === '@hub' ? 'hub' : 'service', site }
+  if (who === '@service' || who === '@hub' || who === '@listener')
+    return { kind: who.slice(1) as 'service' | 'hub' | 'listener', site }
   return { kind: 'controller', site, controller: who }
 }
 
@@ -32,6 +35,7 @@ export function mayPublish(user: BrokerUser, topic: string): boolean {
     return pattern(
       `vestibule/${user.site}/${user.controller}/(status|log|${any}/(state|gesture)|vp/\\d+/state|sensor/${any})`,
     ).test(topic)
+  if (user.kind === 'listener') return false
   if (user.kind === 'service') return pattern(`vestibule/${user.site}/${any}/vp/\\d+/(set|held)`).test(topic)
   return pattern(`vestibule/${user.site}/(watch|${any}/${any}/set)`).test(topic)
 }

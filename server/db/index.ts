@@ -1,5 +1,6 @@
 import { RENAMED_SECRETS } from '../../core/site'
 import { acceptanceQueries } from './acceptance'
+import { boardQueries } from './boards'
 import { buildQueries } from './builds'
 import { bringNamesUp, credentialKey, credentialQueries } from './credentials'
 import { heldValueQueries } from './heldValues'
@@ -24,6 +25,7 @@ export function openDatabase(folder: string) {
   return {
     sites: siteQueries(db),
     acceptance: acceptanceQueries(db),
+    boards: boardQueries(db),
     builds: buildQueries(db),
     logbook: logbookQueries(db),
     credentials,
@@ -36,4 +38,5 @@ export function openDatabase(folder: string) {
 export type Database = ReturnType<typeof openDatabase>
 export { backUp, restore } from './backup'
 export type { FlashedWith } from './builds'
+export type { Told } from './logbook'
 export { StoreRefused } from './open'

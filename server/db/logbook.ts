@@ -1,6 +1,7 @@
 import type { TestItem } from '../../core/outputs'
+import type { Watch } from '../../core/witness'
 import type { TimelineEntry } from '../../core/trial'
-import type { LogEntry, LogKind, Outcome, TestRun, TrialRow } from '../../core/api'
+import type { LogEntry, LogKind, Outcome, TestRun, ToldBy, TrialRow } from '../../core/api'
 import type { Db } from './open'
 
 interface RunRow {
@@ -10,6 +11,23 @@ interface RunRow {
   build_id: number | null
   revision: number
   at: string
+}
+
+interface ItemRow {
+  item: string
+  outcome: Outcome
+  note: string
+  at: string | null
+  heard: string
+  told_by: ToldBy | null
+}
+
+/** The outcome of a test, what was heard for it, and who told it. */
+export interface Told {
+  readonly outcome: Outcome
+  readonly note: string
+  readonly heard: readonly string[]
+  readonly by: ToldBy | null
 }
 
 export function logbookQueries(db: Db) {
@@ -39,10 +57,12 @@ export function logbookQueries(db: Db) {
   const runById = db.prepare<[number], RunRow>(
     'SELECT id, site_id, controller_id, build_id, revision, at FROM test_runs WHERE id = ?',
   )
-  const itemsOf = db.prepare<[number], { item: string; outcome: Outcome; note: string; at: string | null }>(
-    'SELECT item, outcome, note, at FROM test_items WHERE run_id = ? ORDER BY position',
+  const itemsOf = db.prepare<[number], ItemRow>(
+    'SELECT item, outcome, note, at, heard, told_by FROM test_items WHERE run_id = ? ORDER BY position',
   )
-  const setItem = db.prepare('UPDATE test_items SET outcome = ?, note = ?, at = ? WHERE run_id = ? AND key = ?')
+  const setItem = db.prepare(
+    'UPDATE test_items SET outcome = ?, note = ?, at = ?, heard = ?, told_by = ? WHERE run_id = ? AND key = ?',
+  )
   const run = (row: RunRow): TestRun => ({
     id: row.id,
     siteId: row.site_id,
@@ -50,9 +70,11 @@ export function logbookQueries(db: Db) {
     buildId: row.build_id,
     revision: row.revision,
     at: row.at,
-    items: itemsOf
-      .all(row.id)
-      .map((i) => ({ ...(JSON.parse(i.item) as TestItem), outcome: i.outcome, note: i.note, at: i.at })),
+    items: itemsOf.all(row.id).map(({ item, outcome, note, at, heard, told_by }) => {
+      const { key, stage, channel, way, action, expected } = JSON.parse(item) as TestItem
+      const told = { outcome, note, at, heard: JSON.parse(heard) as string[], toldBy: told_by }
+      return { key, stage, channel, way, action, expected, ...told }
+    }),
   })
   return {
     entries: (site: string): LogEntry[] =>
@@ -96,7 +118,15 @@ export function logbookQueries(db: Db) {
       return row && run(row)
     },
     /** False when the run has no such item. */
-    setItem: (runId: number, key: string, outcome: Outcome, note: string, at: string): boolean =>
-      setItem.run(outcome, note, at, runId, key).changes === 1,
+    setItem: (runId: number, key: string, told: Told, at: string): boolean =>
+      setItem.run(told.outcome, told.note, at, JSON.stringify(told.heard), told.by, runId, key).changes === 1,
+    /** How each test of a run is told by its board; those of old runs know no such thing. */
+    watches: (runId: number): Map<string, Watch> =>
+      new Map(
+        itemsOf.all(runId).flatMap(({ item }) => {
+          const { key, watch } = JSON.parse(item) as TestItem & { readonly watch?: Watch }
+          return watch ? [[key, watch]] : []
+        }),
+      ),
   }
 }

@@ -17,7 +17,7 @@ import { notFound, Refusal } from '../refusal'
 import { DONE, serve, type Served } from './serve'
 
 /** Where a controller, or the hub, finds the broker, and how it opens it. */
-function brokerFor(context: Context, user: Exclude<BrokerUser, { kind: 'service' }>) {
+function brokerFor(context: Context, user: Exclude<BrokerUser, { kind: 'service' | 'listener' }>) {
   const { externalUrl, url } = context.house
   const place = new URL(url || 'mqtt://127.0.0.1:1883')
   const tls = place.protocol === 'mqtts:'
@@ -36,6 +36,9 @@ function placeOf(context: Context, { host }: Service): ServicePlace {
   if (address) return { address, port: Number(port ?? context.house.doorPort) }
   return { address: context.boardsFind, port: context.house.doorPort }
 }
+
+/** A sketch is compiled and sent within this time. */
+const FLASH_DOOR_MINUTES = 60
 
 const revealIn =
   (context: Context, site: string) =>
@@ -112,6 +115,8 @@ export function credentialRoutes(context: Context): Served[] {
       const { site } = storedSite(context, params.site)
       const controller = controllerIn(site, params.controller)
       const reveal = revealIn(context, site.id)
+      // who takes the secrets of a board is about to flash it
+      context.house.openDoor(site, controller.id, FLASH_DOOR_MINUTES)
       response.set('Cache-Control', 'no-store').attachment('secrets.h').type('text/plain')
       return secretsFile(
         site,

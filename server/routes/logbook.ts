@@ -3,8 +3,9 @@ import { openStage, STAGE_NAMES, testList } from '../../core/outputs'
 import type { TimelineEntry } from '../../core/trial'
 import { connectionsOf, wireKey } from '../../core/wiring'
 import { controllerIn, storedSite, type Context } from '../context'
-import { acceptanceKept, runBegun, runDone, solderSaid, testFailed, trialKept } from '../logbookText'
+import { acceptanceKept, runBegun, solderSaid, trialKept } from '../logbookText'
 import { notFound, Refusal } from '../refusal'
+import { tellOutcome } from '../testOutcome'
 import { testsDue } from '../testsDue'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
@@ -51,14 +52,6 @@ const solderRoute = (context: Context): Served =>
     return DONE
   })
 
-/** A run is done when the last of its tests is no longer open; what it did before counts for nothing. */
-function endOfRun(context: Context, id: number, before: boolean, at: string): void {
-  const { logbook } = context.db
-  const run = logbook.run(id)!
-  const open = run.items.some((item) => item.outcome === 'open')
-  if (before && !open) logbook.note(run.siteId, run.controller, 'test', runDone(run.id, run.items), at)
-}
-
 function testRoutes(context: Context): Served[] {
   const { logbook, builds } = context.db
   return [
@@ -84,16 +77,10 @@ function testRoutes(context: Context): Served[] {
       const waits = openStage(run.items, item.stage)
       if (waits && outcome !== 'open')
         throw new Refusal(409, 'stage-waits', `“${STAGE_NAMES[waits]}” is not clear yet: finish that stage first`)
-      const at = context.now()
-      logbook.setItem(run.id, item.key, outcome, note, at)
-      if (outcome === 'failed') logbook.note(run.siteId, run.controller, 'fault', testFailed(item, note), at)
-      endOfRun(
-        context,
-        run.id,
-        run.items.some((one) => one.outcome === 'open'),
-        at,
-      )
-      context.live.tell({ kind: 'logbook', site: run.siteId })
+      const heard = outcome === 'open' ? [] : context.hands.heardLines(run.id, item.key)
+      context.hands.told(run.id, item.key)
+      const by = outcome === 'open' ? null : 'hand'
+      tellOutcome(context, run.id, item.key, { outcome, note, heard, by }, context.now())
       return DONE
     }),
   ]
@@ -104,7 +91,13 @@ const dueRoute = (context: Context): Served =>
   serve('dueTests', ({ params }) => {
     const { site } = storedSite(context, params.site)
     const { again, of } = testsDue(context, site, controllerIn(site, params.controller).id)
-    return { again: again.map((test) => ({ ...test, why: [...test.why] })), of }
+    return {
+      again: again.map(({ key, stage, channel, way, action, expected, why }) => ({
+        ...{ key, stage, channel, way, action, expected },
+        why: [...why],
+      })),
+      of,
+    }
   })
 
 function trialRoutes(context: Context): Served[] {

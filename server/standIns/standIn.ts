@@ -13,6 +13,9 @@ export interface Ground {
   readonly live: Live
   readonly reveal: (secret: string) => string
   readonly now: () => Date
+  /** a board has said a value */
+  readonly heardPoint?: (controller: string, point: string, value: number) => void
+  readonly heardLog?: (controller: string, text: string) => void
 }
 
 const TELL_MS = 5
@@ -87,6 +90,7 @@ export abstract class StandIn {
     this.cameAt.set(point.id, at)
     this.take(point, value)
     this.heard.add(`${controller}: ${point.name} is ${value}`)
+    this.ground.heardPoint?.(controller, point.id, value)
     return null
   }
 
@@ -183,6 +187,7 @@ export abstract class StandIn {
     const hash = tablesSaid(text)
     if (hash !== undefined) recognise(this.ground.db, this.site, controller, hash, this.ground.now().toISOString())
     this.heard.add(`${controller} says: ${text}`)
+    this.ground.heardLog?.(controller, text)
   }
 
   protected online(controller: string, online: boolean): void {

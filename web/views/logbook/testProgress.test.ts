@@ -12,7 +12,10 @@ const run = (outcome: (at: number) => Outcome): TestRun => ({
   buildId: null,
   revision: 0,
   at: '2026-01-01T00:00:00Z',
-  items: testList(site, 'throwing').map((item, at) => ({ ...item, outcome: outcome(at), note: '', at: null })),
+  items: testList(site, 'throwing').map(({ watch: _, ...item }, at) => ({
+    ...item,
+    ...{ outcome: outcome(at), note: '', at: null, heard: [], toldBy: null },
+  })),
 })
 
 describe('the next test', () => {

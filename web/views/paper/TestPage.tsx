@@ -6,7 +6,7 @@ import { useAppSelector } from '../../store/store'
 
 const MARKS: Readonly<Record<Outcome, string>> = { open: '☐', passed: '☑', failed: '☒', skipped: '–' }
 
-type Row = TestItem & { readonly outcome: Outcome; readonly note: string }
+type Row = Omit<TestItem, 'watch'> & { readonly outcome: Outcome; readonly note: string }
 
 /** The test run as a list to be ticked by hand, or as it was signed off. `run` 0: the last one, else a blank one. */
 export function TestPage({ site, controller, run }: { site: Site; controller: Controller; run: number }) {

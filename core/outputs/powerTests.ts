@@ -1,0 +1,93 @@
+import { inputOf, powerUpOf, timeText, type Channel, type Input, type PowerUp, type Site } from '../site'
+import type { Expect, Eye, To } from '../witness'
+import { CUT, draft, type Draft } from './testItem'
+import { away, comesUp, eye, heard, here, levels, waits, type Heard } from './testWatches'
+
+/** Tests of what a channel does when the power comes back (docs/behaviour.md, Power). */
+
+const selectorOf = (site: Site, { id }: Channel): Input | undefined =>
+  site.ways
+    .flatMap((way) => (way.kind === 'wall' && way.channel === id ? [inputOf(site, way.input)!] : []))
+    .find(({ kind }) => kind === 'selector')
+
+const noClick = ({ name }: Channel): Eye => eye(`Was there no click of ${name} as the power came back?`)
+const oneClick = ({ name }: Channel): Eye => eye(`Was there one click of ${name} as the power came back, and no more?`)
+
+/** What is done before the cut, what must be seen after it, and what is heard; `key` where a policy has two tests. */
+type Row = readonly [action: string, expected: string, heard: Heard, key?: string]
+
+const OF_POLICY: Readonly<
+  Record<PowerUp['policy'], (site: Site, channel: Channel, storeMs: number) => readonly Row[]>
+> = {
+  off: (_, channel) => {
+    const turnsOn = channel.kind === 'switched' || channel.kind === 'stepped'
+    const action = turnsOn ? `Turn ${channel.name} on` : `Leave ${channel.name} alone`
+    return [[action, 'no click, still off', startHeard(channel, turnsOn ? 'on' : null, 'off', noClick(channel))]]
+  },
+  on: (_, channel) => [
+    [`Leave ${channel.name} as it is`, 'on, with one click', startHeard(channel, null, 'on', oneClick(channel))],
+  ],
+  last: (_, channel, storeMs) => {
+    const waited = `and wait ${timeText(storeMs + 1_000)}`
+    return [
+      [
+        `Turn ${channel.name} on, ${waited}`,
+        'on again, with one click',
+        startHeard(channel, 'on', 'before', oneClick(channel)),
+        ':on',
+      ],
+      [`Turn ${channel.name} off, ${waited}`, 'still off', startHeard(channel, 'off', 'off', noClick(channel)), ':off'],
+    ]
+  },
+  wall: (site, channel) => {
+    const selector = selectorOf(site, channel)
+    if (!selector)
+      return [
+        [
+          `Leave the switch of ${channel.name} closed`,
+          'on; with the switch open it stays off',
+          startHeard(channel, null, 'on', oneClick(channel)),
+        ],
+      ]
+    const again = eye(`Is ${channel.name} at that level again?`)
+    return [
+      [
+        `Leave ${selector.name} at its highest level`,
+        'that level again; left at off it stays off',
+        startHeard(channel, levels(channel).length - 1, 'before', again),
+      ],
+    ]
+  },
+  service: (_, channel) => [
+    [
+      `Set ${channel.name} on the phone`,
+      'what the phone says',
+      heard(cutHeard(channel.controller), eye(`Is ${channel.name} as the phone says?`)),
+    ],
+  ],
+  timetable: (_, channel) => [
+    [
+      `Check what the schedule of ${channel.name} says now`,
+      'that state, once the clock is set',
+      heard(cutHeard(channel.controller), eye(`Is ${channel.name} as its schedule says?`)),
+    ],
+  ],
+}
+
+/** What to do before the power is taken, so that the policy shows, and what must then be heard. */
+export const powerTests = (site: Site, channel: Channel, storeMs: number): Draft[] =>
+  OF_POLICY[powerUpOf(channel).policy](site, channel, storeMs).map(([action, expected, heard, key = '']) =>
+    draft(`start:${channel.id}${key}`, channel.id, `${action}; ${CUT}`, `${channel.name}: ${expected}`, heard),
+  )
+
+const cutHeard = (controller: string): Expect[] => [away(controller), here(controller, true)]
+
+/** A channel is brought to a state (null: as it is), its board goes and comes, and its state is that of its policy. */
+function startHeard(channel: Channel, to: To | null, then: 'on' | 'off' | 'before', eye: Eye): Heard {
+  // brought by anything: what counts is where it stands
+  const stands: Expect[] = to === null ? [] : [waits(channel, to, null)]
+  // what pulses has no state to come up with: it must not be heard to move
+  const after: Expect =
+    channel.kind === 'pulsed' ? { kind: 'still', channel: channel.id, ms: 5_000 } : comesUp(channel, then)
+  return heard([...stands, ...cutHeard(channel.controller), after], eye)
+}
