@@ -6,7 +6,7 @@ import { askedLevel, deedsOf, stepsBy, type Deed, type Line, type Relay } from '
 export interface Actor {
   does(deed: Deed): void | Promise<void>
   wait(ms: number): void | Promise<void>
-  reported(channel: string): number | undefined
+  reported(channel: string): number | undefined | Promise<number | undefined>
   /** a screen is looked at: it shows what the board says, or not */
   looks(channel: string): void | Promise<void>
 }
@@ -63,11 +63,14 @@ async function bring(
   { channel: id, on, not, level }: Extract<Line, { kind: 'bring' }>,
 ): Promise<void> {
   const channel = channelOf(site, id as never)!
-  const isThere = () => (actor.reported(id) ?? 0) > 0 === on && (level === undefined || actor.reported(id) === level)
+  const isThere = async () => {
+    const is = (await actor.reported(id)) ?? 0
+    return is > 0 === on && (level === undefined || is === level)
+  }
   for (const way of waysTo(site, channel.id)) {
-    if (isThere()) return
+    if (await isThere()) return
     if (way.id === not) continue
-    const was = actor.reported(id) ?? 0
+    const was = (await actor.reported(id)) ?? 0
     const step = stepsBy(site, channel, way).find(({ asks }) =>
       level === undefined ? askedLevel(channel, asks, was) > 0 === on : askedLevel(channel, asks, was) === level,
     )
@@ -77,7 +80,7 @@ async function bring(
       if (step.first) await actor.wait(300)
     }
     const rest = 'minOffMs' in channel ? (channel.minOffMs ?? 0) : 0
-    for (let waited = 0; waited < 1_500 + rest && !isThere(); waited += 100) await actor.wait(100)
+    for (let waited = 0; waited < 1_500 + rest && !(await isThere()); waited += 100) await actor.wait(100)
   }
 }
 
