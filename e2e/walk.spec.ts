@@ -105,11 +105,13 @@ test('a newcomer plans two lamps, is told what is wrong, builds, tries it with t
   await expect(page.locator('[data-load="shelf-lamp"]')).toHaveAttribute('data-on', 'true')
   await page.getByRole('button', { name: 'Save run' }).click()
 
-  // Logbook: all of it is there; a test run begins with the controller alone
+  // Logbook: all of it is there
   await page.getByRole('link', { name: /^Logbook/ }).click()
   await expect(page.locator('#view')).toContainText('build 1 of Corner')
   await expect(page.locator('#view')).toContainText('build 1 is on the board of Corner, board package 3.1.2')
   await expect(page.locator('#view')).toContainText('the wall won (on)')
+  // Handover: a test run begins with the controller alone
+  await page.getByRole('link', { name: /^Handover/ }).click()
   await page.getByRole('button', { name: 'Start test run of Corner' }).click()
   await expect(page.getByText('Waits for “Controller alone”.').first()).toBeVisible()
   await page.getByLabel('Note on: Press S1').first().fill('indicator 1 follows')

@@ -268,11 +268,12 @@ const VIEWS: Record<string, View> = {
     },
   },
   logbook: { path: '/fernhollow/logbook' },
+  handover: { path: '/fernhollow/handover' },
   'test-run': {
-    path: '/fernhollow/logbook',
+    path: '/fernhollow/handover',
     prepare: begunRun,
   },
-  'test-run-phone': { path: '/fernhollow/logbook', phone: true, prepare: begunRun },
+  'test-run-phone': { path: '/fernhollow/handover', phone: true, prepare: begunRun },
   'trial-phone': { path: '/fernhollow/trial', phone: true, prepare: () => pause(1500) },
   'ways-cell-phone': {
     path: '/fernhollow/ways',

@@ -1,4 +1,5 @@
 import { cautionsFor } from './cautions'
+import { codeLabel, type Code } from './codeLabel'
 import type { Controller, Site } from '../site'
 import type { CredentialNeed } from '../services'
 
@@ -23,43 +24,15 @@ export function pairingPayload(site: Site, controller: Controller, pairings: rea
   return `vestibule:pair?${parts.map(([name, value]) => `${name}=${encodeURIComponent(value)}`).join('&')}`
 }
 
-/** Dark modules of a code, row by row. */
-export interface Code {
-  readonly size: number
-  readonly isDark: (row: number, column: number) => boolean
-}
-
-const escape = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
-
-/** The quiet zone around a code, modules (ISO/IEC 18004, 9.1). */
-const QUIET = 4
-/** 70 × 40 mm, a usual label. */
-const WIDE = 70
-const HIGH = 40
-
-/** The label as SVG in millimetres: the code at the left, the words beside it. */
-export function pairingLabel(site: Site, controller: Controller, pairings: readonly Pairing[], code: Code): string {
-  const module = (HIGH - 4) / (code.size + 2 * QUIET)
-  const darks: string[] = []
-  for (let row = 0; row < code.size; row++)
-    for (let column = 0; column < code.size; column++)
-      if (code.isDark(row, column)) darks.push(`M${column + QUIET} ${row + QUIET}h1v1h-1z`)
-  const words = [
-    `${site.name}: ${controller.name}`,
-    ...pairings.map(({ need, value }) => `${need.label.split(':')[0]!}: ${value}`),
-    'Keep it as you keep keys.',
-    ...(cautionsFor(site, controller.id).length ? ['Mains inside: supply off before you open.'] : []),
-  ]
-  const lines = words.map(
-    (line, at) =>
-      `<text x="42" y="${7 + at * 5}" font-size="${at === 0 ? 3.2 : 2.8}"${at === 0 ? ' font-weight="700"' : ''} ` +
-      `textLength="${Math.min(WIDE - 44, line.length * 1.5).toFixed(1)}" lengthAdjust="spacingAndGlyphs">${escape(line)}</text>`,
+/** The label, 70 × 40 mm. */
+export const pairingLabel = (site: Site, controller: Controller, pairings: readonly Pairing[], code: Code): string =>
+  codeLabel(
+    `Pairing label of ${controller.name}`,
+    [
+      `${site.name}: ${controller.name}`,
+      ...pairings.map(({ need, value }) => `${need.label.split(':')[0]!}: ${value}`),
+      'Keep it as you keep keys.',
+      ...(cautionsFor(site, controller.id).length ? ['Mains inside: supply off before you open.'] : []),
+    ],
+    code,
   )
-  return (
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDE}mm" height="${HIGH}mm" viewBox="0 0 ${WIDE} ${HIGH}" ` +
-    `font-family="sans-serif" role="img" aria-label="${escape(`Pairing label of ${controller.name}`)}">` +
-    `<rect width="${WIDE}" height="${HIGH}" fill="#fff"/><g transform="translate(2 2) scale(${module.toFixed(5)})">` +
-    `<path d="${darks.join('')}"/></g>${lines.join('')}</svg>\n`
-  )
-}

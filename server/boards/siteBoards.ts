@@ -213,7 +213,9 @@ export class SiteBoards {
           seen: firstSeen !== null,
         }),
         ...factsOf(board),
-        runs: board?.hash ? (runsWhich(this.site, builds, id, board.hash) ?? null) : null,
+        runs: board?.hash
+          ? (runsWhich(this.site, builds, id, board.hash)?.replace(/^.*? runs (?=build|tables)/, '') ?? null)
+          : null,
         firstSeen,
         refused: refused && board && board.online && board.since > new Date(refused.at).getTime() ? null : refused,
         openUntil: isOpen ? door.openUntil : null,

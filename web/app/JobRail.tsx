@@ -23,12 +23,17 @@ function buildWords({ logbook: { builds, boards } }: RootState, isShown: (row: O
   return behind ? `${counted(behind, 'board')} out of date` : 'boards up to date'
 }
 
-/** The last test run of what is shown, or the last entry. */
-function logbookWords({ logbook: { runs, entries } }: RootState, isShown: (row: OfOne) => boolean): string {
+/** The last test run of what is shown. */
+function handoverWords({ logbook: { runs } }: RootState, isShown: (row: OfOne) => boolean): string {
   const items = runs.find(isShown)?.items ?? []
   const count = (outcome: string) => items.filter((item) => item.outcome === outcome).length
   if (count('open') > 0) return `${items.length - count('open')} of ${items.length} tested`
   if (count('failed') > 0) return `${count('failed')} failed`
+  return items.length > 0 ? 'all tested' : 'not tested yet'
+}
+
+/** The last entry of what is shown. */
+function logbookWords({ logbook: { entries } }: RootState, isShown: (row: OfOne) => boolean): string {
   const last = entries.find(isShown)
   return last ? `last: ${formatDistanceToNowStrict(new Date(last.at), { addSuffix: true })}` : 'empty'
 }
@@ -58,6 +63,7 @@ function openIn(state: RootState): Record<StepId, string> {
     build: buildWords(state, isShown),
     trial: trials.length ? `${counted(trials.length, 'run')} saved` : 'not tried yet',
     whatif: hangingWords(state, shown),
+    handover: handoverWords(state, isShown),
     logbook: logbookWords(state, isShown),
   }
 }

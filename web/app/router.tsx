@@ -23,6 +23,7 @@ export const router = createBrowserRouter([
       { path: 'build', lazy: view(async () => (await import('../views/build/BuildView')).BuildView) },
       { path: 'trial', lazy: view(async () => (await import('../views/trial/TrialView')).TrialView) },
       { path: 'whatif', lazy: view(async () => (await import('../views/whatif/WhatIfView')).WhatIfView) },
+      { path: 'handover', lazy: view(async () => (await import('../views/handover/HandoverView')).HandoverView) },
       {
         path: 'logbook',
         lazy: view(async () => (await import('../views/logbook/LogbookView')).LogbookView),

@@ -5,6 +5,7 @@ export const STEPS = [
   { id: 'build', name: 'Build', letter: 'u' },
   { id: 'trial', name: 'Trial', letter: 't' },
   { id: 'whatif', name: 'What if', letter: 'i' },
+  { id: 'handover', name: 'Handover', letter: 'h' },
   { id: 'logbook', name: 'Logbook', letter: 'l' },
 ] as const
 export type StepId = (typeof STEPS)[number]['id']

@@ -43,8 +43,13 @@ export const WALK: readonly WalkStep[] = [
     text: 'Who can still work each channel when something fails, which two failures matter, and what to change. The other way round: say what you see, and find the fault.',
   },
   {
+    path: 'handover',
+    title: 'Handover',
+    text: 'Which boards are on the network and what they run. A test run leads through the safe order (controller alone, relays with no load, load) and ticks itself by what the board says.',
+  },
+  {
     path: 'logbook',
     title: 'Logbook',
-    text: 'Which build is on which board, what was tested and what failed. A test run leads through the safe order: controller alone, relays with no load, load.',
+    text: 'What was built, flashed, tried, tested and found, each written down by itself; what wears out, and when it is due.',
   },
 ]

@@ -1,12 +1,12 @@
 import type { LiveMessage } from '../../core/api'
 
-/** What the server says of things that are no part of the document: whoever shows them asks anew. */
-type News = Extract<LiveMessage, { kind: 'rig' | 'hub' | 'standIn' }>
+/** What the server says of things that change: whoever shows them asks anew. */
+export type News = Exclude<LiveMessage, { kind: 'points' | 'gone' }>
 
 const listeners = new Set<(news: News) => void>()
 
 export function tellNews(message: LiveMessage): void {
-  if (message.kind !== 'rig' && message.kind !== 'hub' && message.kind !== 'standIn') return
+  if (message.kind === 'points' || message.kind === 'gone') return
   for (const listen of [...listeners]) listen(message)
 }
 

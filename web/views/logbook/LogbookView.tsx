@@ -1,15 +1,12 @@
 import { format } from 'date-fns'
 import { useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link, Navigate, useSearchParams } from 'react-router'
 import type { LogEntry } from '../../../core/api'
 import { ViewHead } from '../../parts/ViewHead'
 import { selectShown } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 import { isFound, LogFilter, type LogSearch } from './LogFilter'
 import { NoteForm } from './NoteForm'
-import { BuildsOnBoards, TestRuns, useShownControllers } from './LogbookSide'
-import { TestAgain } from './TestAgain'
-import { TestRunSheet } from './TestRunSheet'
 
 const SIGNS: Record<LogEntry['kind'], string> = {
   build: '▤',
@@ -20,38 +17,20 @@ const SIGNS: Record<LogEntry['kind'], string> = {
   fault: '✕',
 }
 
-/** Which build is on which board, what was tested with what outcome, what failed later. */
+/** What was built, flashed, tried, tested and found. */
 export function LogbookView() {
-  const runs = useAppSelector((state) => state.logbook.runs)
-  const controllers = useShownControllers()
-  // in the address, so that a phone at the box can be given it, and a reload stays in it
-  const [parameters, setParameters] = useSearchParams()
-  const run = runs.find((candidate) => String(candidate.id) === parameters.get('run'))
-  const show = (id: number | null) => setParameters(id === null ? {} : { run: String(id) })
+  const [parameters] = useSearchParams()
+  const run = parameters.get('run')
+  // a phone may still have the address that test runs had
+  if (run !== null) return <Navigate to={`../handover?run=${run}`} relative="path" replace />
   return (
     <div className="px-5 py-4">
-      {run ? (
-        <>
-          <h1 className="sr-only">Logbook</h1>
-          <TestRunSheet run={run} onClose={() => show(null)} />
-        </>
-      ) : (
-        <>
-          <ViewHead title="Logbook" note="Builds, flashes, trials and tests write themselves down; add what you saw.">
-            <Link className="press" to="../whatif?side=fault">
-              Find the fault
-            </Link>
-          </ViewHead>
-          <div className="mt-2 grid gap-6 @3xl:grid-cols-[minmax(0,1fr)_19rem]">
-            <Entries />
-            <div className="order-first space-y-5 @3xl:order-none">
-              <TestRuns onShow={show} />
-              <TestAgain controllers={controllers} onShow={show} />
-              <BuildsOnBoards />
-            </div>
-          </div>
-        </>
-      )}
+      <ViewHead title="Logbook" note="Builds, flashes, trials and tests write themselves down; add what you saw.">
+        <Link className="press" to="../whatif?side=fault">
+          Find the fault
+        </Link>
+      </ViewHead>
+      <Entries />
     </div>
   )
 }

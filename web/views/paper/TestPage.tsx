@@ -6,7 +6,11 @@ import { useAppSelector } from '../../store/store'
 
 const MARKS: Readonly<Record<Outcome, string>> = { open: '☐', passed: '☑', failed: '☒', skipped: '–' }
 
-type Row = Omit<TestItem, 'watch'> & { readonly outcome: Outcome; readonly note: string }
+type Row = Omit<TestItem, 'watch'> & {
+  readonly outcome: Outcome
+  readonly note: string
+  readonly heard: readonly string[]
+}
 
 /** The test run as a list to be ticked by hand, or as it was signed off. `run` 0: the last one, else a blank one. */
 export function TestPage({ site, controller, run }: { site: Site; controller: Controller; run: number }) {
@@ -17,7 +21,7 @@ export function TestPage({ site, controller, run }: { site: Site; controller: Co
   return (
     <article className="paper">
       <h1 className="mb-1 text-room font-bold">
-        {site.name}: {controller.name}, test run
+        {site.name}: {controller.name}, acceptance record
       </h1>
       <p className="mb-2">
         {shown
@@ -25,6 +29,7 @@ export function TestPage({ site, controller, run }: { site: Site; controller: Co
           : 'Not run yet. '}
         ☑ passed, ☒ failed, – skipped, ☐ not run.
       </p>
+      {shown && <RunFacts run={shown} />}
       {STAGES.map((stage, at) => (
         <StagePart
           key={stage}
@@ -38,13 +43,28 @@ export function TestPage({ site, controller, run }: { site: Site; controller: Co
       <p className="mt-6 flex gap-8">
         <span className="flex-1 border-t border-current pt-1">date</span>
         <span className="flex-[2] border-t border-current pt-1">tested by</span>
+        <span className="flex-[2] border-t border-current pt-1">handed over to</span>
       </p>
     </article>
   )
 }
 
+/** Which build was tested, how it went, and how much of it the board told by itself. */
+function RunFacts({ run }: { run: TestRun }) {
+  const build = useAppSelector((state) => state.logbook.builds).find(({ id }) => id === run.buildId)
+  const of = (outcome: Outcome): number => run.items.filter((item) => item.outcome === outcome).length
+  const by = (who: 'board' | 'eye' | 'hand'): number => run.items.filter((item) => item.toldBy === who).length
+  return (
+    <p className="mb-2">
+      {build ? `Build ${build.number}, tables ${build.hash}. ` : 'No flash was on record. '}
+      {`${of('passed')} passed, ${of('failed')} failed, ${of('skipped')} skipped, ${of('open')} not run. `}
+      {`Told by the board’s own reports: ${by('board')}; by those and an eye: ${by('eye')}; by hand: ${by('hand')}.`}
+    </p>
+  )
+}
+
 const useRows = (site: Site, controller: Controller, run: TestRun | undefined): readonly Row[] =>
-  run?.items ?? testList(site, controller.id).map((item) => ({ ...item, outcome: 'open', note: '' }))
+  run?.items ?? testList(site, controller.id).map((item) => ({ ...item, outcome: 'open', note: '', heard: [] }))
 
 interface PartProps {
   readonly site: Site
@@ -85,7 +105,10 @@ function StagePart({ site, controller, stage, number, rows }: PartProps) {
               <td>{row.channel ? (channelOf(site, row.channel)?.name ?? row.channel) : controller.name}</td>
               <td>{row.action}</td>
               <td>{row.expected}</td>
-              <td className="w-28">{row.note}</td>
+              <td className="w-32">
+                {row.note}
+                {row.heard.length > 0 && <span className="block text-small">heard: {row.heard.join('; ')}</span>}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -5,7 +5,7 @@ export const SHEETS = [
   { id: 'labels', name: 'Labels' },
   { id: 'service', name: 'Service sheet' },
   { id: 'flash', name: 'Flash steps' },
-  { id: 'test', name: 'Test run' },
+  { id: 'test', name: 'Acceptance record' },
   { id: 'card', name: 'Door card' },
 ] as const
 export type SheetId = (typeof SHEETS)[number]['id']

@@ -1,10 +1,10 @@
 import { useCallback } from 'react'
-import type { DueTest } from '../../../core/api'
-import { counted, type Controller } from '../../../core/site'
-import { useAsked } from '../../parts/useAsked'
-import { attempt } from '../../store/attempt'
-import { call } from '../../store/api'
-import { useAppSelector } from '../../store/store'
+import type { DueTest } from '../../../../core/api'
+import { counted, type Controller } from '../../../../core/site'
+import { useAsked } from '../../../parts/useAsked'
+import { attempt } from '../../../store/attempt'
+import { call } from '../../../store/api'
+import { useAppSelector } from '../../../store/store'
 
 /** Reasons that are named; the rest are counted. */
 const MOST_WHY = 3

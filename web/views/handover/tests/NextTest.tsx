@@ -1,10 +1,13 @@
 import { Check, Minus, X, type LucideIcon } from 'lucide-react'
 import { useEffect, useId, useRef, useState } from 'react'
-import type { Outcome, TestRun } from '../../../core/api'
-import { stageCautions, STAGE_NAMES, STAGES } from '../../../core/outputs'
-import { isTyping } from '../../parts/typing'
-import { useAppSelector } from '../../store/store'
+import type { Outcome, TestRun } from '../../../../core/api'
+import { stageCautions, STAGE_NAMES, STAGES } from '../../../../core/outputs'
+import { useAppSelector } from '../../../store/store'
+import { EyeQuestion, Key } from './EyeQuestion'
+import { HeardBox } from './HeardBox'
 import { mayAnswer, type Item } from './testProgress'
+import { useAnswerKeys } from './useAnswerKeys'
+import { useHand, type Hand } from './useHand'
 
 /** Outcome, its press, its key, and how it looks once it is given. */
 const ANSWERS: readonly (readonly [Outcome, string, string, LucideIcon, string])[] = [
@@ -27,7 +30,7 @@ export function NextTest({ run, item, onAnswer }: Props) {
   const number = STAGES.indexOf(item.stage) + 1
   const may = mayAnswer(run, item)
   const answer = (outcome: Outcome) => onAnswer(item, outcome === item.outcome ? 'open' : outcome, note)
-  useAnswerKeys(may, answer)
+  const hand = useHand(run.id, item.key, may)
   const place = useTakenHand()
   return (
     <div
@@ -49,12 +52,55 @@ export function NextTest({ run, item, onAnswer }: Props) {
       <h3 className="font-place text-view leading-tight font-bold">{item.action}</h3>
       <p className="mt-1 text-head">{item.expected}</p>
       {!may && <p className="mt-2 font-semibold text-warning">The stage before this one is not clear yet.</p>}
-      <div role="group" aria-label={`Outcome of: ${item.action}`} className="mt-4 grid grid-cols-3 gap-2">
-        {ANSWERS.map((row) => (
-          <Answer key={row[0]} row={row} item={item} may={may} onPress={answer} />
+      {hand.row?.listening && <HeardBox row={hand.row} hand={hand} />}
+      <Asks hand={hand} />
+      <Answers item={item} may={may} hand={hand} onAnswer={answer} />
+      <NoteField action={item.action} note={note} onNote={setNote} />
+    </div>
+  )
+}
+
+/** The one question that the board cannot answer. */
+function Asks({ hand: { row, sees } }: { hand: Hand }) {
+  if (row === null || row.eye === null || (!row.listening && row.lines.length > 0)) return null
+  return <EyeQuestion asks={row.eye} seen={row.seen} onSee={(seen) => sees('eye', seen)} />
+}
+
+interface AnswersProps {
+  readonly item: Item
+  readonly may: boolean
+  readonly hand: Hand
+  readonly onAnswer: (outcome: Outcome) => void
+}
+
+/** An outcome by hand: large where nothing tells it, small beside what does. */
+function Answers({ item, may, hand: { row }, onAnswer }: AnswersProps) {
+  const tellsItself = row !== null && (row.listening || (row.eye !== null && row.lines.length === 0))
+  const asksEye = row !== null && row.eye !== null && (row.listening || row.lines.length === 0)
+  useAnswerKeys(may, (key) => {
+    const outcome = ANSWERS.find(([, , own]) => own === key)![0]
+    // y and n answer the eye's question where there is one
+    if (!asksEye || outcome === 'skipped') onAnswer(outcome)
+  })
+  return (
+    <div className="mt-4">
+      {row !== null && !row.listening && row.lines.length > 0 && (
+        <p className="mb-1.5 text-note text-soft">The board is not heard on the network: answer by hand.</p>
+      )}
+      {tellsItself && <p className="mb-1 text-note text-soft">Or by hand:</p>}
+      <div role="group" aria-label={`Outcome of: ${item.action}`} className="grid grid-cols-3 gap-2">
+        {ANSWERS.map((answer) => (
+          <Answer
+            key={answer[0]}
+            row={answer}
+            item={item}
+            may={may}
+            small={tellsItself}
+            eye={asksEye}
+            onPress={onAnswer}
+          />
         ))}
       </div>
-      <NoteField action={item.action} note={note} onNote={setNote} />
     </div>
   )
 }
@@ -82,25 +128,26 @@ interface AnswerProps {
   readonly row: (typeof ANSWERS)[number]
   readonly item: Item
   readonly may: boolean
+  readonly small: boolean
+  /** y and n belong to the question for the eye */
+  readonly eye: boolean
   readonly onPress: (outcome: Outcome) => void
 }
 
-const Answer = ({ row: [outcome, words, key, Sign, looks], item, may, onPress }: AnswerProps) => (
+const Answer = ({ row: [outcome, words, key, Sign, looks], item, may, small, eye, onPress }: AnswerProps) => (
   <button
     type="button"
     aria-pressed={item.outcome === outcome}
     disabled={!may && item.outcome !== outcome}
     className={
-      'rounded-plate flex min-h-14 items-center justify-center gap-1.5 border-2 border-ink text-head font-bold ' +
-      `hover:bg-wall disabled:border-bus disabled:text-soft ${looks}`
+      'rounded-plate flex items-center justify-center gap-1.5 border-ink ' +
+      `${small ? 'min-h-9 border font-semibold' : 'min-h-14 border-2 text-head font-bold'} hover:bg-wall disabled:border-bus disabled:text-soft ${looks}`
     }
     onClick={() => onPress(outcome)}
   >
-    <Sign size={17} aria-hidden="true" />
+    <Sign size={small ? 14 : 17} aria-hidden="true" />
     {words}
-    <kbd className="rounded-plate hidden border border-bus px-1 font-mono text-small font-normal @3xl:inline">
-      {key}
-    </kbd>
+    {(key === 's' || !eye) && <Key>{key}</Key>}
   </button>
 )
 
@@ -111,22 +158,4 @@ function useTakenHand() {
     if (document.activeElement === document.body) place.current?.focus({ preventScroll: true })
   }, [])
   return place
-}
-
-/** y, n and s answer, as long as nobody types a note. */
-function useAnswerKeys(may: boolean, answer: (outcome: Outcome) => void): void {
-  const latest = useRef(answer)
-  useEffect(() => {
-    latest.current = answer
-  })
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      const outcome = ANSWERS.find(([, , key]) => key === event.key)?.[0]
-      if (!may || !outcome || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
-      event.preventDefault()
-      latest.current(outcome)
-    }
-    window.addEventListener('keydown', listen)
-    return () => window.removeEventListener('keydown', listen)
-  }, [may])
 }

@@ -1,6 +1,6 @@
-import type { Outcome, TestRun } from '../../../core/api'
-import { openStage } from '../../../core/outputs'
-import type { Site } from '../../../core/site'
+import type { Outcome, TestRun } from '../../../../core/api'
+import { openStage } from '../../../../core/outputs'
+import type { Site } from '../../../../core/site'
 
 export type Item = TestRun['items'][number]
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import type { Outcome, TestRun } from '../../../core/api'
-import { testList } from '../../../core/outputs'
-import { demo } from '../view.testkit'
+import type { Outcome, TestRun } from '../../../../core/api'
+import { testList } from '../../../../core/outputs'
+import { demo } from '../../view.testkit'
 import { byChannel, mayAnswer, nextTest, progressWords, testsAfter } from './testProgress'
 
 const site = demo('fernhollow')

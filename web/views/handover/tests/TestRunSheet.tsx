@@ -1,14 +1,15 @@
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import type { Outcome, TestRun } from '../../../core/api'
-import { counted } from '../../../core/site'
-import { call } from '../../store/api'
-import { attempt } from '../../store/attempt'
-import { useAppSelector } from '../../store/store'
+import type { Outcome, TestRun } from '../../../../core/api'
+import { counted } from '../../../../core/site'
+import { call } from '../../../store/api'
+import { attempt } from '../../../store/attempt'
+import { useAppSelector } from '../../../store/store'
 import { NextTest } from './NextTest'
 import { TestGroups } from './TestGroups'
 import { countOf, nextTest, testsAfter, type Item } from './testProgress'
+import { useLettingGo } from './useHand'
 
 const write = (run: TestRun, item: Item, outcome: Outcome, note: string): void =>
   void attempt(call('setTestItem', { run: String(run.id), key: item.key, body: { outcome, note } }))
@@ -20,6 +21,7 @@ export function TestRunSheet({ run, onClose }: { run: TestRun; onClose: () => vo
   /** a test that a hand has picked from the list; null: the next one */
   const [picked, pick] = useState<string | null>(null)
   const current = run.items.find(({ key }) => key === picked) ?? nextTest(run)
+  useLettingGo(run.id)
   const answer = (item: Item, outcome: Outcome, note: string) => {
     write(run, item, outcome, note)
     pick(null)

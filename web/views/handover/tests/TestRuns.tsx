@@ -1,10 +1,10 @@
 import { format } from 'date-fns'
-import type { Outcome, TestRun } from '../../../core/api'
-import type { Controller } from '../../../core/site'
-import { call } from '../../store/api'
-import { attempt } from '../../store/attempt'
-import { selectShown } from '../../store/selection'
-import { useAppSelector } from '../../store/store'
+import type { Outcome, TestRun } from '../../../../core/api'
+import type { Controller } from '../../../../core/site'
+import { call } from '../../../store/api'
+import { attempt } from '../../../store/attempt'
+import { selectShown } from '../../../store/selection'
+import { useAppSelector } from '../../../store/store'
 
 /** Those that the page shows: the one that is picked, or all. */
 export function useShownControllers(): readonly Controller[] {

@@ -1,7 +1,7 @@
 import { Check, Circle, Minus, X, type LucideIcon } from 'lucide-react'
-import type { Outcome, TestRun } from '../../../core/api'
-import { openStage, STAGE_NAMES, STAGES, type Stage } from '../../../core/outputs'
-import { useAppSelector } from '../../store/store'
+import type { Outcome, TestRun } from '../../../../core/api'
+import { openStage, STAGE_NAMES, STAGES, type Stage } from '../../../../core/outputs'
+import { useAppSelector } from '../../../store/store'
 import { byChannel, countOf, progressWords, type Item } from './testProgress'
 
 const SIGNS: Readonly<Record<Outcome, readonly [LucideIcon, string]>> = {
@@ -78,6 +78,9 @@ function ItemLine({ item, current, onPick }: { item: Item; current: boolean; onP
           <span className="sr-only">{item.outcome === 'open' ? 'not run' : item.outcome}: </span>
           {item.action}
           {item.note && <span className="block text-small font-normal text-soft">{item.note}</span>}
+          {item.outcome !== 'open' && item.heard.length > 0 && (
+            <span className="block text-small font-normal text-soft">Heard: {item.heard.join('; ')}</span>
+          )}
         </span>
       </button>
     </li>
