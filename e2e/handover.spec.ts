@@ -1,8 +1,8 @@
 import type { Page } from '@playwright/test'
 import { expect, test } from './server'
 
-// A board on the network, and a run that two people share: what the board says ticks the step for both; what only an eye
-// can see is asked of either.
+// A board on the network, and a run that two people share: what the board says ticks the step for both; what only an
+// eye can see is asked of either.
 
 const ask = (page: Page, method: string, path: string, body?: object) =>
   page.evaluate(

@@ -16,6 +16,7 @@ import { doorRoutes } from './routes/door'
 import { houseRoutes } from './routes/house'
 import { logbookRoutes } from './routes/logbook'
 import { siteRoutes } from './routes/sites'
+import { upkeepRoutes } from './routes/upkeep'
 import { isTooDeep } from './shallow'
 
 /** Largest request body: an edit is far smaller, a whole site at most 4 MiB. */
@@ -34,6 +35,7 @@ export const allRoutes = (context: Context): Served[] => [
   ...buildRoutes(context),
   ...logbookRoutes(context),
   ...boardRoutes(context),
+  ...upkeepRoutes(context),
   ...houseRoutes(context),
   ...credentialRoutes(context),
 ]

@@ -13,6 +13,7 @@ export interface Context {
   readonly live: Live
   readonly house: House
   readonly hands: TestsInHand
+  readonly dataFolder: string
   /** the address at which boards find the broker */
   readonly boardsFind: string
   /** the fixed firmware, runtime and ports, that goes into each build */

@@ -140,6 +140,17 @@ export class House {
     this.live.tell({ kind: 'boards', site: site.id })
   }
 
+  /** A board is to come back no more: another password, and whoever comes next has to be let in. */
+  lockOut(site: Site, controller: string): void {
+    const owner = ownerOf({ kind: 'controller', site: site.id, controller: speaksAs(site, controller) })
+    const password = randomBytes(18).toString('base64url')
+    this.db.credentials.put(site.id, owner, BROKER_PASSWORD, password, new Date().toISOString())
+    this.db.boards.removeBoard(site.id, speaksAs(site, controller))
+    this.boards(site).forget(controller)
+    this.recheck(site)
+    this.broker?.forget(`vestibule/${site.id}/${controller}/`)
+  }
+
   /** One that has joined comes back whenever it likes; another only while its door is open. */
   private mayJoin({ site, controller }: Extract<BrokerUser, { kind: 'controller' }>): boolean {
     const { joinedAt, openUntil } = this.db.boards.door(site, controller)

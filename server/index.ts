@@ -1,3 +1,3 @@
 /** The server: store, broker, stand-ins and routes around the core. */
 export { startServer, StartRefused, type RunningServer, type ServerOptions } from './start'
-export { backUp, restore } from './db'
+export { backUp, restore, tryBackup } from './db'

@@ -13,7 +13,7 @@ import { imageOf, Wiring } from '../core/witness/bench.testkit'
 import type { Actor, Eyes } from '../core/witness/player.testkit'
 import type { Deed } from '../core/witness/script.testkit'
 import { buildHost } from '../firmware/host'
-import { mosquitto } from '../firmware/test/live.testkit'
+import type { mosquitto } from '../firmware/test/live.testkit'
 import { until, type TestServer } from './server.testkit'
 
 const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
@@ -57,8 +57,9 @@ class Wire {
 }
 
 /**
- * The firmware of a controller as a process, on an independent broker, with the secrets that the server's own sheet gives
- * it; hands and eyes at its pins, a phone at the stand-in of its service, and a hub that is a client of the broker alone.
+ * The firmware of a controller as a process, on an independent broker, with the secrets that the server's own sheet
+ * gives it; hands and eyes at its pins, a phone at the stand-in of its service, and a hub that is a client of the broker
+ * alone.
  */
 export class LiveBench implements Actor {
   hand: HandRow | null = null

@@ -60,6 +60,14 @@ export function trialKept(
   return `trial ${id} at revision ${revision}: ${[length, ...verdicts].join('; ')}`
 }
 
+/** A board has left its box: why, and what was done so that it does not come back. */
+export const boardLeft = (controller: string, why: 'died' | 'gone', deleted: number): string =>
+  why === 'died'
+    ? `the board of ${controller} died: it is locked out by a new password, another takes its place`
+    : `the board of ${controller} is given away: it is locked out, ${deleted} of its credentials are deleted here`
+
+export const keptUp = (what: string): string => `done: ${what}`
+
 /** What the log says of the wires that are ticked off; null: nothing that it did not say before. */
 export function solderSaid(controller: string, ticked: number, all: number): string | null {
   if (ticked === all) return `${controller} is soldered: all ${all} wires of its list are ticked off`

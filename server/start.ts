@@ -94,7 +94,8 @@ function mayStart(options: ServerOptions): void {
 }
 
 /** What the routes work with, on this machine's clock. */
-const contextOf = (db: Database, live: Live, house: House, boardsFind: string): Context => ({
+const contextOf = (db: Database, live: Live, house: House, boardsFind: string, dataFolder: string): Context => ({
+  dataFolder,
   db,
   live,
   house,
@@ -122,7 +123,7 @@ export async function startServer(options: ServerOptions): Promise<RunningServer
     options.dataFolder,
   )
   const brokerHost = options.brokerHost ?? options.host
-  const context = contextOf(db, live, house, boardAddress(brokerHost, options.names))
+  const context = contextOf(db, live, house, boardAddress(brokerHost, options.names), options.dataFolder)
   if (options.seed && db.sites.list().length === 0) seedDemo(context)
   const broker = { address: brokerHost, port: options.brokerPort, tls: options.tls, slowed, doorPort: options.doorPort }
   await house.start(broker).catch((error: unknown) => {

@@ -115,7 +115,8 @@ describe('a store of an older program', () => {
     seal('pairing-pin/corner', 'called as it was')
     db.exec(
       'ALTER TABLE credentials DROP COLUMN named; ALTER TABLE flashes DROP COLUMN versions; DROP TABLE acceptance_runs; ' +
-        'DROP TABLE heard_boards; DROP TABLE heard_channels; DROP TABLE board_doors; ' +
+        'DROP TABLE upkeep_done; ALTER TABLE log_entries DROP COLUMN corrects; ' +
+        'ALTER TABLE log_entries DROP COLUMN part; DROP TABLE heard_boards; DROP TABLE heard_channels; DROP TABLE board_doors; ' +
         'ALTER TABLE test_items DROP COLUMN heard; ALTER TABLE test_items DROP COLUMN told_by',
     )
     db.pragma('user_version = 4')

@@ -1,6 +1,13 @@
-import { dueTests, type Due, type Passed } from '../core/retest'
+import type { DueTest } from '../core/api'
+import { dueTests, type Due, type Passed, type TestAgain } from '../core/retest'
 import { applyOperations, type Site } from '../core/site'
 import type { Context } from './context'
+
+/** A test with its reasons, as it travels. */
+export const dueRow = ({ key, stage, channel, way, action, expected, why }: TestAgain): DueTest => ({
+  ...{ key, stage, channel, way, action, expected },
+  why: [...why],
+})
 
 /** What of a controller must be tested again: each test held against the site as it was when it last passed. */
 export function testsDue({ db }: Context, site: Site, controller: string): Due {

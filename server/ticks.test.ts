@@ -12,8 +12,9 @@ import { closeAll, open } from './house.testkit'
 import { LiveBench } from './liveBench.testkit'
 import { testServer, type TestServer } from './server.testkit'
 
-// The compiled firmware as a real board on an independent broker, a script's hands at its pins and at its phone, and the
-// server that ticks the run by what the board says. THOROUGH=1: the whole run, and every mistake with the tests around it.
+// The compiled firmware as a real board on an independent broker, a script's hands at its pins and at its phone, and
+// the server that ticks the run by what the board says. THOROUGH=1: the whole run, and every mistake with the tests
+// around it.
 
 afterEach(async () => {
   await closeAll()

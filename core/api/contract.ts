@@ -15,6 +15,7 @@ import {
   HubPage,
   FindingRow,
   LogEntry,
+  LogLineRow,
   Outcome,
   PatchOperation,
   RigEvent,
@@ -28,6 +29,7 @@ import {
   AcceptanceRow,
   TimelineRow,
   TrialRow,
+  UpkeepRow,
   Versions,
   UndoLabels,
   WireRow,
@@ -156,9 +158,33 @@ export const CONTRACT = {
       kind: z.enum(['note', 'fault']),
       controller: controller.nullable(),
       text: z.string().trim().min(1).max(2000),
+      /** the entry that this one corrects */
+      corrects: z.int().optional(),
+      /** the part that a fault was */
+      part: z.string().max(120).optional(),
     }),
     answer: Done,
     status: 201,
+  },
+  importLog: {
+    summary: 'Bring the lines of a saved logbook in; those that are here already are left',
+    body: z.strictObject({
+      format: z.literal('vestibule-log'),
+      version: z.literal(1),
+      site: z.string(),
+      entries: z.array(LogLineRow).max(20_000),
+    }),
+    answer: z.strictObject({ came: z.int(), known: z.int() }),
+  },
+  upkeep: {
+    summary: 'What wears, ages or is to be looked at, and when it is due',
+    answer: z.strictObject({ items: z.array(UpkeepRow) }),
+  },
+  upkeepDone: { summary: 'Write down that something was kept up today', answer: Done },
+  calendar: { summary: 'What is due, as a calendar file (RFC 5545)', answer: 'text/calendar' },
+  backup: {
+    summary: 'Everything in one file, tried by restoring it: it opens every credential',
+    answer: 'application/zip',
   },
   solder: {
     summary: 'Tick a wire of the connection list off, or take the tick back',
@@ -193,6 +219,15 @@ export const CONTRACT = {
   boards: {
     summary: 'Which boards are here: on the network or not, since when, what they run and said last; and strangers',
     answer: z.strictObject({ boards: z.array(BoardHereRow), strangers: z.array(StrangerRow) }),
+  },
+  replaceBoard: {
+    summary: 'A board has died, or is given away: a new password locks it out; one that is gone loses its credentials',
+    body: z.strictObject({ why: z.enum(['died', 'gone']) }),
+    answer: z.strictObject({ deleted: z.int() }),
+  },
+  newBoardTests: {
+    summary: 'Tests that a board in another’s place needs, and what each shows',
+    answer: z.strictObject({ again: z.array(DueTest), of: z.int() }),
   },
   openDoor: {
     summary: 'Let a board that has never joined come in for some minutes; 0 closes the door',

@@ -22,6 +22,7 @@ export type {
   TestRun,
   AcceptanceRow,
   TrialRow,
+  UpkeepRow,
   UndoLabels,
   WireRow,
   HubPage,

@@ -99,7 +99,33 @@ export const LogEntry = z.strictObject({
   kind: z.enum(LOG_KINDS),
   text: z.string(),
   at,
+  /** the entry that it corrects; null: none */
+  corrects: z.int().nullable(),
+  /** the part that a fault was, by its id in core/parts; null: not said */
+  part: z.string().nullable(),
 })
+/** A line of a log's file (docs/formats.md, "Logbook"). */
+export const LogLineRow = z.strictObject({
+  id: z.int().optional(),
+  at: z.iso.datetime(),
+  controller: z.string().max(200).nullable(),
+  kind: z.enum(LOG_KINDS),
+  text: z.string().min(1).max(2000),
+  corrects: z.int().nullable().optional(),
+  part: z.string().max(120).nullable().optional(),
+})
+/** What wears, ages or is to be looked at. */
+export const UpkeepRow = z.strictObject({
+  id: z.string(),
+  kind: z.enum(['contact', 'battery', 'credential', 'protection', 'test', 'backup']),
+  controller: z.string().nullable(),
+  what: z.string(),
+  detail: z.string(),
+  last: at.nullable(),
+  due: at.nullable(),
+  byHand: z.boolean(),
+})
+export type UpkeepRow = z.infer<typeof UpkeepRow>
 
 export const Outcome = z.enum(['open', 'passed', 'failed', 'skipped'])
 /** A test of the list. */

@@ -13,6 +13,21 @@ const QUIET = 4
 const WIDE = 70
 const HIGH = 40
 
+/** What is beside the code, mm, and the letters of the usual size that find room there. */
+const WORDS_WIDE = WIDE - HIGH - 3
+const MOST_LETTERS = 19
+
+/** A line in as many as it needs; a word that is too long for one stands alone, and is set closer. */
+function wrapped(line: string): string[] {
+  const rows: string[] = []
+  for (const word of line.split(' ')) {
+    const last = rows.at(-1)
+    if (last !== undefined && last.length + 1 + word.length <= MOST_LETTERS) rows[rows.length - 1] = `${last} ${word}`
+    else rows.push(word)
+  }
+  return rows
+}
+
 /** A label as SVG in millimetres: the code at the left, the words beside it, the first of them bold. */
 export function codeLabel(name: string, words: readonly string[], code: Code): string {
   const module = (HIGH - 4) / (code.size + 2 * QUIET)
@@ -20,10 +35,12 @@ export function codeLabel(name: string, words: readonly string[], code: Code): s
   for (let row = 0; row < code.size; row++)
     for (let column = 0; column < code.size; column++)
       if (code.isDark(row, column)) darks.push(`M${column + QUIET} ${row + QUIET}h1v1h-1z`)
-  const lines = words.map(
-    (line, at) =>
-      `<text x="42" y="${7 + at * 5}" font-size="${at === 0 ? 3.2 : 2.8}"${at === 0 ? ' font-weight="700"' : ''} ` +
-      `textLength="${Math.min(WIDE - 44, line.length * 1.5).toFixed(1)}" lengthAdjust="spacingAndGlyphs">${escape(line)}</text>`,
+  const rows = words.flatMap((line, at) => wrapped(line).map((text) => ({ text, bold: at === 0 })))
+  const step = Math.min(4, (HIGH - 6) / rows.length)
+  const lines = rows.map(
+    ({ text, bold }, at) =>
+      `<text x="${HIGH + 1}" y="${(6 + at * step).toFixed(2)}" font-size="2.6"${bold ? ' font-weight="700"' : ''}` +
+      `${text.length > MOST_LETTERS ? ` textLength="${WORDS_WIDE}" lengthAdjust="spacingAndGlyphs"` : ''}>${escape(text)}</text>`,
   )
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDE}mm" height="${HIGH}mm" viewBox="0 0 ${WIDE} ${HIGH}" ` +

@@ -8,6 +8,11 @@ export interface LogLine {
   readonly controller: string | null
   readonly kind: string
   readonly text: string
+  /** its number, by which another one corrects it */
+  readonly id?: number
+  readonly corrects?: number | null
+  /** the part that a fault was */
+  readonly part?: string | null
 }
 
 export const LOG_FORMATS = ['markdown', 'csv', 'json'] as const

@@ -96,6 +96,8 @@ function withLog(board: BoardHeard, text: string, t: number): BoardHeard {
 /** Boards by what they said so far, and one thing more. */
 export function hear(boards: Boards, heard: Heard): Boards {
   if (!('controller' in heard)) return boards
+  // that somebody is away says nothing of one who was never here
+  if (heard.kind === 'status' && !heard.online && !boards[heard.controller]) return boards
   const board = boards[heard.controller] ?? { ...NEW, since: heard.t }
   const put = (next: BoardHeard): Boards => ({ ...boards, [heard.controller]: next })
   switch (heard.kind) {

@@ -67,6 +67,13 @@ export class SiteBoards {
     this.stopLive = ground.live.listen((message) => message.site === this.site.id && this.onLive(message))
   }
 
+  /** The board is another: what the old one said of itself counts no more. */
+  forget(controller: string): void {
+    this.boards = Object.fromEntries(Object.entries(this.boards).filter(([id]) => id !== controller))
+    this.refused.delete(controller)
+    this.tell()
+  }
+
   follow(site: Site): void {
     this.site = site
   }

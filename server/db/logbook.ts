@@ -30,14 +30,65 @@ export interface Told {
   readonly by: ToldBy | null
 }
 
-export function logbookQueries(db: Db) {
-  const entries = db.prepare<
-    [string],
-    { id: number; controller_id: string | null; kind: LogKind; text: string; at: string }
-  >('SELECT id, controller_id, kind, text, at FROM log_entries WHERE site_id = ? ORDER BY id DESC')
-  const insertEntry = db.prepare(
-    'INSERT INTO log_entries (site_id, controller_id, kind, text, at) VALUES (?, ?, ?, ?, ?)',
+/** What else an entry says: which one it corrects, and which part a fault was. */
+export interface EntryMore {
+  readonly corrects?: number | null
+  readonly part?: string | null
+}
+
+interface EntryRow {
+  id: number
+  controller_id: string | null
+  kind: LogKind
+  text: string
+  at: string
+  corrects: number | null
+  part: string | null
+}
+
+/** Entries are written, and never changed: one that was wrong is corrected by a later one. */
+function entryQueries(db: Db) {
+  // by their numbers: a clock can be set back
+  const entries = db.prepare<[string], EntryRow>(
+    'SELECT id, controller_id, kind, text, at, corrects, part FROM log_entries WHERE site_id = ? ORDER BY id DESC',
   )
+  const insert = db.prepare(
+    'INSERT INTO log_entries (site_id, controller_id, kind, text, at, corrects, part) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  )
+  const all = (site: string): LogEntry[] =>
+    entries.all(site).map(({ controller_id: controller, ...row }) => ({ ...row, controller }))
+  const add = (site: string, entry: Omit<LogEntry, 'id'>): number =>
+    Number(
+      insert.run(site, entry.controller, entry.kind, entry.text, entry.at, entry.corrects, entry.part).lastInsertRowid,
+    )
+  return {
+    entries: all,
+    note: (
+      site: string,
+      controller: string | null,
+      kind: LogKind,
+      text: string,
+      at: string,
+      { corrects = null, part = null }: EntryMore = {},
+    ): void => void add(site, { controller, kind, text, at, corrects, part }),
+    /** Entries of a file, all or none; those that are here already are left. Gives how many came. */
+    bringIn: db.transaction((site: string, lines: readonly LogEntry[]): number => {
+      const nameOf = (entry: Omit<LogEntry, 'id'>): string => `${entry.at}/${entry.kind}/${entry.text}`
+      const known = new Map(all(site).map((entry) => [nameOf(entry), entry.id]))
+      const ids = new Map<number, number>()
+      let came = 0
+      for (const line of lines) {
+        const there = known.get(nameOf(line))
+        if (there === undefined) came++
+        const corrects = line.corrects === null ? null : (ids.get(line.corrects) ?? null)
+        ids.set(line.id, there ?? add(site, { ...line, corrects }))
+      }
+      return came
+    }),
+  }
+}
+
+export function logbookQueries(db: Db) {
   const insertTrial = db.prepare(
     'INSERT INTO trial_runs (site_id, revision, duration_ms, timeline, at) VALUES (?, ?, ?, ?, ?)',
   )
@@ -77,12 +128,7 @@ export function logbookQueries(db: Db) {
     }),
   })
   return {
-    entries: (site: string): LogEntry[] =>
-      entries
-        .all(site)
-        .map((row) => ({ id: row.id, controller: row.controller_id, kind: row.kind, text: row.text, at: row.at })),
-    note: (site: string, controller: string | null, kind: LogKind, text: string, at: string): void =>
-      void insertEntry.run(site, controller, kind, text, at),
+    ...entryQueries(db),
     addTrial: (
       site: string,
       revision: number,

@@ -22,6 +22,7 @@ interface EditRow {
 }
 
 export function siteQueries(db: Db) {
+  const madeAt = db.prepare<[string], { created_at: string }>('SELECT created_at FROM sites WHERE id = ?')
   const list = db.prepare<[], { id: string; name: string; revision: number; updated_at: string }>(
     'SELECT id, name, revision, updated_at FROM sites ORDER BY rowid',
   )
@@ -51,6 +52,8 @@ export function siteQueries(db: Db) {
   return {
     list: () =>
       list.all().map((row) => ({ id: row.id, name: row.name, revision: row.revision, updatedAt: row.updated_at })),
+    /** when it was made */
+    madeAt: (id: string): string | undefined => madeAt.get(id)?.created_at,
     get(id: string): StoredSite | undefined {
       const row = get.get(id)
       return row && { revision: row.revision, site: migrate(JSON.parse(row.document)) as Site }

@@ -6,7 +6,7 @@ import { controllerIn, storedSite, type Context } from '../context'
 import { acceptanceKept, runBegun, solderSaid, trialKept } from '../logbookText'
 import { notFound, Refusal } from '../refusal'
 import { tellOutcome } from '../testOutcome'
-import { testsDue } from '../testsDue'
+import { dueRow, testsDue } from '../testsDue'
 import { DONE, rowNumber, serve, type Served } from './serve'
 
 /** The log of a site, and notes into it by hand. */
@@ -26,12 +26,33 @@ function entryRoutes(context: Context): Served[] {
     serve('writeLog', ({ params, body }) => {
       const { site } = storedSite(context, params.site)
       if (body.controller !== null) controllerIn(site, body.controller)
-      logbook.note(site.id, body.controller, body.kind, body.text, context.now())
+      const { corrects, part } = body
+      if (corrects !== undefined && !logbook.entries(site.id).some(({ id }) => id === corrects))
+        throw notFound('the entry that is to be corrected')
+      logbook.note(site.id, body.controller, body.kind, body.text, context.now(), {
+        corrects: corrects ?? null,
+        part: part ?? null,
+      })
       context.live.tell({ kind: 'logbook', site: site.id })
       return DONE
     }),
   ]
 }
+
+/** A saved logbook comes back: controllers by their names, as the file has them. */
+const importRoute = (context: Context): Served =>
+  serve('importLog', ({ params, body: { entries } }) => {
+    const { site } = storedSite(context, params.site)
+    const idOf = (name: string | null): string | null =>
+      site.controllers.find((one) => one.name === name || one.id === name)?.id ?? null
+    const lines = entries.map((line, at) => ({
+      ...{ id: line.id ?? -1 - at, at: line.at, kind: line.kind, text: line.text },
+      ...{ controller: idOf(line.controller), corrects: line.corrects ?? null, part: line.part ?? null },
+    }))
+    const came = context.db.logbook.bringIn(site.id, lines)
+    context.live.tell({ kind: 'logbook', site: site.id })
+    return { came, known: lines.length - came }
+  })
 
 /** Ticks of the connection list; the log says when the soldering of a controller begins, and when all of it is done. */
 const solderRoute = (context: Context): Served =>
@@ -91,13 +112,7 @@ const dueRoute = (context: Context): Served =>
   serve('dueTests', ({ params }) => {
     const { site } = storedSite(context, params.site)
     const { again, of } = testsDue(context, site, controllerIn(site, params.controller).id)
-    return {
-      again: again.map(({ key, stage, channel, way, action, expected, why }) => ({
-        ...{ key, stage, channel, way, action, expected },
-        why: [...why],
-      })),
-      of,
-    }
+    return { again: again.map(dueRow), of }
   })
 
 function trialRoutes(context: Context): Served[] {
@@ -139,6 +154,7 @@ function acceptanceRoute(context: Context): Served {
 
 export const logbookRoutes = (context: Context): Served[] => [
   ...entryRoutes(context),
+  importRoute(context),
   acceptanceRoute(context),
   solderRoute(context),
   ...testRoutes(context),

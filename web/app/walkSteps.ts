@@ -50,6 +50,6 @@ export const WALK: readonly WalkStep[] = [
   {
     path: 'logbook',
     title: 'Logbook',
-    text: 'What was built, flashed, tried, tested and found, each written down by itself; what wears out, and when it is due.',
+    text: 'What was built, flashed, tried, tested and found, each entered by itself; upkeep says which contact, battery or check is due.',
   },
 ]

@@ -1,7 +1,11 @@
+import { toast } from 'sonner'
 import type { LogEntry } from '../../../core/api'
 import { LOG_FORMATS, logFile, type LogFormat } from '../../../core/outputs'
 import { controllerOf } from '../../../core/site'
+import { FileField } from '../../parts/FileField'
 import { save } from '../../parts/save'
+import { call } from '../../store/api'
+import { attempt } from '../../store/attempt'
 import { useAppSelector } from '../../store/store'
 
 /** What is looked for in the log: words that must all be there, and one kind; empty: everything. */
@@ -64,16 +68,33 @@ export function LogFilter({ search, onSearch, found }: Props) {
         </select>
       </label>
       <Saves found={found} />
+      <BringIn />
     </div>
   )
+}
+
+/** A log that was saved as JSON, brought in: what is here already stays as it is. */
+function BringIn() {
+  const site = useAppSelector((state) => state.site.site)!.id
+  const read = async (text: string): Promise<void> => {
+    let body: unknown
+    try {
+      body = JSON.parse(text)
+    } catch {
+      return void toast.error('That is no JSON: save the log as JSON first, and bring that file in')
+    }
+    const answer = await attempt(call('importLog', { site, body: body as never }))
+    if (answer) toast.success(`${answer.came} entries came; ${answer.known} were here already`)
+  }
+  return <FileField label="Log to bring in (JSON)" accept=".json,application/json" onText={(text) => void read(text)} />
 }
 
 /** What is found, as a file. */
 function Saves({ found }: { found: readonly LogEntry[] }) {
   const site = useAppSelector((state) => state.site.site)!
   const saveAs = (format: LogFormat): void => {
-    const lines = found.map(({ at, controller, kind, text }) => ({
-      ...{ at, kind, text },
+    const lines = found.map(({ controller, ...line }) => ({
+      ...line,
       controller: controller === null ? null : (controllerOf(site, controller)?.name ?? controller),
     }))
     save(`${site.id}-log.${FILES[format].end}`, logFile(site.name, lines, format), FILES[format].type)

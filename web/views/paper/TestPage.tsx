@@ -100,19 +100,25 @@ function StagePart({ site, controller, stage, number, rows }: PartProps) {
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={row.key}>
-              <td className="text-head leading-none">{MARKS[row.outcome]}</td>
-              <td>{row.channel ? (channelOf(site, row.channel)?.name ?? row.channel) : controller.name}</td>
-              <td>{row.action}</td>
-              <td>{row.expected}</td>
-              <td className="w-32">
-                {row.note}
-                {row.heard.length > 0 && <span className="block text-small">heard: {row.heard.join('; ')}</span>}
-              </td>
-            </tr>
+            <RowLine key={row.key} row={row} site={site} controller={controller} />
           ))}
         </tbody>
       </table>
     </>
+  )
+}
+
+function RowLine({ row, site, controller }: { row: Row; site: Site; controller: Controller }) {
+  return (
+    <tr>
+      <td className="text-head leading-none">{MARKS[row.outcome]}</td>
+      <td>{row.channel ? (channelOf(site, row.channel)?.name ?? row.channel) : controller.name}</td>
+      <td>{row.action}</td>
+      <td>{row.expected}</td>
+      <td className="w-32">
+        {row.note}
+        {row.heard.length > 0 && <span className="block text-small">heard: {row.heard.join('; ')}</span>}
+      </td>
+    </tr>
   )
 }

@@ -96,7 +96,7 @@ function Presses({ table, parts, text, searching: { search, back, begin } }: Pre
   const site = useAppSelector((state) => state.site.site)!
   const write = async (): Promise<void> => {
     const controller = graphOf(site).get(parts[0]!.part)?.controller ?? null
-    const body = { controller, kind: 'fault', text: text.slice(0, LONGEST) } as const
+    const body = { controller, kind: 'fault', text: text.slice(0, LONGEST), part: parts[0]!.part } as const
     const kept = await attempt(call('writeLog', { site: site.id, body }), 'Written to the logbook')
     if (kept === undefined) return
     await dispatch(loadLogbook(site.id))
