@@ -238,6 +238,9 @@ function restInputs(state: DeviceState): void {
   state.inputs.forEach((input, index) => {
     input.settled = UNKNOWN
     input.pressed = false
+    input.movedFrom = state.now
+    input.movedAt = state.now
+    input.bounced = 0
     input.holdFired = false
     state.timers.arm(state.slots.settle(index), state.now, state.image.inputs[index]!.settleMs)
   })

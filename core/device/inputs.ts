@@ -1,7 +1,8 @@
 import { NO_LEVEL, type ImageBinding } from '../image'
 import { doDeed } from './deeds'
 import { learnedFromWall } from './powerUp'
-import { log, ownLink, publish, UNKNOWN, type DeviceState } from './state'
+import { log, ownLink, publish, UNKNOWN, type DeviceState, type InputState } from './state'
+import { instant } from './time'
 
 /** An electrical level at one contact of an input. */
 export function levelArrives(state: DeviceState, index: number, bit: number, level: 0 | 1): void {
@@ -11,6 +12,7 @@ export function levelArrives(state: DeviceState, index: number, bit: number, lev
   if (input.code === code) return
   input.code = code
   if (!state.powered) return
+  moves(input, state.now)
   const slot = state.slots.settle(index)
   if (input.settled === UNKNOWN) {
     state.timers.arm(slot, state.now, table.settleMs)
@@ -23,9 +25,28 @@ export function levelArrives(state: DeviceState, index: number, bit: number, lev
   }
 }
 
+/** Two moves of a contact that are closer are of one bounce, ms: no finger is as quick (common practice). */
+const BOUNCE_GAP_MS = 50
+
+function moves(input: InputState, now: number): void {
+  if (instant(now - input.movedAt) >= BOUNCE_GAP_MS) input.movedFrom = now
+  input.movedAt = now
+}
+
+/** A contact that bounced for longer than it has yet: its settle time can be held against that. */
+function sayBounce(state: DeviceState, index: number): void {
+  const input = state.inputs[index]!
+  // the firmware keeps it in 8 bits
+  const ms = Math.min(255, instant(input.movedAt - input.movedFrom))
+  if (ms <= input.bounced) return
+  input.bounced = ms
+  log(state, `input ${state.image.inputs[index]!.id}: bounced ${ms} ms`)
+}
+
 /** The settle time of an input has passed. */
 export function settled(state: DeviceState, index: number): void {
   const input = state.inputs[index]!
+  if (input.settled !== UNKNOWN) sayBounce(state, index)
   if (input.settled === UNKNOWN) learn(state, index)
   else if (input.code !== input.settled) {
     codeChanges(state, index)

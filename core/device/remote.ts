@@ -1,6 +1,6 @@
 import { decodeCapture } from '../infrared'
 import { doDeed } from './deeds'
-import type { DeviceState } from './state'
+import { log, type DeviceState } from './state'
 import type { RemoteFrame } from './types'
 
 /** The same frame again within this time is the same press, ms (docs/behaviour.md, Commands). */
@@ -47,10 +47,14 @@ export function frameArrives(state: DeviceState, frame: RemoteFrame): void {
   timers.arm(slots.pressWindow, state.now, PRESS_WINDOW_MS)
   const [protocol, address, command] = key.split('/')
   const mayRepeat = !timers.isArmed(slots.keyRepeat)
+  let isKnown = false
   for (const row of image.keys) {
     if (row.protocol !== protocol || String(row.address) !== address || String(row.command) !== command) continue
+    isKnown = true
     if (same && (row.everyMs === 0 || !mayRepeat)) continue
     if (row.everyMs > 0) timers.arm(slots.keyRepeat, state.now, row.everyMs)
     doDeed(state, row, row.level, 'remote')
   }
+  // a key that nobody has taught: whoever teaches it reads it here
+  if (!isKnown && !same) log(state, `key ${protocol} ${address} ${command}`)
 }

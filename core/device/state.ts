@@ -24,6 +24,11 @@ export interface InputState {
   /** closed since power-up: only then does its opening mean anything */
   pressed: boolean
   holdFired: boolean
+  /** when its contact began to move, and moved last, ms */
+  movedFrom: number
+  movedAt: number
+  /** longest bounce since power-up that was said, ms */
+  bounced: number
 }
 
 export interface ChannelState {
@@ -154,7 +159,10 @@ export function createState(image: ControllerImage, mirrors: boolean): DeviceSta
     timers: new Timers(owners.length, slots.firstOfChannels),
     owners,
     slots,
-    inputs: image.inputs.map(() => ({ code: 0, settled: UNKNOWN, pressed: false, holdFired: false })),
+    inputs: image.inputs.map(() => ({
+      ...{ code: 0, settled: UNKNOWN, pressed: false, holdFired: false },
+      ...{ movedFrom: 0, movedAt: 0, bounced: 0 },
+    })),
     channels: image.channels.map((channel) => restedChannel(channel.onLevel, image.auto.start)),
     sensors: image.sensors.map(() => ({ value: null, reported: null, heard: false, due: false })),
     wishes: image.rules.map(() => null),

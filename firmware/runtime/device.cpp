@@ -51,7 +51,10 @@ void prepare(Device& device) {
   device.line.part = LinePart::none;
   disarmAll(device);
   forget(device);
-  for (uint8_t i = 0; i < device.image->inputCount; i++) device.inputs[i] = InputState{0, UNKNOWN, false, false};
+  for (uint8_t i = 0; i < device.image->inputCount; i++) {
+    device.inputs[i] = InputState();
+    device.inputs[i].settled = UNKNOWN;
+  }
   for (uint8_t i = 0; i < device.image->channelCount; i++) {
     device.channels[i].storedLevel = 0;
     device.channels[i].storedLast = 0;
@@ -158,6 +161,11 @@ void power(Device& device, bool on) {
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
     device.inputs[i].pressed = false;
+#ifndef VESTIBULE_NO_LINK
+    device.inputs[i].bounced = 0;
+    device.inputs[i].movedFrom = device.now;
+    device.inputs[i].movedAt = device.now;
+#endif
     device.inputs[i].holdFired = false;
     if (!device.mirrors) arm(device, slotOf(image, Slot::settle, i), row(&image.inputs[i].settleMs));
   }

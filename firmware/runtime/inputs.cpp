@@ -118,6 +118,29 @@ static void codeChanges(Device& device, uint8_t index) {
   fire(device, index, Gesture::release);
 }
 
+#ifdef VESTIBULE_NO_LINK
+// without a link nobody hears of it
+static void moves(const Device&, InputState&) {}
+static void sayBounce(Device&, uint8_t) {}
+#else
+// Two moves of a contact that are closer are of one bounce, ms: no finger is as quick (common practice).
+static const uint32_t BOUNCE_GAP_MS = 50;
+
+static void moves(const Device& device, InputState& input) {
+  if (device.now - input.movedAt >= BOUNCE_GAP_MS) input.movedFrom = device.now;
+  input.movedAt = device.now;
+}
+
+// A contact that bounced for longer than it has yet: its settle time can be held against that.
+static void sayBounce(Device& device, uint8_t index) {
+  InputState& input = device.inputs[index];
+  const uint32_t ms = input.movedAt - input.movedFrom;
+  if ((ms > 255 ? 255 : ms) <= input.bounced) return;
+  input.bounced = ms > 255 ? 255 : static_cast<uint8_t>(ms);
+  logBounce(device, row(&device.image->inputs[index].id), input.bounced);
+}
+#endif
+
 void levelArrives(Device& device, uint8_t index, uint8_t bit, uint8_t level) {
   InputState& input = device.inputs[index];
   const Input* table = device.image->inputs + index;  // read field by field: a row is long to copy
@@ -126,6 +149,7 @@ void levelArrives(Device& device, uint8_t index, uint8_t bit, uint8_t level) {
   if (input.code == code) return;
   input.code = code;
   if (!device.powered) return;
+  moves(device, input);
   const size_t slot = slotOf(*device.image, Slot::settle, index);
   if (input.settled == UNKNOWN) {
     arm(device, slot, row(&table->settleMs));
@@ -142,6 +166,7 @@ void levelArrives(Device& device, uint8_t index, uint8_t bit, uint8_t level) {
 }
 
 void settled(Device& device, uint8_t index) {
+  if (device.inputs[index].settled != UNKNOWN) sayBounce(device, index);
   if (device.inputs[index].settled == UNKNOWN) {
     learn(device, index);
   } else if (device.inputs[index].code != device.inputs[index].settled) {

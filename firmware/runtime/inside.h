@@ -124,6 +124,8 @@ void sendReports(Device& device);
 void log(Device& device, Words first, Words topic, Words last);
 void logPoint(Device& device, uint8_t vp, Words last);
 void logCode(Device& device, Words selector, uint8_t code);
+void logBounce(Device& device, Words input, uint8_t ms);
+void logKey(Device& device, const Frame& frame);
 void tellHub(Device& device, uint8_t channel, Gesture gesture, bool closed, uint8_t level);
 /// A point with fewer values than its stepped channel has levels says on and off.
 bool isOnOffPoint(const Device& device, const Point& point);

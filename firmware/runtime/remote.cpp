@@ -23,16 +23,20 @@ void frameArrives(Device& device, const Frame& frame, bool repeat) {
   device.lastFrame = heard;
   arm(device, window, PRESS_WINDOW_MS);
   const bool mayRepeat = !isArmed(device, pause);
+  bool isKnown = false;
   for (uint8_t i = 0; i < image.keyCount; i++) {
     const Key* at = image.keys + i;
     if (row(&at->command) != heard.command || row(&at->address) != heard.address ||
         row(&at->protocol) != heard.protocol)
       continue;
+    isKnown = true;
     const Key& key = row(at);
     if (same && (key.everyMs == 0 || !mayRepeat)) continue;
     if (key.everyMs > 0) arm(device, pause, key.everyMs);
     doDeed(device, key.deed, key.deed.action, key.deed.level, Source::remote);
   }
+  // a key that nobody has taught: whoever teaches it reads it here
+  if (!isKnown && !same) logKey(device, heard);
 }
 
 }  // namespace vestibule

@@ -8,6 +8,7 @@ void heartbeat(Device&) {}
 void sensorDue(Device&, uint8_t) {}
 void sendReports(Device&) {}
 void log(Device&, Words, Words, Words) {}
+void logKey(Device&, const Frame&) {}
 void logPoint(Device&, uint8_t, Words) {}
 void logCode(Device&, Words, uint8_t) {}
 void tellHub(Device&, uint8_t, Gesture, bool, uint8_t) {}
@@ -82,6 +83,38 @@ void logCode(Device& device, Words selector, uint8_t code) {
   append(text, selector);
   append(text, WORDS(": no level for code "));
   appendNumber(text, code);
+  publishLog(device, payload);
+}
+
+void logBounce(Device& device, Words input, uint8_t ms) {
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
+  append(text, WORDS("input "));
+  append(text, input);
+  append(text, WORDS(": bounced "));
+  appendNumber(text, ms);
+  append(text, WORDS(" ms"));
+  publishLog(device, payload);
+}
+
+// Protocols by their names in traces.
+static Words nameOf(Protocol protocol) {
+#define VESTIBULE_NAME(id, name) \
+  if (protocol == Protocol::id) return WORDS(name);
+  VESTIBULE_PROTOCOLS(VESTIBULE_NAME)
+#undef VESTIBULE_NAME
+  return WORDS("");
+}
+
+void logKey(Device& device, const Frame& frame) {
+  VESTIBULE_PAYLOAD(payload);
+  Text text = {payload, LONGEST_PAYLOAD};
+  append(text, WORDS("key "));
+  append(text, nameOf(frame.protocol));
+  append(text, WORDS(" "));
+  appendNumber(text, frame.address);
+  append(text, WORDS(" "));
+  appendNumber(text, frame.command);
   publishLog(device, payload);
 }
 
