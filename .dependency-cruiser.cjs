@@ -66,7 +66,7 @@ module.exports = {
     only('faults', ['image', 'parts', 'services', 'site']),
     only('broken', ['acceptance', 'faults', 'parts', 'site', 'trial']),
     only('diagnosis', ['acceptance', 'broken', 'faults', 'parts', 'site', 'trial']),
-    only('witness', ['site', 'topics']),
+    only('witness', ['infrared', 'site', 'topics']),
     only('upkeep', ['site']),
     only('retest', ['image', 'outputs', 'services', 'site']),
     only('changes', ['faults', 'findings', 'parts', 'pins', 'site', 'ways']),

@@ -161,6 +161,10 @@ export const BoardHereRow = z.strictObject({
   runs: z.string().nullable(),
   said: z.string().nullable(),
   restarts: z.int(),
+  /** keys pressed at its receiver that nobody has taught, the newest first */
+  keys: z.array(z.strictObject({ protocol: z.string(), address: z.int(), command: z.int(), at })),
+  /** longest bounce of each input since its start, ms */
+  bounces: z.record(z.string(), z.int()),
   /** dBm; null: its port does not say */
   signalDbm: z.number().nullable(),
   upSince: at.nullable(),

@@ -11,6 +11,15 @@ export interface ChannelHeard {
   readonly t: number
 }
 
+/** A key that was pressed at a board's receiver and that none of its tables knows. */
+export interface KeyHeard {
+  readonly protocol: string
+  readonly address: number
+  readonly command: number
+  /** ms */
+  readonly t: number
+}
+
 /** What is known of a board by what it has said. */
 export interface BoardHeard {
   readonly online: boolean
@@ -24,6 +33,10 @@ export interface BoardHeard {
   /** the coming online at which the last of them was counted, ms */
   readonly countedAt: number | null
   readonly mode: string | null
+  /** keys that nobody has taught, the last ones */
+  readonly keys: readonly KeyHeard[]
+  /** longest bounce of each input, ms */
+  readonly bounces: Readonly<Record<string, number>>
   readonly signalDbm: number | null
   /** when it was turned on, as it says; ms */
   readonly upSince: number | null
@@ -42,11 +55,18 @@ const NEW: BoardHeard = {
   restarts: 0,
   countedAt: null,
   mode: null,
+  keys: [],
+  bounces: {},
   signalDbm: null,
   upSince: null,
   channels: {},
   before: {},
 }
+
+/** "key nec 4 26" and "input s3: bounced 7 ms" (docs/behaviour.md, Version 4). */
+const KEY = /^key ([a-z0-9-]{2,12}) (\d{1,10}) (\d{1,10})$/
+const BOUNCE = /^input ([a-z0-9-]{1,24}): bounced (\d{1,3}) ms$/
+const KEYS_KEPT = 5
 
 const TABLES = /^tables ([0-9a-f]{12})$/
 /** What a port says of itself: "port signal -61 up 3600", dBm and s; either may be missing. */
@@ -81,11 +101,26 @@ function withState(board: BoardHeard, heard: Extract<Heard, { kind: 'state' }>):
   }
 }
 
+/** The same key again is moved up; the newest stands first. */
+function withKey(keys: readonly KeyHeard[], [, protocol, address, command]: RegExpExecArray, t: number): KeyHeard[] {
+  const key = { protocol: protocol!, address: Number(address), command: Number(command), t }
+  const others = keys.filter(
+    (one) => one.protocol !== key.protocol || one.address !== key.address || one.command !== key.command,
+  )
+  return [key, ...others].slice(0, KEYS_KEPT)
+}
+
 function withLog(board: BoardHeard, text: string, t: number): BoardHeard {
   const hash = TABLES.exec(text)?.[1]
   const port = PORT.exec(text)
+  const key = KEY.exec(text)
+  const bounce = BOUNCE.exec(text)
   return {
     ...board,
+    ...(key ? { keys: withKey(board.keys, key, t) } : {}),
+    ...(bounce
+      ? { bounces: { ...board.bounces, [bounce[1]!]: Math.max(Number(bounce[2]), board.bounces[bounce[1]!] ?? 0) } }
+      : {}),
     said: { text, t },
     ...(hash === undefined ? {} : { hash }),
     ...(port?.[1] === undefined ? {} : { signalDbm: Number(port[1]) }),

@@ -22,6 +22,8 @@ export {
   type Verdict,
 } from './follow'
 export { breachWords, expectWords, levelSaid, linesOf, oddWords, reportSaid, sourceSaid, type HeardLine } from './words'
+export { codeHeard, settleFor } from './teach'
+export type { KeyHeard } from './boards'
 export { hubLevels, pointLevels } from './screens'
 export { isNew, startsAnew } from './boards'
 export type { Report } from './turns'

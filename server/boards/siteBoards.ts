@@ -285,6 +285,8 @@ const factsOf = (board: BoardHeard | null) => ({
   hash: board?.hash ?? null,
   said: board?.said?.text ?? null,
   restarts: board?.restarts ?? 0,
+  keys: (board?.keys ?? []).map(({ t, ...key }) => ({ ...key, at: instant(t) })),
+  bounces: { ...board?.bounces },
   signalDbm: board?.signalDbm ?? null,
   upSince: board?.upSince ? instant(board.upSince) : null,
 })

@@ -46,6 +46,8 @@ const boardOf = (row: BoardRow, channels: Readonly<Record<string, ChannelHeard>>
   restarts: row.restarts,
   countedAt: null,
   mode: null,
+  keys: [],
+  bounces: {},
   signalDbm: null,
   upSince: null,
   channels,

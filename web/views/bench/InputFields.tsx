@@ -5,6 +5,7 @@ import { edit } from '../../store/editing'
 import { useAppDispatch } from '../../store/store'
 import { useChange, withId, type Change } from '../../store/useChange'
 import { ChoiceField } from '../../parts/fields'
+import { MeasuredBounce } from './MeasuredBounce'
 
 const PULLS = [
   ['internal', "board's own"],
@@ -107,6 +108,7 @@ export function InputFields({ input }: { input: Input }) {
       <Fields rows={[INPUT_NAME]} of={input} change={change} />
       <InputKindField input={input} />
       <Fields rows={WIRED} of={input} change={change} />
+      <MeasuredBounce input={input} />
     </div>
   )
 }

@@ -2,8 +2,12 @@ import { wrap, type Remote as WorkerOf } from 'comlink'
 import { useEffect, useRef, useState, type DragEvent } from 'react'
 import { codeName } from '../../../../core/infrared'
 import { FileField } from '../../../parts/FileField'
+import { edit } from '../../../store/editing'
+import { useAppDispatch } from '../../../store/store'
+import { withId } from '../../../store/useChange'
 import type { Key, Remote } from '../../../../core/site'
 import type { Heard, InfraredWorker } from '../../../workers/infrared.worker'
+import { HeardKeys } from './HeardKeys'
 import { TaughtFrame } from './TaughtFrame'
 
 const LONGEST_SHOWN = 20_000
@@ -31,6 +35,16 @@ function useCapture() {
 /** Drop a capture, see its frames with their bits and their margins, and give them to keys. */
 export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | undefined }) {
   const { text, heard, busy, read } = useCapture()
+  const dispatch = useAppDispatch()
+  const teachCode = (code: Key['code']) => {
+    if (picked)
+      dispatch(
+        edit(`“${picked.name}” is ${codeName(code)}`, (draft) => {
+          const target = withId(withId(draft.remotes, remote.id)?.keys ?? [], picked.id)
+          if (target) target.code = code
+        }),
+      )
+  }
   const readFile = (file: File | undefined) => void file?.text().then(read)
   const drop = (event: DragEvent) => {
     event.preventDefault()
@@ -43,6 +57,7 @@ export function TeachPanel({ remote, picked }: { remote: Remote; picked: Key | u
         Drop a capture here, choose a file, or paste it: numbers of µs, pulse and space, a value change dump, or a logic
         analyser’s table.
       </p>
+      <HeardKeys remote={remote} onCapture={(next) => void read(next)} onCode={teachCode} />
       <CaptureField text={text} onText={(next) => void read(next)} />
       {busy && (
         <p role="status" className="text-note text-soft">
