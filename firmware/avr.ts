@@ -93,6 +93,36 @@ export async function buildAvr(image: ControllerImage, network?: NetworkFiles): 
   return program
 }
 
+export const LOADER_DIR = join(HERE, 'ports', 'avr-loader')
+
+/** The boot loader of the 8-bit board. Throws FirmwareRefused. */
+export async function buildLoader(): Promise<string> {
+  const digest = createHash('sha256')
+  await filesDigest(LOADER_DIR, digest)
+  const program = join(OUT_DIR, `loader-${digest.digest('hex').slice(0, 16)}.elf`)
+  if (existsSync(program)) return program
+  const draft = join(OUT_DIR, `draft-${randomBytes(6).toString('hex')}`)
+  await mkdir(draft, { recursive: true })
+  try {
+    await tool('make', '-s', '-C', LOADER_DIR, `OUT=${draft}`, join(draft, 'loader.elf'))
+    await rename(join(draft, 'loader.elf'), program)
+  } finally {
+    await rm(draft, { recursive: true, force: true })
+  }
+  return program
+}
+
+/** A program as hex records, as a loader or a programmer takes it. */
+export async function hexOf(program: string): Promise<string> {
+  const file = `${program}.${randomBytes(4).toString('hex')}.hex`
+  try {
+    await tool('avr-objcopy', '-O', 'ihex', '-R', '.eeprom', program, file)
+    return await readFile(file, 'utf8')
+  } finally {
+    await rm(file, { force: true })
+  }
+}
+
 export async function avrSize(program: string): Promise<AvrSize> {
   const [text, data, bss] = (await tool('avr-size', program)).split('\n')[1]!.trim().split(/\s+/).map(Number)
   return { flash: text! + data!, memory: data! + bss! }
@@ -101,8 +131,10 @@ export async function avrSize(program: string): Promise<AvrSize> {
 /** The chip, as compiler and simulator call it. */
 export const avrChip = async (): Promise<string> => (await tool('sh', join(AVR_DIR, 'chip.sh'))).trim()
 
-export async function simulator(): Promise<string> {
-  const text = await readFile(HARNESS, 'utf8')
+export const loaderSimulator = (): Promise<string> => simulator(join(HERE, 'test', 'loaderSim.cpp'))
+
+export async function simulator(harness = HARNESS): Promise<string> {
+  const text = await readFile(harness, 'utf8')
   const program = join(OUT_DIR, `simavr-${createHash('sha256').update(text).digest('hex').slice(0, 16)}`)
   if (existsSync(program)) return program
   await mkdir(OUT_DIR, { recursive: true })
@@ -113,7 +145,7 @@ export async function simulator(): Promise<string> {
     '-Wall',
     '-Wextra',
     '-Wno-missing-field-initializers',
-    HARNESS,
+    harness,
     '-lsimavr',
     '-lelf',
     '-o',
