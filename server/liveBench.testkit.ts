@@ -58,8 +58,8 @@ class Wire {
 
 /**
  * The firmware of a controller as a process, on an independent broker, with the secrets that the server's own sheet
- * gives it; hands and eyes at its pins, a phone at the stand-in of its service, and a hub that is a client of the broker
- * alone.
+ * gives it; hands and eyes at its pins, a phone at the stand-in of its service, and a hub that is a client of the
+ * broker alone.
  */
 export class LiveBench implements Actor {
   hand: HandRow | null = null

@@ -131,6 +131,10 @@ export const CONTRACT = {
     answer: z.strictObject({ build: BuildRow, files: z.array(BuildFile) }),
   },
   buildZip: { summary: 'A build as an archive', answer: 'application/zip' },
+  program: {
+    summary: 'The program of a build for the 8-bit board, compiled on this machine; refused with the reason elsewhere',
+    answer: z.strictObject({ hex: z.string(), flash: z.int(), memory: z.int() }),
+  },
   newFlash: {
     summary: 'Record that a build is on its board',
     body: z.strictObject({

@@ -19,8 +19,8 @@ export class LoaderRefused extends Error {
 }
 
 /**
- * The records of a program in the order in which the loader wants them: its first page last, so that what is cut off has
- * no beginning and is never started.
+ * The records of a program in the order in which the loader wants them: its first page last, so that what is cut off
+ * has no beginning and is never started.
  */
 export function recordsFor({ bytes }: Program): string[] {
   const records: { page: number; text: string }[] = []

@@ -7,7 +7,6 @@ export class SerialLines {
     const parts = (this.rest + text).split(/\r?\n/)
     // a port at another speed sends no ends of lines: what is too long is a line of its own
     this.rest = parts.pop()!.slice(-400)
-    // eslint-disable-next-line no-control-regex -- they are what is left out
     return parts
       .map((line) => line.replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, ''))
       .filter((line) => line.trim() !== '')

@@ -30,6 +30,7 @@ export function buildQueries(db: Db) {
     'INSERT INTO builds (site_id, controller_id, number, revision, hash, image, at) VALUES (?, ?, ?, ?, ?, ?, ?)',
   )
   const insertFile = db.prepare('INSERT INTO artefacts (build_id, name, position, text) VALUES (?, ?, ?, ?)')
+  const imageOf = db.prepare<[number], { image: string }>('SELECT image FROM builds WHERE id = ?')
   const files = db.prepare<[number], { name: string; text: string }>(
     'SELECT name, text FROM artefacts WHERE build_id = ? ORDER BY position',
   )
@@ -72,6 +73,7 @@ export function buildQueries(db: Db) {
       return head && row(head)
     },
     files: (id: number): BuildFile[] => files.all(id),
+    image: (id: number): ControllerImage => JSON.parse(imageOf.get(id)!.image) as ControllerImage,
     add: db.transaction((site: string, revision: number, build: Build, at: string): number => {
       const { image } = build
       const number = (last.get(site, image.controller)?.number ?? 0) + 1

@@ -6,6 +6,7 @@ import { TestRunSheet } from './tests/TestRunSheet'
 
 const SIDES = [
   side('tests', 'Test runs', async () => (await import('./tests/TestsSide')).TestsSide),
+  side('flash', 'Flash', async () => (await import('./flash/FlashSide')).FlashSide),
   side('leaving', 'Another board', async () => (await import('./leaving/AnotherBoard')).AnotherBoard),
   side('boards', 'Boards here', async () => (await import('./boards/BoardsHere')).BoardsHere),
 ] as const
