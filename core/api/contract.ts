@@ -131,6 +131,15 @@ export const CONTRACT = {
     answer: z.strictObject({ build: BuildRow, files: z.array(BuildFile) }),
   },
   buildZip: { summary: 'A build as an archive', answer: 'application/zip' },
+  compareBuilds: {
+    summary: 'Two builds of a controller compared: as its maker reads it, by their tables, and what to test again',
+    answer: z.strictObject({
+      changes: z.array(z.strictObject({ kind: z.enum(['added', 'removed', 'changed']), what: z.string() })),
+      tables: z.array(z.strictObject({ sign: z.enum(['+', '-', ' ']), line: z.string() })),
+      again: z.array(DueTest),
+      of: z.int(),
+    }),
+  },
   program: {
     summary: 'The program of a build for the 8-bit board, compiled on this machine; refused with the reason elsewhere',
     answer: z.strictObject({ hex: z.string(), flash: z.int(), memory: z.int() }),

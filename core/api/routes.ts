@@ -16,6 +16,7 @@ export const ROUTES = {
   newBuild: ['post', '/api/sites/:site/builds'],
   build: ['get', '/api/builds/:build'],
   buildZip: ['get', '/api/builds/:build/zip'],
+  compareBuilds: ['get', '/api/builds/:build/against/:other'],
   program: ['get', '/api/builds/:build/program'],
   newFlash: ['post', '/api/builds/:build/flashes'],
   log: ['get', '/api/sites/:site/log'],

@@ -5,6 +5,7 @@ import { buildController, BuildRefused, imageChanges, type Build } from '../../c
 import type { Controller, Site } from '../../core/site'
 import { controllerIn, nameOf, storedSite, type Context } from '../context'
 import { buildMade, flashed } from '../logbookText'
+import { compareBuilds } from '../compareBuilds'
 import { programOf } from '../program'
 import { notFound, Refusal } from '../refusal'
 import { rowNumber, serve, type Served } from './serve'
@@ -77,6 +78,7 @@ export function buildRoutes(context: Context): Served[] {
       response.attachment(`${build.siteId}-${build.controller}-build-${build.number}.zip`).type('application/zip')
       return Buffer.from(zipSync(entries, { mtime: ZIP_TIME, level: 9 })) as unknown as string
     }),
+    serve('compareBuilds', ({ params }) => compareBuilds(context, found(params.build), found(params.other))),
     serve('program', ({ params }) => programOf(context, found(params.build))),
     serve('newFlash', ({ params, body }) => {
       const build = found(params.build)

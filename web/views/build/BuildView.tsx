@@ -13,6 +13,7 @@ import { selectShownController } from '../../store/selection'
 import { useAppSelector } from '../../store/store'
 import { BuildFiles } from './BuildFiles'
 import { BuildList, OnTheBoard } from './BuildList'
+import { CompareBuilds } from './CompareBuilds'
 import { FlashForm } from './FlashForm'
 import { Secrets } from './Secrets'
 
@@ -57,7 +58,14 @@ function BuildsOf({ controller }: { controller: Controller }) {
           tables={tables}
           onPick={setShown}
         />
-        {build ? <BuildFiles key={build.id} build={build} /> : <NoBuild />}
+        {build ? (
+          <div className="min-w-0">
+            <BuildFiles key={build.id} build={build} />
+            <CompareBuilds build={build} builds={own} />
+          </div>
+        ) : (
+          <NoBuild />
+        )}
       </div>
     </div>
   )

@@ -1,0 +1,46 @@
+import { diffLines } from 'diff'
+import type { AnswerOf, BuildRow } from '../core/api'
+import { imageChanges } from '../core/outputs'
+import { testAgain } from '../core/retest'
+import { applyOperations, type Site } from '../core/site'
+import { storedSite, type Context } from './context'
+import { Refusal } from './refusal'
+import { dueRow } from './testsDue'
+
+/** Lines around a difference that are shown with it. */
+const AROUND = 2
+const TABLES = 'image.h'
+
+type Line = AnswerOf<'compareBuilds'>['tables'][number]
+
+/** Lines that differ, with some of what stands around them. */
+function tableLines(before: string, after: string): Line[] {
+  const lines = diffLines(before, after).flatMap(({ value, added, removed }): Line[] =>
+    value
+      .replace(/\n$/, '')
+      .split('\n')
+      .map((line) => ({ sign: added ? '+' : removed ? '-' : ' ', line })),
+  )
+  const near = (at: number): boolean =>
+    lines.slice(Math.max(0, at - AROUND), at + AROUND + 1).some(({ sign }) => sign !== ' ')
+  return lines.filter((_, at) => near(at))
+}
+
+/** Two builds of one controller, the older first whichever way they are asked for. */
+export function compareBuilds(context: Context, one: BuildRow, other: BuildRow): AnswerOf<'compareBuilds'> {
+  if (one.siteId !== other.siteId || one.controller !== other.controller)
+    throw new Refusal(409, 'other-controller', 'these are builds of two controllers: compare builds of one')
+  const { builds, sites } = context.db
+  const [before, after] = one.id < other.id ? [one, other] : [other, one]
+  const { site } = storedSite(context, one.siteId)
+  const siteAt = (revision: number): Site => sites.inversesAfter(site.id, revision).reduce(applyOperations, site)
+  const textOf = (build: BuildRow): string =>
+    builds.files(build.id).find(({ name }) => name.endsWith(TABLES))?.text ?? ''
+  const { again, of } = testAgain(siteAt(before.revision), siteAt(after.revision), one.controller)
+  return {
+    changes: imageChanges(builds.image(before.id), builds.image(after.id)).map((row) => ({ ...row })),
+    tables: tableLines(textOf(before), textOf(after)),
+    again: again.map(dueRow),
+    of,
+  }
+}
