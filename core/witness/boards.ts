@@ -121,7 +121,8 @@ function withLog(board: BoardHeard, text: string, t: number): BoardHeard {
     ...(bounce
       ? { bounces: { ...board.bounces, [bounce[1]!]: Math.max(Number(bounce[2]), board.bounces[bounce[1]!] ?? 0) } }
       : {}),
-    said: { text, t },
+    // what its port says of itself has columns of its own
+    said: port && board.said ? board.said : { text, t },
     ...(hash === undefined ? {} : { hash }),
     ...(port?.[1] === undefined ? {} : { signalDbm: Number(port[1]) }),
     ...(port?.[2] === undefined ? {} : { upSince: t - Number(port[2]) * 1000 }),

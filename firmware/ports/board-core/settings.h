@@ -20,6 +20,10 @@
 #ifndef VESTIBULE_WIFI_JOINED
 #define VESTIBULE_WIFI_JOINED() (WiFi.status() == WL_CONNECTED)
 #endif
+// The signal of the network, dBm; 0 where the core does not say.
+#ifndef VESTIBULE_WIFI_SIGNAL
+#define VESTIBULE_WIFI_SIGNAL() WiFi.RSSI()
+#endif
 
 // Where the controller is paired: it opens a network of its own with this name and its PIN as the password, and listens
 // there (wires/pairing.h). A shorter PIN than 8 characters, which would leave that network open, does not compile.

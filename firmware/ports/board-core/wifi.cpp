@@ -9,6 +9,7 @@
 #include "pairing.h"
 #include "sntp.h"
 #include "text.h"
+#include "portWords.h"
 #include "transports.h"
 #include "wifi.h"
 #include "wires_memory.h"
@@ -246,7 +247,12 @@ class Wifi final : public Network {
  public:
   void join(uint8_t link) override { joins(ready(), static_cast<uint32_t>(millis()), link); }
   void publish(uint8_t link, const char* topic, const char* payload, bool retain) override {
-    says(ready(), static_cast<uint32_t>(millis()), link, topic, payload, retain);
+    const uint32_t now = static_cast<uint32_t>(millis());
+    says(ready(), now, link, topic, payload, retain);
+    if (!vestibule::wires::namesTables(payload)) return;
+    char words[vestibule::wires::PORT_WORDS];
+    vestibule::wires::portWords(words, static_cast<int16_t>(VESTIBULE_WIFI_SIGNAL()), now);
+    says(ready(), now, link, topic, words, false);
   }
   void subscribe(uint8_t link, const char* topic) override { subscribes(ready(), link, topic); }
   void before(uint32_t now) override {

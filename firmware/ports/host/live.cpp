@@ -13,6 +13,7 @@
 #include "controller.h"
 #include "events.h"
 #include "output.h"
+#include "portWords.h"
 #include "sockets.h"
 #include "transports.h"
 
@@ -139,6 +140,11 @@ const vestibule::Port PORT = {
     [](void*, uint8_t link, const char* topic, const char* payload, bool retain) {
       writePublish(*running, link, topic, payload, retain);
       says(*engine, running->now, link, topic, payload, retain);
+      if (namesTables(payload)) {
+        char words[PORT_WORDS];
+        portWords(words, NO_SIGNAL, running->now);
+        says(*engine, running->now, link, topic, words, false);
+      }
     },
     [](void*, uint8_t link, const char* topic) {
       writeSubscribe(*running, link, topic);

@@ -30,6 +30,7 @@ struct MockWiFi {
   int status() const {
     return there && joins > 0 && (onlyName.empty() || onlyName == name) ? WL_CONNECTED : WL_DISCONNECTED;
   }
+  int RSSI() const { return -61; }
   void softAP(const char* network, const char* secret) {
     accessPoint = network;
     opens = secret;
