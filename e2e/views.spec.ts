@@ -87,6 +87,21 @@ const LOOKS: readonly Look[] = [
   ['/fernhollow/logbook', 'logbook'],
   ['/fernhollow/handover', 'handover'],
   ['/fernhollow/handover?side=boards', 'boards here', (page) => page.getByText('never seen').first().waitFor()],
+  [
+    '/fernhollow/handover?side=flash',
+    'flash',
+    (page) => page.getByText('No flash of this board').or(page.getByText('On the board by')).first().waitFor(),
+  ],
+  ['/fernhollow/handover?side=leaving', 'another board', (page) => page.getByText(/^Start run of/).waitFor()],
+  [
+    '/fernhollow/logbook?side=upkeep',
+    'upkeep',
+    (page) =>
+      page
+        .getByText(/residual-current/)
+        .first()
+        .waitFor(),
+  ],
   ['/fernhollow/handover?run=1', 'test run', (page) => page.getByTestId('tested').waitFor()],
   ['/studio-corner/paper', 'paper'],
   ['/fernhollow/nosuch', 'no such view'],
@@ -162,7 +177,7 @@ test('on a phone steps and findings are panels, and the site’s menu opens', as
   const clean = async (what: string) =>
     expect.soft(await violations(new AxeBuilder({ page }).withTags(WCAG)), what).toEqual([])
   await page.getByRole('button', { name: 'Steps of the job' }).click()
-  await expect(page.getByRole('dialog', { name: 'Steps' }).getByRole('link')).toHaveCount(6)
+  await expect(page.getByRole('dialog', { name: 'Steps' }).getByRole('link')).toHaveCount(7)
   await clean('steps')
   await page.getByRole('link', { name: /^Ways in/ }).click()
   await page.locator('[data-cell$="/app"]').first().click()

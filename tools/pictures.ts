@@ -38,6 +38,44 @@ async function begunRun(page: Page): Promise<void> {
   }
 }
 
+/** The small site's board on the network, and the first test of its run heard; the eye is asked. */
+async function heardRun(page: Page): Promise<void> {
+  const sent = [
+    ...['app/board-pattern', 'app/board-key/corner'].map((key) => ({
+      path: 'credentials',
+      body: { key, value: `${key.slice(4, 13)}-0123456789` } as object,
+    })),
+    { path: 'rig', body: { on: true } },
+  ]
+  for (const { path, body } of sent)
+    await page.evaluate(
+      ([to, text]) =>
+        fetch(`/api/sites/studio-corner/${to}`, {
+          method: 'PUT',
+          headers: { 'Content-Type': 'application/json' },
+          body: text!,
+        }),
+      [path, JSON.stringify(body)],
+    )
+  await page.goto(page.url().replace(/$/, '?side=boards'))
+  await page.locator('[data-state="online"]').waitFor({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Test runs' }).click()
+  await page.getByRole('button', { name: 'Start test run of Corner' }).click()
+  await page.getByRole('region', { name: 'Heard from the board' }).waitFor()
+  for (const level of [0, 1, 0, 1]) {
+    await page.evaluate(
+      (at) =>
+        fetch('/api/sites/studio-corner/rig/corner/events', {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ pin: 's1', level: at }),
+        }),
+      level,
+    )
+    await pause(level === 1 ? 700 : 150)
+  }
+}
+
 /** The bench lamp is dark and the wall does nothing: the search for it, a step further on. */
 async function searchBegun(page: Page): Promise<void> {
   await page.getByLabel('Channel that does not work').selectOption({ label: 'Bench lights' })
@@ -273,7 +311,11 @@ const VIEWS: Record<string, View> = {
     path: '/fernhollow/handover',
     prepare: begunRun,
   },
-  'test-run-phone': { path: '/fernhollow/handover', phone: true, prepare: begunRun },
+  'test-run-phone': { path: '/studio-corner/handover', phone: true, prepare: heardRun },
+  'handover-boards': { path: '/fernhollow/handover?side=boards' },
+  'handover-flash': { path: '/fernhollow/handover?side=flash' },
+  'handover-leaving': { path: '/fernhollow/handover?side=leaving' },
+  'logbook-upkeep': { path: '/fernhollow/logbook?side=upkeep' },
   'trial-phone': { path: '/fernhollow/trial', phone: true, prepare: () => pause(1500) },
   'ways-cell-phone': {
     path: '/fernhollow/ways',

@@ -58,18 +58,18 @@ function BuildsOf({ controller }: { controller: Controller }) {
           tables={tables}
           onPick={setShown}
         />
-        {build ? (
-          <div className="min-w-0">
-            <BuildFiles key={build.id} build={build} />
-            <CompareBuilds build={build} builds={own} />
-          </div>
-        ) : (
-          <NoBuild />
-        )}
+        {build ? <Built build={build} own={own} /> : <NoBuild />}
       </div>
     </div>
   )
 }
+
+const Built = ({ build, own }: { build: BuildRow; own: readonly BuildRow[] }) => (
+  <div className="min-w-0">
+    <BuildFiles key={build.id} build={build} />
+    <CompareBuilds build={build} builds={own} />
+  </div>
+)
 
 const NoBuild = () => (
   <p className="text-soft">

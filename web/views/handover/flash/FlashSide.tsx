@@ -162,7 +162,7 @@ function Monitor({ serial, baud }: { serial: Serial; baud: number }) {
         tabIndex={0}
         className="mt-2 h-64 overflow-auto border border-bus bg-panel p-2 font-mono text-note whitespace-pre-wrap"
       >
-        {serial.log.join('\n')}
+        {serial.log.length === 0 ? 'No lines yet.' : serial.log.join('\n')}
       </pre>
     </section>
   )

@@ -1,5 +1,6 @@
 import { Check, Minus, X, type LucideIcon } from 'lucide-react'
 import { useEffect, useId, useRef, useState } from 'react'
+import { Link } from 'react-router'
 import type { Outcome, TestRun } from '../../../../core/api'
 import { stageCautions, STAGE_NAMES, STAGES } from '../../../../core/outputs'
 import { useAppSelector } from '../../../store/store'
@@ -56,9 +57,18 @@ export function NextTest({ run, item, onAnswer }: Props) {
       <Asks hand={hand} />
       <Answers item={item} may={may} hand={hand} onAnswer={answer} />
       <NoteField action={item.action} note={note} onNote={setNote} />
+      <FaultLink site={site.id} />
     </div>
   )
 }
+
+const FaultLink = ({ site }: { site: string }) => (
+  <p className="mt-2 text-note">
+    <Link className="inline-flex min-h-6 items-center underline" to={`/${site}/whatif?side=fault`}>
+      Find the fault
+    </Link>
+  </p>
+)
 
 /** The one question that the board cannot answer. */
 function Asks({ hand: { row, sees } }: { hand: Hand }) {
