@@ -63,10 +63,30 @@ const SHEETS: readonly (readonly [
 ])[] = [
   ['connections', 3, 7, [UPRIGHT], [/Throwing: connections/, /prove it dead/, /U1 D23/, /Mains, supply off/]],
   ['wiring', 2, 4, [ACROSS, UPRIGHT], [/page 1 of 2/, /page 2 of 2/, /8-way relay module/, /10\s*kΩ/]],
-  ['labels', 1, 2, [UPRIGHT], [/Mains 230 V, breaker 16 A/, /Build 2, tables/, /K1\s/, /Bench lights/, /prove that with a meter/]],
+  [
+    'labels',
+    1,
+    2,
+    [UPRIGHT],
+    [/Mains 230 V, breaker 16 A/, /Build 2, tables/, /K1\s/, /Bench lights/, /prove that with a meter/],
+  ],
   ['service', 2, 5, [UPRIGHT], [/Throwing: service sheet/, /vp6/, /Clay-dust fan/]],
   ['flash', 1, 2, [UPRIGHT], [/Throwing: flash steps/, /secrets\.h/]],
-  ['test', 2, 6, [UPRIGHT], [/1\. Controller alone/, /3\. With the load/, /tested by/, /handed over to/, /57 passed, 1 failed/, /by hand: 58/, /indicator of relay/]],
+  [
+    'test',
+    2,
+    6,
+    [UPRIGHT],
+    [
+      /1\. Controller alone/,
+      /3\. With the load/,
+      /tested by/,
+      /handed over to/,
+      /57 passed, 1 failed/,
+      /by hand: 58/,
+      /indicator of relay/,
+    ],
+  ],
   ['card', 1, 2, [UPRIGHT], [/how things are worked/, /When the Wi-Fi or the internet is down/, /Do not open a box/]],
 ]
 

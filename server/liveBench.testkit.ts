@@ -191,6 +191,7 @@ export class LiveBench implements Actor {
         else this.broker.kill()
         return
       case 'hubRuns':
+      case 'line':
         return
     }
   }

@@ -7,7 +7,8 @@ import { codeHeard, hear, heardOn, settleFor, type Boards } from '../witness'
 import { channel, deed, image, input, publishedOf } from './device.testkit'
 import type { TraceLine } from './trace'
 
-// Source: docs/behaviour.md, Version 4: what a board says of keys that nobody has taught it, and of contacts that bounce.
+// Source: docs/behaviour.md, Version 4: what a board says of keys that nobody has taught it, and of contacts that
+// bounce.
 
 const box = image({
   channels: [channel()],

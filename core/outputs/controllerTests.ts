@@ -19,7 +19,7 @@ import {
 import type { Expect } from '../witness'
 import { dayText, clockText, sourceWords } from '../ways'
 import { draft, listed, type Draft } from './testItem'
-import { away, eye, heard, here, turn, turnsAtScreen, waits, type Heard } from './testWatches'
+import { away, causes, eye, heard, here, turn, turnsAtScreen, waits, type Heard } from './testWatches'
 
 /** Tests of a controller as a whole: groups, rules, contacts, limits, power and outages. */
 
@@ -181,7 +181,13 @@ export const ruleTests = (site: Site, controller: Controller): Draft[] =>
           channel.id,
           `${rule.name}: ${afterHand(controller, false)}wait for ${dayText(rule.days)} ${clockText(rule.minute)}, or set the clock just before it`,
           `${channel.name}: ${rule.action === 'level' ? `level ${rule.level ?? 0}` : rule.action}`,
-          heard([waits(channel, rule.action === 'level' ? (rule.level ?? 0) : rule.action, ['schedule'])]),
+          heard([
+            waits(
+              channel,
+              rule.action === 'level' ? (rule.level ?? 0) : rule.action,
+              causes(site, channel, 'schedule'),
+            ),
+          ]),
         )
       const sensor = sensorOf(site, rule.sensor)!
       const [rises, falls] = rule.direction === 'above' ? ['above', 'below'] : ['below', 'above']
@@ -192,7 +198,7 @@ export const ruleTests = (site: Site, controller: Controller): Draft[] =>
           `then ${rises} ${rule.on} ${sensor.unit} again; then unplug it`,
         `${channel.name}: on, off, on; without a reading ${rule.whenStale === 'off' ? 'off' : 'still on'} after ` +
           timeText(sensor.staleMs ?? 3 * sensor.everyMs),
-        ruleHeard(channel, rule.whenStale, sensor.id),
+        ruleHeard(site, channel, rule.whenStale, sensor.id),
       )
     }),
   )
@@ -205,10 +211,15 @@ function afterHand({ auto }: Controller, threshold: boolean): string {
 }
 
 /** A rule turns on, off and on; then its sensor is silent, which the board says. */
-function ruleHeard(channel: Channel, whenStale: 'off' | 'keep', sensor: string): Heard {
-  const [on, off] = [waits(channel, 'on', ['rule']), waits(channel, 'off', ['rule'])]
+function ruleHeard(site: Site, channel: Channel, whenStale: 'off' | 'keep', sensor: string): Heard {
+  const by = causes(site, channel, 'rule')
+  const [on, off] = [waits(channel, 'on', by), waits(channel, 'off', by)]
+  // the status line to a radio says no log
+  const stale: Expect[] = coprocessorOf(site, channel.controller)
+    ? []
+    : [{ kind: 'log', says: `sensor ${sensor}: stale` }]
   const then: Expect = whenStale === 'off' ? off : { kind: 'still', channel: channel.id, ms: 5_000 }
-  return heard([on, off, on, { kind: 'log', says: `sensor ${sensor}: stale` }, then])
+  return heard([on, off, on, ...stale, then])
 }
 
 /** Longest time that is waited for at the bench, ms. */
@@ -235,7 +246,7 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
             channel.id,
             `Turn ${channel.name} on and leave it`,
             `it turns off by itself after ${timeText(channel.maxOnMs)}`,
-            limitHeard(channel, channel.maxOnMs),
+            limitHeard(site, channel, channel.maxOnMs),
           ),
         ]
       : []),
@@ -244,11 +255,11 @@ export const channelTests = (site: Site, controller: Controller): Draft[] =>
 /** A limit may come so much too early or late: a link's delay, a clock of a board without a crystal. */
 const LIMIT_SLACK_MS = 3_000
 
-const limitHeard = (channel: Channel, maxOnMs: number): Heard =>
+const limitHeard = (site: Site, channel: Channel, maxOnMs: number): Heard =>
   heard([
     waits(channel, 'on', null),
     {
-      ...waits(channel, 'off', ['limit']),
+      ...waits(channel, 'off', causes(site, channel, 'limit')),
       notBeforeMs: Math.max(0, maxOnMs - Math.max(LIMIT_SLACK_MS, maxOnMs / 50)),
       withinMs: maxOnMs + Math.max(LIMIT_SLACK_MS, maxOnMs / 50),
     },

@@ -11,8 +11,20 @@ import {
   type Controller,
   type Site,
 } from '../site'
-import { CUT, draft, listed, type Draft } from './testItem'
-import { away, eye, heard, here, localSources, movedByHand, oneByHand, speaksItself, turn, waits } from './testWatches'
+import { cutFor, draft, listed, type Draft } from './testItem'
+import {
+  away,
+  cutSeconds,
+  eye,
+  heard,
+  here,
+  localSources,
+  movedByHand,
+  oneByHand,
+  speaksItself,
+  turn,
+  waits,
+} from './testWatches'
 
 /** Tests of what fails around a controller: network, broker, hub, service, line; and of a coprocessor. */
 
@@ -175,7 +187,7 @@ const networkTests = (site: Site, controller: Controller): Draft[] => [
   draft(
     'outage:start',
     null,
-    `With the router off: ${CUT}`,
+    `With the router off: ${cutFor(cutSeconds(site, controller.id))}`,
     `within ten seconds ${BY_HAND} again`,
     heard(
       [away(controller.id), here(controller.id, true), ...oneByHand(site, controller)],

@@ -43,4 +43,6 @@ export const draft = (
 })
 
 export const listed = (words: readonly string[]): string => words.join(', ')
-export const CUT = 'turn the power off for five seconds, then on again'
+/** A power cut for a test, long enough that everybody hears of it. */
+export const cutFor = (seconds: number): string =>
+  `turn the power off for ${seconds === 5 ? 'five seconds' : `${seconds} seconds`}, then on again`

@@ -198,14 +198,30 @@ export const eye = (asks: string): Eye => ({ asks, about: null, shows: false })
 export const away = (controller: string): Expect => ({ kind: 'away', controller })
 export const here = (controller: string, restarted = false): Expect => ({ kind: 'here', controller, restarted })
 
+/**
+ * How long the power must be gone so that it is heard of, s: five, or of a board behind a radio longer than the status
+ * lines that may be missing (docs/behaviour.md, Serial and nearby link: three periods).
+ */
+export function cutSeconds(site: Site, controller: string): number {
+  const radio = coprocessorOf(site, controller)
+  const line = radio && site.links.find(({ other }) => other === radio.id)
+  return line ? Math.ceil((3 * line.statusMs) / 1000) + 4 : 5
+}
+
+/** The source that a report names, where a radio does not say for another what it does not know. */
+export const causes = (site: Site, channel: Channel, cause: string): string[] =>
+  coprocessorOf(site, channel.controller) ? ['serial'] : [cause]
+
 /** After the link is up, a turn-on may still wait for its place in the row, and a click shows late, ms. */
 const COMES_UP_MS = 5_000
+export const leastOffMs = (channel: Channel): number => ('minOffMs' in channel ? (channel.minOffMs ?? 0) : 0)
 
 export const comesUp = (channel: Channel, to: 'on' | 'off' | 'before'): Expect => ({
   kind: 'comesUp',
   channel: channel.id,
   to,
-  afterMs: COMES_UP_MS,
+  // its least time off runs from the power-up
+  afterMs: COMES_UP_MS + (to === 'off' ? 0 : leastOffMs(channel)),
 })
 
 /** Each channel of a controller that has a way without network, moved by it. */

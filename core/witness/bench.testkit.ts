@@ -1,6 +1,6 @@
 import { createDevice, type Device, type DeviceEvent, type DeviceOutput } from '../device'
 import { compileSite, linksOf, type ControllerImage } from '../image'
-import { outputName, keyOf, type Site } from '../site'
+import { coprocessorOf, outputName, keyOf, type Site } from '../site'
 import { topics, watchTopic } from '../topics'
 import type { Deed, Relay } from './script.testkit'
 import { hear, heardOn, pointLevels, type Boards, type Heard, type Screens } from '.'
@@ -87,11 +87,14 @@ export class VirtualBench {
   screens: Screens = {}
   lastBeat: number | null = null
   private readonly device: Device
+  /** the radio that speaks for the board, at the other end of its serial line */
+  private readonly radio: Device | null
   private readonly links: readonly { readonly id: string; readonly own: boolean }[]
   private network = true
   private broker = true
   private powered = false
   private hubRuns = true
+  private lineUp = true
   private readonly joins: { at: number; of: number }[] = []
 
   constructor(
@@ -102,6 +105,7 @@ export class VirtualBench {
     private readonly loses: (topic: string) => boolean = () => false,
   ) {
     this.device = createDevice(wiring.runs)
+    this.radio = coprocessorOf(wiring.site, wiring.controller as never) ? createDevice(wiring.runs, 'mirror') : null
     this.links = linksOf(wiring.runs)
   }
 
@@ -119,12 +123,21 @@ export class VirtualBench {
     this.takes(this.device.advance(this.now, [event]))
   }
 
+  /** What comes over the network: to the radio, where there is one. */
+  private fromNetwork(event: DeviceEvent): void {
+    if (this.radio) this.takes(this.radio.advance(this.now, [event]))
+    else this.event(event)
+  }
+
   private takes(outputs: readonly DeviceOutput[]): void {
     for (const output of outputs) {
       if ('out' in output) {
         const relay = this.wiring.relay(output.out, output.level)
         if (relay) this.eye(output.t, relay)
       } else if ('pub' in output) this.published(output.pub.topic, output.pub.payload, output.of)
+      else if ('line' in output && this.radio && this.lineUp)
+        this.takes(this.radio.advance(this.now, [{ kind: 'line', line: output.line }]))
+      else if ('char' in output) this.event({ kind: 'char', char: output.char })
       else if ('link' in output) this.joins.push({ at: this.now + JOIN_MS, of: this.linkOf(output.of) })
     }
   }
@@ -164,24 +177,26 @@ export class VirtualBench {
   }
 
   private linkChanges(of: number, up: boolean): void {
-    this.event({ kind: 'link', up, of })
+    this.fromNetwork({ kind: 'link', up, of })
     // a board without topics of its own is known by its service
     const speaks = this.links[of]!.own || !this.links.some((link) => link.own)
     if (speaks && (!up || !this.links[of]!.own))
       this.hears({ t: this.now, kind: 'status', controller: this.id, online: up })
   }
 
-  private isUp = (of: number): boolean => this.network && this.powered && (this.broker || !this.links[of]!.own)
+  private isUp = (of: number): boolean =>
+    this.network && (this.powered || this.radio !== null) && (this.broker || !this.links[of]!.own)
 
   /** Time passes. */
   wait(ms: number, look: () => void = () => undefined): void {
     for (const end = this.now + ms; this.now < end;) {
       this.now = Math.min(end, this.now + STEP_MS)
       this.takes(this.device.advance(this.now, []))
+      if (this.radio) this.takes(this.radio.advance(this.now, []))
       if (this.hubRuns && this.now % BEAT_MS === 0) this.beat()
       for (const join of this.joins.splice(0)) {
         if (join.at > this.now) this.joins.push(join)
-        else if (this.powered) this.linkChanges(join.of, this.isUp(join.of))
+        else if (this.powered || this.radio) this.linkChanges(join.of, this.isUp(join.of))
       }
       look()
     }
@@ -189,8 +204,10 @@ export class VirtualBench {
 
   private power(on: boolean): void {
     if (!on) {
-      this.joins.length = 0
-      for (const of of this.links.keys()) if (this.isUp(of)) this.statusGone(of)
+      if (!this.radio) {
+        this.joins.length = 0
+        for (const of of this.links.keys()) if (this.isUp(of)) this.statusGone(of)
+      }
       for (const relay of this.wiring.atRest()) this.eye(this.now, { ...relay, on: false })
       this.powered = false
       return this.event({ kind: 'power', on })
@@ -224,8 +241,9 @@ export class VirtualBench {
   /** All contacts open, power on. */
   begin(): void {
     for (const { id } of this.wiring.true.inputs) this.closed.set(id, 0)
+    if (this.radio) this.takes(this.radio.advance(this.now, [{ kind: 'power', on: true }]))
     this.power(true)
-    this.wait(2_000)
+    this.wait(this.radio ? 8_000 : 2_000)
   }
 
   does(deed: Deed): void {
@@ -247,7 +265,7 @@ export class VirtualBench {
         const point = site.services.find(({ id }) => id === deed.service)!.points.find(({ id }) => id === deed.point)!
         const topic = topics(site.id, this.id).pointSet(point.vp)
         if (!this.isUp(this.linkOf(deed.service))) return
-        return this.event({
+        return this.fromNetwork({
           kind: 'message',
           topic,
           payload: String(deed.value),
@@ -258,7 +276,7 @@ export class VirtualBench {
       case 'hub': {
         const own = this.links.findIndex((link) => link.own)
         if (own < 0 || !this.isUp(own)) return
-        return this.event({
+        return this.fromNetwork({
           kind: 'message',
           topic: topics(site.id, this.id).set(deed.topic),
           payload: deed.word,
@@ -278,6 +296,9 @@ export class VirtualBench {
         return this.network_(deed.up)
       case 'broker':
         return this.broker_(deed.up)
+      case 'line':
+        this.lineUp = deed.up
+        return
       case 'hubRuns':
         this.hubRuns = deed.up
         return
@@ -288,7 +309,13 @@ export class VirtualBench {
     const own = this.links.findIndex((link) => link.own)
     this.lastBeat = this.now
     if (own >= 0 && this.isUp(own))
-      this.event({ kind: 'message', topic: watchTopic(this.wiring.site.id), payload: '1', retain: false, of: own })
+      this.fromNetwork({
+        kind: 'message',
+        topic: watchTopic(this.wiring.site.id),
+        payload: '1',
+        retain: false,
+        of: own,
+      })
     this.hears({ t: this.now, kind: 'beat' })
   }
 
@@ -302,7 +329,7 @@ export class VirtualBench {
     const own = this.links.findIndex((link) => link.own)
     const was = own >= 0 && this.isUp(own)
     this.broker = up
-    if (!up && was) this.event({ kind: 'link', up: false, of: own })
+    if (!up && was) this.fromNetwork({ kind: 'link', up: false, of: own })
     this.hears({ t: this.now, kind: 'broker', up })
   }
 }

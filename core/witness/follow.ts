@@ -295,7 +295,8 @@ export function passes(hand: InHand, boards: Boards, lastBeat: number | null, no
 function hasComeUp(hand: InHand, boards: Boards, expect: Extract<Expect, { kind: 'comesUp' }>, now: number): InHand {
   const board = boards[hand.watch.controller]
   const is = board?.channels[expect.channel]
-  if (board && !isRestarted(hand, board, expect.channel)) {
+  const mustRestart = hand.watch.hears.some((one) => one.kind === 'here' && one.restarted)
+  if (board && mustRestart && !isRestarted(hand, board, expect.channel)) {
     const away = hand.watch.hears.findIndex(({ kind }) => kind === 'away')
     const back = { ...hand, done: hand.done.slice(0, Math.max(0, away)), part: {}, since: now }
     return withOdd(back, { kind: 'noRestart' })
@@ -317,6 +318,13 @@ function isRestarted(hand: InHand, board: BoardHeard, channel: string): boolean 
   if (board.restarts > hand.restarts || !was || !is || is.seq === null || was.seq === null) return true
   // a door's contact is learned anew at each start
   return is.source === 'power' || is.source === 'contact' || is.seq === 0 || is.seq < was.seq
+}
+
+/** A channel that the step waits for has been told to turn on, and may not yet: its least time off runs. */
+export function restsFirst(hand: InHand, boards: Boards): string | null {
+  const expect = waitedFor(hand)
+  const ids = expect ? turnsOf(expect).map(({ channel }) => channel) : []
+  return ids.find((id) => channelHeard(boards, hand.watch.controller, id)?.waiting === true) ?? null
 }
 
 /** What must be done first, so that the step can be seen at all: the channel stands where it is to go. */

@@ -11,6 +11,7 @@ export {
   isHeard,
   looked,
   passes,
+  restsFirst,
   standsInTheWay,
   takeInHand,
   verdictOf,

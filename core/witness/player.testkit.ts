@@ -1,5 +1,5 @@
 import type { TestItem } from '../outputs'
-import { channelOf, kindOf, waysTo, type Channel, type Site } from '../site'
+import { channelOf, kindOf, waysTo, type Channel, type Site, type Way } from '../site'
 import { askedLevel, deedsOf, stepsBy, type Deed, type Line, type Relay } from './script.testkit'
 
 /** Who plays a test: hands at a board, and what its reports say of a channel. */
@@ -57,6 +57,26 @@ export class Eyes {
   }
 }
 
+/** A level that a way reaches only one after another. */
+async function stepsTo(
+  site: Site,
+  actor: Actor,
+  channel: Channel,
+  way: Way,
+  level: number | undefined,
+  isThere: () => Promise<boolean>,
+): Promise<void> {
+  for (let tried = 0; level !== undefined && tried < 10 && !(await isThere()); tried++) {
+    const was = (await actor.reported(channel.id)) ?? 0
+    const step = stepsBy(site, channel, way).find(
+      ({ asks }) => Math.abs(askedLevel(channel, asks, was) - level) < Math.abs(was - level),
+    )
+    if (!step) return
+    for (const action of step.deeds) for (const line of deedsOf(site, action)) await playLine(site, actor, null, line)
+    await actor.wait(600)
+  }
+}
+
 async function bring(
   site: Site,
   actor: Actor,
@@ -74,7 +94,10 @@ async function bring(
     const step = stepsBy(site, channel, way).find(({ asks }) =>
       level === undefined ? askedLevel(channel, asks, was) > 0 === on : askedLevel(channel, asks, was) === level,
     )
-    if (!step) continue
+    if (!step) {
+      await stepsTo(site, actor, channel, way, level ?? (on ? undefined : 0), isThere)
+      continue
+    }
     for (const action of [...(step.first ?? []), ...step.deeds]) {
       for (const line of deedsOf(site, action)) await playLine(site, actor, null, line)
       if (step.first) await actor.wait(300)

@@ -1,5 +1,6 @@
 import { stepsOf, type Asked, type TimedAction } from '../acceptance'
 import type { TestItem } from '../outputs'
+import { cutSeconds } from '../outputs/testWatches'
 import {
   channelOf,
   channelsOn,
@@ -38,6 +39,8 @@ export type Deed =
   | { readonly kind: 'power'; readonly on: boolean }
   | { readonly kind: 'network'; readonly up: boolean }
   | { readonly kind: 'broker'; readonly up: boolean }
+  /** the serial line between a board and its radio */
+  | { readonly kind: 'line'; readonly up: boolean }
   /** the hub runs, and its heart beats */
   | { readonly kind: 'hubRuns'; readonly up: boolean }
 
@@ -313,12 +316,12 @@ function limitLines(site: Site, item: TestItem): Line[] {
 
 // ---- power and outages ----
 
-const CUT: Line[] = [
+const cutOf = (seconds: number, rest: number): Line[] => [
   { kind: 'power', on: false },
-  wait(5_000),
+  wait(seconds * 1_000),
   { kind: 'listen' },
   { kind: 'power', on: true },
-  wait(9_000),
+  wait(12_000 + rest),
 ]
 
 function startLines(site: Site, item: TestItem, storeMs: number): Line[] {
@@ -347,7 +350,20 @@ function startLines(site: Site, item: TestItem, storeMs: number): Line[] {
     policy === 'wall'
       ? [stands(channel, topLevel(channel))]
       : [{ kind: 'clicks', channel: channel.id, closings: comes ? 1 : 0 }]
-  return [...turns, ...stored, ...CUT, ...clicks]
+  const cut = cutOf(cutSeconds(site, channel.controller), 'minOffMs' in channel ? (channel.minOffMs ?? 0) : 0)
+  // where a rule decides too, its sensor asks for on
+  const rule = site.rules.find((one) => one.kind === 'threshold' && one.channel === channel.id)
+  const last = cut.at(-1)
+  if (comes && rule?.kind === 'threshold' && last?.kind === 'wait') {
+    const value = rule.on + (rule.direction === 'above' ? 5 : -5)
+    const every = 5_000
+    const says = Array.from({ length: Math.ceil(last.ms / every) }, (): Line[] => [
+      { kind: 'sensor', sensor: rule.sensor, value },
+      wait(every),
+    ]).flat()
+    return [...turns, ...stored, ...cut.slice(0, -1), ...says, ...clicks]
+  }
+  return [...turns, ...stored, ...cut, ...clicks]
 }
 
 /** A selector at its highest level, which it was not at before. */
@@ -372,7 +388,11 @@ function allByHand(site: Site, controller: string, only = Infinity): Line[] {
           ...(step.first ?? []).flatMap((action) => deedsOf(site, action)),
           wait(300),
           ...step.deeds.flatMap((action) => deedsOf(site, action)),
-          wait(channel.kind === 'pulsed' ? channel.pulseMs + channel.lockoutMs + 500 : 600),
+          wait(
+            channel.kind === 'pulsed'
+              ? channel.pulseMs + channel.lockoutMs + 500
+              : 600 + ('minOffMs' in channel ? (channel.minOffMs ?? 0) : 0),
+          ),
         ]
       }
       return []
@@ -381,8 +401,8 @@ function allByHand(site: Site, controller: string, only = Infinity): Line[] {
 }
 
 const network = (up: boolean): Line => ({ kind: 'network', up })
-/** A link is tried again after half a minute at most here, with its jitter. */
-const BACK: Line = wait(45_000)
+/** A link is tried again after a minute at most, with its jitter (docs/behaviour.md, Link). */
+const BACK: Line = wait(80_000)
 
 function outageLines(site: Site, item: TestItem): Line[] {
   const [, , what] = item.key.split(':')
@@ -423,6 +443,15 @@ function outageLines(site: Site, item: TestItem): Line[] {
         { kind: 'hubRuns', up: true },
         wait(30_000),
       ]
+    case 'line':
+      return [
+        { kind: 'begin' },
+        { kind: 'line', up: false },
+        wait(15_000),
+        ...hands,
+        { kind: 'line', up: true },
+        wait(5_000),
+      ]
     default:
       return [{ kind: 'begin' }, ...hands, wait(1_000)]
   }
@@ -453,7 +482,18 @@ function loadLines(site: Site, item: TestItem): Line[] | null {
   if (!wide || channel.kind === 'feed') return null
   const steps = stepsOf(site, channel, wide)
   const first = steps[0]!.asks
-  const twice = first.kind === 'action' && first.action === 'toggle' ? [...steps, steps[0]!] : steps
+  const steppedBy = (action: 'up' | 'down') =>
+    ways
+      .flatMap((way) => stepsOf(site, channel, way))
+      .find(({ asks }) => asks.kind === 'action' && asks.action === action)
+  const [up, down] = [steppedBy('up'), steppedBy('down')]
+  const byStep = first.kind === 'action' && first.action === 'up' && up && down
+  const each = Array.from({ length: topLevel(channel) })
+  const twice = byStep
+    ? [...each.map(() => up), ...each.map(() => down)]
+    : first.kind === 'action' && first.action === 'toggle'
+      ? [...steps, steps[0]!]
+      : steps
   return [
     ...(channel.kind === 'pulsed' ? [] : [{ kind: 'bring', channel: channel.id, on: false, not: null } as Line]),
     { kind: 'begin' },

@@ -1,5 +1,5 @@
-// What a port says of itself behind the tables that it runs: its signal, and how long it has been on (docs/behaviour.md,
-// Version 4).
+// What a port says of itself behind the tables that it runs: its signal, and how long it has been on
+// (docs/behaviour.md, Version 4).
 #ifndef VESTIBULE_PORT_WORDS_H
 #define VESTIBULE_PORT_WORDS_H
 

@@ -13,6 +13,7 @@ import {
   linesOf,
   oddWords,
   passes,
+  restsFirst,
   standsInTheWay,
   takeInHand,
   unheard,
@@ -233,17 +234,21 @@ export class TestsInHand {
     const site = this.context.db.sites.get(held.siteId)!.site
     const { hand } = held
     const { boards } = this.boardsOf(held)
+    const nameOf = (channel: string): string => site.channels.find(({ id }) => id === channel)?.name ?? channel
     const inTheWay = standsInTheWay(hand, boards)
-    const name = inTheWay && site.channels.find(({ id }) => id === inTheWay.channel)?.name
+    const rests = restsFirst(hand, boards)
     return {
       ...{ run: held.run, key: held.key },
       listening: isListening(site, boards, hand.watch),
       lines: linesOf(site, hand),
       odd: [...new Set(hand.odd.map((odd) => oddWords(site, hand, odd)))],
       breach: hand.breach && breachWords(site, hand.breach),
-      first: inTheWay
-        ? `${name ?? inTheWay.channel} is ${levelSaid(site, inTheWay.channel, inTheWay.level)} already: change that first.`
-        : null,
+      first:
+        rests !== null
+          ? `${nameOf(rests)} rests: it starts by itself when its least time off is over.`
+          : inTheWay
+            ? `${nameOf(inTheWay.channel)} is ${levelSaid(site, inTheWay.channel, inTheWay.level)} already: change that first.`
+            : null,
       ...{ eye: held.eye, seen: held.seen },
       mayLook: waitsForScreen(hand),
       heard: isHeard(hand),
