@@ -68,7 +68,7 @@ const SHEETS: readonly (readonly [
     1,
     2,
     [UPRIGHT],
-    [/Mains 230 V, breaker 16 A/, /Build 2, tables/, /K1\s/, /Bench lights/, /prove that with a meter/],
+    [/Mains 230 V,/, /breaker 16 A/, /Build 2,/, /K1\s/, /Bench lights/, /prove that with a meter/],
   ],
   ['service', 2, 5, [UPRIGHT], [/Throwing: service sheet/, /vp6/, /Clay-dust fan/]],
   ['flash', 1, 2, [UPRIGHT], [/Throwing: flash steps/, /secrets\.h/]],

@@ -161,7 +161,7 @@ void power(Device& device, bool on) {
   for (uint8_t i = 0; i < image.inputCount; i++) {
     device.inputs[i].settled = UNKNOWN;
     device.inputs[i].pressed = false;
-#ifndef VESTIBULE_NO_LINK
+#ifndef VESTIBULE_FEW_WORDS
     device.inputs[i].bounced = 0;
     device.inputs[i].movedFrom = device.now;
     device.inputs[i].movedAt = device.now;

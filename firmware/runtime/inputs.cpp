@@ -118,8 +118,8 @@ static void codeChanges(Device& device, uint8_t index) {
   fire(device, index, Gesture::release);
 }
 
-#ifdef VESTIBULE_NO_LINK
-// without a link nobody hears of it
+#ifdef VESTIBULE_FEW_WORDS
+// nobody hears of it, or there is no room for the words
 static void moves(const Device&, InputState&) {}
 static void sayBounce(Device&, uint8_t) {}
 #else

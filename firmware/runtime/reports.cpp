@@ -8,7 +8,6 @@ void heartbeat(Device&) {}
 void sensorDue(Device&, uint8_t) {}
 void sendReports(Device&) {}
 void log(Device&, Words, Words, Words) {}
-void logKey(Device&, const Frame&) {}
 void logPoint(Device&, uint8_t, Words) {}
 void logCode(Device&, Words, uint8_t) {}
 void tellHub(Device&, uint8_t, Gesture, bool, uint8_t) {}
@@ -86,6 +85,7 @@ void logCode(Device& device, Words selector, uint8_t code) {
   publishLog(device, payload);
 }
 
+#ifndef VESTIBULE_FEW_WORDS
 void logBounce(Device& device, Words input, uint8_t ms) {
   VESTIBULE_PAYLOAD(payload);
   Text text = {payload, LONGEST_PAYLOAD};
@@ -117,6 +117,7 @@ void logKey(Device& device, const Frame& frame) {
   appendNumber(text, frame.command);
   publishLog(device, payload);
 }
+#endif
 
 // The link on which the controller speaks of itself, if that is up.
 static bool ownLink(const Device& device, uint8_t& link) {

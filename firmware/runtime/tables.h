@@ -2,6 +2,11 @@
 #ifndef VESTIBULE_TABLES_H
 #define VESTIBULE_TABLES_H
 
+// what has no room, or nobody to hear it, says fewer words: no keys that nobody has taught, no bounces
+#if defined(VESTIBULE_NO_LINK) || defined(VESTIBULE_MODEM)
+#define VESTIBULE_FEW_WORDS
+#endif
+
 #include <stddef.h>
 #include <stdint.h>
 

@@ -47,7 +47,7 @@ struct InputState {
   uint8_t settled;  ///< the code that has settled, or UNKNOWN
   bool pressed;     ///< closed since power-up: only then does its opening mean anything
   bool holdFired;
-#ifndef VESTIBULE_NO_LINK
+#ifndef VESTIBULE_FEW_WORDS
   uint8_t bounced;     ///< longest bounce since power-up that was said, ms; 255: that or longer
   uint32_t movedFrom;  ///< when its contact began to move, ms
   uint32_t movedAt;    ///< and moved last, ms
