@@ -106,6 +106,7 @@ test('by keys alone: under 120 keys, typing included, no reload', async ({ page,
   await expect(page.getByRole('heading', { name: /^Build 1, from/ })).toBeVisible()
   await keyboard.type('gh')
   await expect(page.getByRole('heading', { name: 'Handover' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Start test run of Controller 1' })).toBeVisible()
   await tabTo(/^Start test run of Controller 1$/)
   await keyboard.press('Enter')
   await expect(page.getByTestId('tested')).toBeVisible()
