@@ -1,4 +1,4 @@
-import jsQR from 'jsqr'
+import { readBack } from '../core/outputs/readCode.testkit'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { testServer, type TestServer } from './server.testkit'
 
@@ -11,23 +11,6 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 const PATH = '/api/sites/studio-corner/controllers/corner/pairing-label'
-
-/** Paints the modules of a label as a screen would, and reads what they say. */
-function readCode(svg: string): string | undefined {
-  const dark = [...svg.matchAll(/M(\d+) (\d+)h1v1h-1z/g)].map(([, x, y]) => [Number(x), Number(y)] as const)
-  const pixels = 4
-  const size = (Math.max(...dark.flat()) + 5) * pixels
-  const image = new Uint8ClampedArray(size * size * 4).fill(255)
-  for (const [x, y] of dark)
-    for (let dx = 0; dx < pixels; dx++)
-      for (let dy = 0; dy < pixels; dy++)
-        image.fill(
-          0,
-          ((y * pixels + dy) * size + x * pixels + dx) * 4,
-          ((y * pixels + dy) * size + x * pixels + dx) * 4 + 3,
-        )
-  return jsQR(image, size, size)?.data
-}
 
 describe('the pairing label', () => {
   it('is refused while there is nothing to pair with, and no file is made of the refusal', async () =>
@@ -50,7 +33,7 @@ describe('the pairing label', () => {
     const words = [...text.matchAll(/<text[^>]*>([^<]*)/g)].map(([, line]) => line).join(' ')
     expect(words).toContain('Pairing PIN: 83-91-26')
     expect(words).toContain('corner &amp; desk')
-    expect(readCode(text)).toBe(
+    expect(readBack(text)).toBe(
       'vestibule:pair?site=studio-corner&board=corner&pairing-name=corner%20%26%20desk&pairing-pin=83-91-26',
     )
   })

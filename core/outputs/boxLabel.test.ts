@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
-import jsQR from 'jsqr'
 import QRCode from 'qrcode'
 import { describe, expect, it } from 'vitest'
 import { readSite } from '../site'
+import { readBack } from './readCode.testkit'
 import { boxLabel, boxPayload, type Code } from '.'
 
 // Source: the code is read back by a reader that is not ours (jsQR, on pixels); docs/formats.md, "Box label".
@@ -13,21 +13,6 @@ const site = parsed.value
 const codeOf = (text: string): Code => {
   const { modules } = QRCode.create(text, { errorCorrectionLevel: 'M' })
   return { size: modules.size, isDark: (row, column) => modules.get(row, column) === 1 }
-}
-
-/** Paints the modules of a label as a printer would, and reads what they say. */
-function readBack(svg: string): string | undefined {
-  const dark = [...svg.matchAll(/M(\d+) (\d+)h1v1h-1z/g)].map(([, x, y]) => [Number(x), Number(y)] as const)
-  const pixels = 4
-  const size = (Math.max(...dark.flat()) + 5) * pixels
-  const image = new Uint8ClampedArray(size * size * 4).fill(255)
-  for (const [x, y] of dark)
-    for (let dx = 0; dx < pixels; dx++)
-      for (let dy = 0; dy < pixels; dy++) {
-        const at = ((y * pixels + dy) * size + x * pixels + dx) * 4
-        image.fill(0, at, at + 3)
-      }
-  return jsQR(image, size, size)?.data
 }
 
 describe('a box label', () => {

@@ -47,7 +47,8 @@ export interface BoardHeard {
 
 export type Boards = Readonly<Record<string, BoardHeard>>
 
-const NEW: BoardHeard = {
+/** A board of which nothing was heard yet. */
+export const UNHEARD_BOARD: BoardHeard = {
   online: false,
   since: 0,
   hash: null,
@@ -134,7 +135,7 @@ export function hear(boards: Boards, heard: Heard): Boards {
   if (!('controller' in heard)) return boards
   // that somebody is away says nothing of one who was never here
   if (heard.kind === 'status' && !heard.online && !boards[heard.controller]) return boards
-  const board = boards[heard.controller] ?? { ...NEW, since: heard.t }
+  const board = boards[heard.controller] ?? { ...UNHEARD_BOARD, since: heard.t }
   const put = (next: BoardHeard): Boards => ({ ...boards, [heard.controller]: next })
   switch (heard.kind) {
     case 'status':

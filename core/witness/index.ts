@@ -1,6 +1,6 @@
 /** What boards say of themselves: which are here, and whether what is said is what a test must bring. */
 export { heardOn, strangerOn, type Heard } from './heard'
-export { hear, type BoardHeard, type Boards, type ChannelHeard } from './boards'
+export { hear, UNHEARD_BOARD, type BoardHeard, type Boards, type ChannelHeard } from './boards'
 export { Expect, Watch, unheard, type Eye, type To, type Turn } from './watch'
 export {
   channelsOf,

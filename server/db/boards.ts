@@ -1,4 +1,4 @@
-import type { BoardHeard, Boards, ChannelHeard } from '../../core/witness'
+import { UNHEARD_BOARD, type BoardHeard, type Boards, type ChannelHeard } from '../../core/witness'
 import type { Db } from './open'
 
 /** How often a channel has changed, as far as its reports were heard. */
@@ -37,19 +37,13 @@ interface ChannelRow {
 
 const ms = (at: string): number => new Date(at).getTime()
 
+/** Whether it is here now is heard anew. */
 const boardOf = (row: BoardRow, channels: Readonly<Record<string, ChannelHeard>>): BoardHeard => ({
-  // whether it is here now is heard anew
-  online: false,
+  ...UNHEARD_BOARD,
   since: ms(row.at),
   hash: row.hash,
   said: row.said === null ? null : { text: row.said, t: ms(row.at) },
   restarts: row.restarts,
-  countedAt: null,
-  mode: null,
-  keys: [],
-  bounces: {},
-  signalDbm: null,
-  upSince: null,
   channels,
   before: channels,
 })
