@@ -145,7 +145,7 @@ export class House {
     const owner = ownerOf({ kind: 'controller', site: site.id, controller: speaksAs(site, controller) })
     const password = randomBytes(18).toString('base64url')
     this.db.credentials.put(site.id, owner, BROKER_PASSWORD, password, new Date().toISOString())
-    this.db.boards.removeBoard(site.id, speaksAs(site, controller))
+    for (const id of new Set([controller, speaksAs(site, controller)])) this.db.boards.removeBoard(site.id, id)
     this.boards(site).forget(controller)
     this.recheck(site)
     this.broker?.forget(`vestibule/${site.id}/${controller}/`)

@@ -47,6 +47,29 @@ describe('a board in another’s place', () => {
     await server.ask('PUT', `${PATH}/boards/corner/door`, { minutes: 5 })
     await (await connect(now)).endAsync()
   })
+  it('a radio joins for its main board, and comes back with its door closed', async () => {
+    const site = '/api/sites/fernhollow'
+    const file = (await server.ask('POST', `${site}/controllers/drying-radio/secrets`)).text
+    const named = (what: string) => new RegExp(`BROKER_${what} "([^"]+)"`).exec(file)![1]!
+    const login = { username: named('USER'), password: named('PASSWORD'), reconnectPeriod: 0 }
+    const radio = await mqtt.connectAsync(server.brokerUrl, login)
+    await radio.publishAsync('vestibule/fernhollow/drying/status', 'online', { retain: true, qos: 1 })
+    const rows = async () =>
+      (
+        (await server.ask('GET', `${site}/boards`)).json as {
+          boards: { controller: string; state: string; joined: boolean }[]
+        }
+      ).boards
+    await until(async () => (await rows()).find(({ controller }) => controller === 'drying')?.state === 'online')
+    for (const id of ['drying', 'drying-radio'])
+      expect((await rows()).find(({ controller }) => controller === id)).toMatchObject({
+        joined: true,
+        state: 'online',
+      })
+    await radio.endAsync()
+    await server.ask('PUT', `${site}/boards/drying-radio/door`, { minutes: 0 })
+    await (await mqtt.connectAsync(server.brokerUrl, login)).endAsync()
+  })
   it('is in the logbook, and one that is given away loses its own credentials', async () => {
     await server.ask('PUT', `${PATH}/credentials`, { key: 'app/board-key/corner', value: 'board-key-0123456789' })
     const answer = await server.ask('POST', `${PATH}/boards/corner/replacement`, { why: 'gone' })

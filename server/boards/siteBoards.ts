@@ -1,6 +1,6 @@
 import type { BoardHereRow, LiveMessage, StrangerRow } from '../../core/api'
 import { CompileRefused, compileSite, linksOf } from '../../core/image'
-import { mainOf, type Site } from '../../core/site'
+import { mainOf, speaksAs, type Site } from '../../core/site'
 import {
   hear,
   heardOn,
@@ -170,7 +170,8 @@ export class SiteBoards {
     const board = this.boards[heard.controller]
     if (!board) return
     if (heard.kind === 'status' && heard.online && !this.isJoined(heard.controller))
-      db.boards.joined(this.site.id, heard.controller, at)
+      // a radio joins for its main board
+      db.boards.joined(this.site.id, speaksAs(this.site, heard.controller), at)
     if (heard.kind === 'status' || heard.kind === 'log' || board.restarts !== known?.restarts)
       db.boards.putBoard(this.site.id, heard.controller, board, at)
     if (heard.kind !== 'state') return
@@ -180,7 +181,7 @@ export class SiteBoards {
   }
 
   private isJoined = (controller: string): boolean =>
-    this.ground.db.boards.door(this.site.id, controller).joinedAt !== null
+    this.ground.db.boards.door(this.site.id, speaksAs(this.site, controller)).joinedAt !== null
 
   // ---- who is not let in ----
 
@@ -207,7 +208,7 @@ export class SiteBoards {
     const [first, builds] = [db.boards.firstSeen(this.site.id), db.builds.list(this.site.id)]
     const boards = this.site.controllers.map(({ id }): BoardHereRow => {
       const board = this.boards[mainOf(this.site, id)?.id ?? id] ?? null
-      const door = db.boards.door(this.site.id, id)
+      const door = db.boards.door(this.site.id, speaksAs(this.site, id))
       const isOpen = door.openUntil !== null && door.openUntil > this.ground.now().toISOString()
       const refused = this.refused.get(id) ?? null
       const firstSeen = first[id] ?? null
