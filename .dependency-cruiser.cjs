@@ -68,7 +68,7 @@ module.exports = {
     only('broken', ['acceptance', 'faults', 'parts', 'site', 'trial']),
     only('diagnosis', ['acceptance', 'broken', 'faults', 'parts', 'site', 'trial']),
     only('witness', ['infrared', 'site', 'topics']),
-    only('upkeep', ['site']),
+    only('upkeep', ['boards', 'site']),
     only('flash', []),
     only('retest', ['image', 'outputs', 'services', 'site']),
     only('changes', ['faults', 'findings', 'parts', 'pins', 'site', 'ways']),

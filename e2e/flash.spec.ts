@@ -64,7 +64,9 @@ test('a program goes from the page into the flash of the simulated board', async
     (bytes) => board.tells(`B ${Buffer.from(bytes).toString('hex')}`),
   )
   await page.goto(`${served.url}/fernhollow/handover?side=flash`)
-  await page.getByRole('button', { name: 'Drying', exact: true }).click()
+  // nothing is flashed to a first of a list: the board is asked for
+  await expect(page.getByRole('heading', { name: 'Which board do you flash?' })).toBeVisible()
+  await page.getByRole('button', { name: 'Drying', exact: true }).last().click()
   await page.getByRole('button', { name: 'Compile and send over the serial port' }).click()
   await expect(page.getByText('Sent, and read back from flash: the same.')).toBeVisible({ timeout: 200_000 })
   await board.begins()
@@ -82,8 +84,8 @@ test('a serial log that names its tables is entered by itself, once', async ({ p
     () => undefined,
   )
   await page.goto(`${served.url}/fernhollow/handover?side=flash`)
-  await page.getByRole('button', { name: 'Window', exact: true }).click()
-  await page.getByRole('button', { name: /^Open a serial port/ }).click()
+  await page.getByRole('button', { name: 'Window', exact: true }).last().click()
+  await page.getByRole('button', { name: /^Listen at a serial port/ }).click()
   await expect(page.getByLabel('Lines of the serial log')).toContainText('house: up')
   await expect(page.getByText(`On the board by the logbook: build ${build.number}.`)).toBeVisible()
   await page.getByRole('link', { name: /^Logbook/ }).click()

@@ -54,6 +54,9 @@ test('two browsers share a run that ticks itself', async ({ page, served, browse
   await page.waitForTimeout(600)
   await presses(page, 's1')
   for (const one of [page, other]) await expect(heard(one)).toContainText('Desk lamp off, by wall switch')
+  // a reload loses nothing of what was heard
+  await page.reload()
+  await expect(heard(page)).toContainText('Desk lamp off, by wall switch')
   // the eye is beside the phone; the other page goes on with it
   await other.getByRole('button', { name: 'Yes' }).click()
   for (const one of [page, other]) {

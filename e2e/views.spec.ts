@@ -90,9 +90,19 @@ const LOOKS: readonly Look[] = [
   [
     '/fernhollow/handover?side=flash',
     'flash',
-    (page) => page.getByText('No flash of this board').or(page.getByText('On the board by')).first().waitFor(),
+    async (page) => {
+      await page.getByRole('button', { name: 'Throwing', exact: true }).last().click()
+      await page.getByText('On the board by').waitFor()
+    },
   ],
-  ['/fernhollow/handover?side=leaving', 'another board', (page) => page.getByText(/^Start run of/).waitFor()],
+  [
+    '/fernhollow/handover?side=leaving',
+    'another board',
+    async (page) => {
+      await page.getByRole('button', { name: 'Throwing', exact: true }).last().click()
+      await page.getByText(/^Start run of/).waitFor()
+    },
+  ],
   [
     '/fernhollow/logbook?side=upkeep',
     'upkeep',

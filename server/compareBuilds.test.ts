@@ -40,6 +40,21 @@ describe('two builds compared', () => {
     expect(await compared(second, first)).toEqual(page)
     expect(await compared(second, second)).toMatchObject({ changes: [], tables: [], again: [] })
   })
+  it('of the demo: three power-up policies, their tests, in words', async () => {
+    const { builds } = (await server.ask('GET', '/api/sites/fernhollow/builds')).json as {
+      builds: { id: number; controller: string }[]
+    }
+    const [second, first] = builds.filter(({ controller }) => controller === 'throwing')
+    const page = await compared(first!.id, second!.id)
+    expect(page.changes.map(({ what }) => what)).toEqual([
+      'channel bench-lights: after a power cut off → last',
+      'channel shelf-lights: after a power cut off → last',
+      'channel clay-dust-fan: after a power cut off → wall',
+    ])
+    for (const channel of ['bench-lights', 'shelf-lights', 'clay-dust-fan'])
+      expect(page.again.some(({ key }) => key.startsWith(`no-load:start:${channel}`))).toBe(true)
+    expect(page.again.some(({ key }) => key.startsWith('no-load:start:wedging-lamp'))).toBe(false)
+  })
   it('are of one controller', async () => {
     const own = await built()
     const { builds } = (await server.ask('GET', '/api/sites/fernhollow/builds')).json as { builds: { id: number }[] }

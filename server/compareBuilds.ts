@@ -2,10 +2,10 @@ import { diffLines } from 'diff'
 import type { AnswerOf, BuildRow } from '../core/api'
 import { imageChanges } from '../core/outputs'
 import { testAgain } from '../core/retest'
-import { applyOperations, type Site } from '../core/site'
-import { storedSite, type Context } from './context'
+import type { Site } from '../core/site'
+import type { Context } from './context'
 import { Refusal } from './refusal'
-import { dueRow } from './testsDue'
+import { dueRow, siteOfBuild } from './testsDue'
 
 /** Lines around a difference that are shown with it. */
 const AROUND = 2
@@ -30,13 +30,21 @@ function tableLines(before: string, after: string): Line[] {
 export function compareBuilds(context: Context, one: BuildRow, other: BuildRow): AnswerOf<'compareBuilds'> {
   if (one.siteId !== other.siteId || one.controller !== other.controller)
     throw new Refusal(409, 'other-controller', 'these are builds of two controllers: compare builds of one')
-  const { builds, sites } = context.db
+  const { builds } = context.db
   const [before, after] = one.id < other.id ? [one, other] : [other, one]
-  const { site } = storedSite(context, one.siteId)
-  const siteAt = (revision: number): Site => sites.inversesAfter(site.id, revision).reduce(applyOperations, site)
   const textOf = (build: BuildRow): string =>
     builds.files(build.id).find(({ name }) => name.endsWith(TABLES))?.text ?? ''
-  const { again, of } = testAgain(siteAt(before.revision), siteAt(after.revision), one.controller)
+  const siteOf = (build: BuildRow): Site => {
+    const built = siteOfBuild(context, build.id)
+    if (!built)
+      throw new Refusal(
+        409,
+        'old-build',
+        `build ${build.number} holds no site that this program reads: make a build again`,
+      )
+    return built
+  }
+  const { again, of } = testAgain(siteOf(before), siteOf(after), one.controller)
   return {
     changes: imageChanges(builds.image(before.id), builds.image(after.id)).map((row) => ({ ...row })),
     tables: tableLines(textOf(before), textOf(after)),

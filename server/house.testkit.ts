@@ -55,11 +55,11 @@ export class House {
   async said(text: RegExp): Promise<void> {
     await until(async () => (await this.board()).said.some((line) => text.test(line.text)), 15_000)
   }
-  /** A finger at a switch. */
+  /** A finger at a switch, long enough for a board on a machine that is busy with other tests. */
   async press(input: string): Promise<void> {
     const send = (level: number) => this.server.ask('POST', this.path('/rig/box/events'), { pin: input, level })
     await send(0)
-    await new Promise((resolve) => setTimeout(resolve, 80))
+    await new Promise((resolve) => setTimeout(resolve, 200))
     await send(1)
     await new Promise((resolve) => setTimeout(resolve, 80))
   }

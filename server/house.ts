@@ -78,6 +78,7 @@ export class House {
       this.broker = await startBroker({
         ...options,
         passwordOf: (user) => this.passwordOf(user),
+        isShut: (user) => this.isShut(user),
         turnedAway: (user) => this.turnedAway(user),
         trouble: this.trouble,
       })
@@ -129,8 +130,18 @@ export class House {
   private turnedAway(user: BrokerUser): void {
     this.hubs.get(user.site)?.turnedAway(nameOfUser(user))
     if (user.kind !== 'controller') return
-    const isShut = this.controllers.get(user.site)?.has(user.controller) && !this.mayJoin(user)
-    this.heard.get(user.site)?.turnedAway(user.controller, isShut ? 'its door is closed' : 'wrong user or password')
+    this.heard
+      .get(user.site)
+      ?.turnedAway(user.controller, this.isShut(user) ? 'its door is closed' : 'wrong user or password')
+  }
+
+  /** A board of this site that has never joined, and whose door is closed. */
+  private isShut(user: BrokerUser): boolean {
+    return (
+      user.kind === 'controller' &&
+      this.controllers.get(user.site)?.has(user.controller) === true &&
+      !this.mayJoin(user)
+    )
   }
 
   /** For so many minutes a board that has never joined may come; 0: no longer. */
@@ -359,8 +370,7 @@ export class House {
     // a password outlives its controller, so that an undo brings both back
     const controllers = this.controllers.get(user.site)
     if (!controllers) return undefined
-    if (user.kind === 'controller')
-      return controllers.has(user.controller) && this.mayJoin(user) ? this.brokerPassword(user) : undefined
+    if (user.kind === 'controller') return controllers.has(user.controller) ? this.brokerPassword(user) : undefined
     // a hub of the maker's own keeps its login over restarts; the stand-in of the app service needs none
     if (user.kind === 'hub') return this.brokerPassword(user)
     const name = nameOfUser(user)

@@ -43,6 +43,8 @@ describe('a board in another’s place', () => {
     expect(now).not.toBe(old)
     await server.ask('PUT', `${PATH}/boards/corner/door`, { minutes: 0 })
     await expect(connect(now)).rejects.toMatchObject({ code: 5 })
+    // however often it knocks: it waits for its door, and not for having knocked
+    for (let knocks = 0; knocks < 8; knocks++) await expect(connect(now)).rejects.toMatchObject({ code: 5 })
     await until(async () => (await board()).refused?.why === 'its door is closed')
     await server.ask('PUT', `${PATH}/boards/corner/door`, { minutes: 5 })
     await (await connect(now)).endAsync()

@@ -80,7 +80,7 @@ export async function testServer(
 
 export async function until<T>(
   what: () => T | undefined | false | null | Promise<T | undefined | false | null>,
-  ms = 8_000,
+  ms = 15_000,
 ): Promise<T> {
   for (const end = Date.now() + ms; ;) {
     const answer = await what()

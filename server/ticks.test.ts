@@ -23,8 +23,7 @@ afterEach(async () => {
 
 const CONTROLLER = 'throwing'
 /** A test of each kind, for a usual run. */
-const SOME =
-  /bench-lights-(wall|hub|remote|voice)|clay-dust-fan-wall|start:shelf-lights:on|outage:(network|broker)|^load:load:bench/
+const SOME = /bench-lights-(wall|app|remote):|clay-dust-fan-wall|start:shelf-lights:on|outage:broker|^load:load:bench/
 const THOROUGH = Boolean(process.env['THOROUGH'])
 
 /** The pottery in a server of its own on an independent broker, its credentials typed, its longest rest cut short. */

@@ -2,7 +2,7 @@
 import { ensurePackages, run } from './ensure.mjs'
 import { sourcesInC } from './sources.mjs'
 
-ensurePackages()
+await ensurePackages()
 const typescript = run('npx', [
   '--no-install',
   'prettier',

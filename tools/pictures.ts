@@ -313,8 +313,21 @@ const VIEWS: Record<string, View> = {
   },
   'test-run-phone': { path: '/studio-corner/handover', phone: true, prepare: heardRun },
   'handover-boards': { path: '/fernhollow/handover?side=boards' },
-  'handover-flash': { path: '/fernhollow/handover?side=flash' },
-  'handover-leaving': { path: '/fernhollow/handover?side=leaving' },
+  'handover-flash': {
+    path: '/fernhollow/handover?side=flash',
+    prepare: (page) => page.getByRole('button', { name: 'Throwing', exact: true }).last().click(),
+  },
+  'handover-leaving': {
+    path: '/fernhollow/handover?side=leaving',
+    prepare: (page) => page.getByRole('button', { name: 'Throwing', exact: true }).last().click(),
+  },
+  'build-compare': {
+    path: '/fernhollow/build',
+    prepare: async (page) => {
+      await page.getByRole('combobox').last().selectOption({ label: 'build 1' })
+      await page.getByText(/^To test again/).waitFor()
+    },
+  },
   'logbook-upkeep': { path: '/fernhollow/logbook?side=upkeep' },
   'trial-phone': { path: '/fernhollow/trial', phone: true, prepare: () => pause(1500) },
   'ways-cell-phone': {

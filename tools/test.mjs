@@ -20,8 +20,10 @@ if (!Number.isInteger(fuzzTraces) || fuzzTraces < 1) {
 process.env.VESTIBULE_FUZZ = String(fuzzTraces)
 const wanted = (part) => parts.length === 0 || parts.includes(part)
 
-ensurePackages()
-if (wanted('firmware') || wanted('e2e') || wanted('unit')) ensureMachine()
+const [{ compiled }] = await Promise.all([
+  ensurePackages(),
+  wanted('firmware') || wanted('e2e') || wanted('unit') ? ensureMachine() : undefined,
+])
 
 const folder = mkdtempSync(join(tmpdir(), 'vestibule-test-'))
 let passed = 0
@@ -110,7 +112,9 @@ function vitest(name, ...folders) {
   )
 }
 
+// no check of these needs the store
 if (wanted('lint')) await lint()
+await compiled
 if (wanted('unit')) vitest('unit', 'core/', 'server/', 'cli/', 'web/')
 if (wanted('firmware')) vitest('firmware', 'firmware/')
 if (wanted('e2e')) {

@@ -110,14 +110,15 @@ export const LogLineRow = z.strictObject({
   at: z.iso.datetime(),
   controller: z.string().max(200).nullable(),
   kind: z.enum(LOG_KINDS),
-  text: z.string().min(1).max(2000),
+  // what the server writes by itself may be longer than a note
+  text: z.string().min(1).max(20_000),
   corrects: z.int().nullable().optional(),
   part: z.string().max(120).nullable().optional(),
 })
 /** What wears, ages or is to be looked at. */
 export const UpkeepRow = z.strictObject({
   id: z.string(),
-  kind: z.enum(['contact', 'battery', 'credential', 'protection', 'test', 'backup']),
+  kind: z.enum(['contact', 'store', 'battery', 'credential', 'protection', 'test', 'backup']),
   controller: z.string().nullable(),
   what: z.string(),
   detail: z.string(),

@@ -1,17 +1,7 @@
 import { boardIn, UNDRIVEN } from '../boards'
 import { figure } from '../electrics'
 import { tablesOf } from '../image'
-import {
-  channelsOn,
-  counted,
-  powerUpOf,
-  waitsAtPowerUp,
-  waysTo,
-  type Channel,
-  type Controller,
-  type Site,
-  type Way,
-} from '../site'
+import { changesStore, channelsOn, counted, waysTo, type Controller, type Site, type Way } from '../site'
 import { noNetworkWhy } from '../wires'
 import { controllerPlace, type Check, type Finding, type Where } from './finding'
 
@@ -39,11 +29,6 @@ export const boardBehindSite: Check = (site, record) =>
       },
     ]
   })
-
-function restoresLevel(channel: Channel): boolean {
-  const policy = powerUpOf(channel)
-  return policy.policy === 'last' || (waitsAtPowerUp(policy) && policy.otherwise === 'last')
-}
 
 /** A store that lasts as long as the controller is silent (common practice). */
 const LEAST_YEARS = 10
@@ -96,7 +81,7 @@ const overNetwork = ({ kind }: Way): boolean => kind === 'app' || kind === 'hub'
 export const flashWear: Check = (site) =>
   site.controllers.flatMap((controller): Finding[] => {
     const board = boardIn(site, controller.board)
-    const stored = site.channels.filter((c) => c.controller === controller.id && restoresLevel(c)).length
+    const stored = site.channels.filter((c) => c.controller === controller.id && changesStore(c)).length
     if (!board || stored === 0) return []
     const writes = stored * site.day.changes
     const years = board.storeEndurance / writes / 365

@@ -1,4 +1,5 @@
 import type { ControllerImage, ImageDeed } from '../image'
+import { timeText } from '../site'
 
 /** One line of "what changed since the last flash". */
 export interface ImageChange {
@@ -67,17 +68,54 @@ const NAMES: Record<List, (image: ControllerImage) => { name: string; row: objec
     })),
 }
 
+/** What a field of the tables is called where a maker reads it; others have names that say it. */
+const WORDS: Readonly<Record<string, string>> = {
+  gpios: 'pins (GPIO)',
+  gpio: 'pin (GPIO)',
+  powerUp: 'after a power cut',
+  otherwise: 'else, after a power cut',
+  activeLow: 'pulls in at low level',
+  maxOnMs: 'longest time on',
+  minOffMs: 'least time off',
+  gapMs: 'gap between levels',
+  waitMs: 'waits for the service',
+  patterns: 'contacts of the levels',
+  onLevel: 'first level',
+  takesSet: 'obeys the hub',
+  reports: 'reports its state',
+  essential: 'spared by “all off”',
+  closedLevel: 'level when closed',
+  settleMs: 'settle time',
+  holdMs: 'hold time',
+  everyMs: 'repeats every',
+  dwellMs: 'least time in a state',
+  staleMs: 'too old after',
+  outage: 'winner after an outage',
+  staggerMs: 'time between turn-ons',
+  storeMs: 'stores after',
+  minReportMs: 'least time between reports',
+  heartbeatMs: 'full report every',
+  sensorMs: 'readings every',
+  vp: 'virtual pin',
+  min: 'least value',
+  max: 'greatest value',
+}
+
+function said(key: string, value: unknown): string {
+  if (value === undefined || value === null) return 'none'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value === 'number' && key.endsWith('Ms')) return value === 0 ? 'none' : timeText(value)
+  if (Array.isArray(value) && value.every((one) => typeof one === 'number')) return value.join(', ')
+  return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
+}
+
+const change = (key: string, was: unknown, is: unknown): string =>
+  `${WORDS[key] ?? key} ${said(key, was)} → ${said(key, is)}`
+
 const fieldsThatDiffer = (a: object, b: object): string =>
-  Object.keys(b)
-    .filter(
-      (key) =>
-        JSON.stringify((a as Record<string, unknown>)[key]) !== JSON.stringify((b as Record<string, unknown>)[key]),
-    )
-    .map(
-      (key) =>
-        `${key} ${JSON.stringify((a as Record<string, unknown>)[key])} → ` +
-        `${JSON.stringify((b as Record<string, unknown>)[key])}`,
-    )
+  Object.entries(b)
+    .filter(([key, is]) => JSON.stringify((a as Record<string, unknown>)[key]) !== JSON.stringify(is))
+    .map(([key, is]) => change(key, (a as Record<string, unknown>)[key], is))
     .join(', ')
 
 /** What is told once for the whole controller. */
@@ -108,10 +146,8 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
     ]
   const changes: ImageChange[] = []
   for (const key of SETTINGS) {
-    const [old, now] = [before[key], after[key]].map((value) =>
-      typeof value === 'object' ? JSON.stringify(value) : String(value),
-    )
-    if (old !== now) changes.push({ kind: 'changed', what: `${key} ${old} → ${now}` })
+    if (JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+      changes.push({ kind: 'changed', what: change(key, before[key], after[key]) })
   }
   for (const list of LISTS) {
     const old = new Map(NAMES[list](before).map(({ name, row }) => [name, row]))

@@ -94,8 +94,8 @@ describe('what changed since the flash', () => {
       'corner',
     )
     expect(imageChanges(before, after)).toEqual([
-      { kind: 'changed', what: 'outage local → service' },
-      { kind: 'changed', what: 'channel bench-lamp: maxOnMs 0 → 1000' },
+      { kind: 'changed', what: 'winner after an outage local → service' },
+      { kind: 'changed', what: 'channel bench-lamp: longest time on none → 1 s' },
       { kind: 'removed', what: 'point vp2 of shelf-lamp' },
     ])
   })

@@ -43,8 +43,8 @@ function diedSteps(site: Site, controller: Controller, board: OnBoard): LeavingS
     ),
     step(
       board
-        ? `Flash build ${board.number} (tables ${board.hash}) with the secrets.h of now.`
-        : `Flash the newest build of ${name} with the secrets.h of now.`,
+        ? `Flash build ${board.number} (tables ${board.hash}) with a new secrets.h: the old one holds the old password.`
+        : `Flash the newest build of ${name} with a new secrets.h: the old one holds the old password.`,
       'secrets',
     ),
     ...(paired.length > 0 ? [step(`Pair it again at: ${paired.join('; ')}.`, 'pairing')] : []),

@@ -5,7 +5,8 @@ import { sliceOf, wholeOf, type Whole } from './slices'
 
 /** A test that has passed, and the site as it was then. */
 export interface Passed {
-  readonly revision: number
+  /** of which state of the site it passed, as a name: all that passed in one share it */
+  readonly of: string
   readonly site: Site
 }
 
@@ -23,10 +24,10 @@ export const NEVER_PASSED = 'never passed'
  */
 export function dueTests(now: Site, controller: string, passed: ReadonlyMap<string, Passed>): Due {
   const is = wholeOf(now, controller)
-  const wholes = new Map<number, Whole>()
-  const wasAt = ({ revision, site }: Passed): Whole => {
-    const known = wholes.get(revision) ?? wholeOf(site, controller)
-    wholes.set(revision, known)
+  const wholes = new Map<string, Whole>()
+  const wasAt = ({ of, site }: Passed): Whole => {
+    const known = wholes.get(of) ?? wholeOf(site, controller)
+    wholes.set(of, known)
     return known
   }
   const list = testList(now, controller)

@@ -90,12 +90,12 @@ describe('what is due', () => {
     expect(again[0]!.why).toEqual([NEVER_PASSED])
   })
   it('nothing while all is as when it passed, and each test by its own run', () => {
-    const passed = new Map(keys.map((key) => [key, { revision: 3, site }]))
+    const passed = new Map(keys.map((key) => [key, { of: 'revision 3', site }]))
     expect(dueTests(site, 'corner', passed).again).toEqual([])
     const now = after(site, (draft) => void (draft.inputs[0]!.settleMs = 60))
     const due = dueTests(now, 'corner', passed).again.map(({ key }) => key)
     // those are made again at a later revision; the others hold from before
-    for (const key of due) passed.set(key, { revision: 4, site: now })
+    for (const key of due) passed.set(key, { of: 'revision 4', site: now })
     expect(dueTests(now, 'corner', passed).again).toEqual([])
   })
   it('holds for every board of the pottery', () => {

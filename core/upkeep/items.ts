@@ -1,10 +1,21 @@
-import { channelOf, controllerOf, loadOf, type Channel, type Load, type Site } from '../site'
+import { boardIn } from '../boards'
+import {
+  channelOf,
+  channelsOn,
+  controllerOf,
+  changesStore,
+  loadOf,
+  type Channel,
+  type Controller,
+  type Load,
+  type Site,
+} from '../site'
 
 /** What wears, ages or must be looked at from time to time, and when it is due. Instants are ISO 8601. */
 export interface UpkeepItem {
   /** unique in the site: "contact:bench-lights", "battery:throwing-remote" */
   readonly id: string
-  readonly kind: 'contact' | 'battery' | 'credential' | 'protection' | 'test' | 'backup'
+  readonly kind: 'contact' | 'store' | 'battery' | 'credential' | 'protection' | 'test' | 'backup'
   readonly controller: string | null
   readonly what: string
   /** what it is worked out from */
@@ -71,21 +82,48 @@ function contactItem(site: Site, channel: Channel, facts: UpkeepFacts): UpkeepIt
   }
   const heard = facts.changes.find((row) => row.channel === channel.id)
   if (!heard) return { ...base, detail: 'not counted yet: its board has not been heard', last: null, due: null }
-  const operations = Math.ceil(heard.changes / 2)
-  const days = (ms(facts.now) - ms(heard.since)) / DAY_MS
-  const words = `${operations} operations since ${heard.since.slice(0, 10)}, of about ${life}`
-  if (days < LEAST_DAYS || operations === 0)
-    return { ...base, detail: `${words}; a rate needs ${LEAST_DAYS} days`, last: heard.since, due: null }
-  const perDay = operations / days
-  const left = Math.max(0, life * CHANGE_AT - operations) / perDay
-  const due = ms(facts.now) + left * DAY_MS
+  return { ...base, ...wear(Math.ceil(heard.changes / 2), 'operations', life, heard.since, facts) }
+}
+
+/** How much of a life is used, and when so much of it is that the thing is to be changed. */
+function wear(
+  used: number,
+  what: string,
+  life: number,
+  since: string,
+  facts: UpkeepFacts,
+): Pick<UpkeepItem, 'detail' | 'last' | 'due'> {
+  const days = (ms(facts.now) - ms(since)) / DAY_MS
+  const words = `${used} ${what} since ${since.slice(0, 10)}, of about ${life}`
+  if (days < LEAST_DAYS || used === 0)
+    return { detail: `${words}; a rate needs ${LEAST_DAYS} days`, last: since, due: null }
+  const perDay = used / days
+  const left = Math.max(0, life * CHANGE_AT - used) / perDay
   return {
-    ...base,
     detail: `${words}, ${perDay.toFixed(1)} a day`,
-    last: heard.since,
+    last: since,
     // further than a house is kept by one plan
-    due: left > 50 * 365 ? null : day(due),
+    due: left > 50 * 365 ? null : day(ms(facts.now) + left * DAY_MS),
   }
+}
+
+// ---- stores ----
+
+/** A write for each change at most: what comes within the store's delay is one. Null: nothing of it is stored. */
+function storeItem(site: Site, { id, name, board: boardId }: Controller, facts: UpkeepFacts): UpkeepItem | null {
+  const stored = channelsOn(site, id).filter(changesStore)
+  const board = boardIn(site, boardId)
+  if (!board || stored.length === 0) return null
+  const heard = facts.changes.filter((row) => stored.some((channel) => channel.id === row.channel))
+  const base = {
+    ...{ id: `store:${id}`, kind: 'store' as const, controller: id as string },
+    ...{ what: `Store of ${name} for the last states`, byHand: false },
+  }
+  if (heard.length === 0)
+    return { ...base, detail: 'not counted yet: its board has not been heard', last: null, due: null }
+  const writes = heard.reduce((sum, { changes }) => sum + changes, 0)
+  const since = heard.map((row) => row.since).sort()[0]!
+  return { ...base, ...wear(writes, 'writes', board.storeEndurance, since, facts) }
 }
 
 // ---- what is done every so many months ----
@@ -134,11 +172,14 @@ function rounds(site: Site): Round[] {
       what: `${name}: terminals, signs of heat and cable clamps looked at by an electrician, supply off and proved dead`,
       ...{ months: 24, detail: 'common practice; local rules decide' },
     })),
-    ...site.controllers.map(({ id, name }): Round => ({
-      ...{ id: `test:${id}`, kind: 'test', controller: id },
-      what: `${name}: try what must work when the network is down`,
-      ...{ months: 12, detail: 'common practice' },
-    })),
+    // a radio has no channels: it is tried with its main board
+    ...site.controllers
+      .filter(({ id }) => channelsOn(site, id).length > 0)
+      .map(({ id, name }): Round => ({
+        ...{ id: `test:${id}`, kind: 'test', controller: id },
+        what: `${name}: try what must work when the network is down`,
+        ...{ months: 12, detail: 'common practice' },
+      })),
     {
       id: 'backup',
       kind: 'backup',
@@ -164,6 +205,7 @@ const credentialItem = ({ key, name, updatedAt }: UpkeepFacts['credentials'][num
 export function upkeepOf(site: Site, facts: UpkeepFacts): UpkeepItem[] {
   const items = [
     ...site.channels.map((channel) => contactItem(site, channel, facts)),
+    ...site.controllers.flatMap((controller) => storeItem(site, controller, facts) ?? []),
     ...rounds(site).map((row) => roundItem(row, facts)),
     ...facts.credentials.map(credentialItem),
   ]

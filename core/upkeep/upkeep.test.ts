@@ -33,6 +33,14 @@ describe('upkeep', () => {
     // (0.8 × 50 000 − 19 500) / (19 500 / 90) = 94.6 days
     expect(item('contact:clay-dust-fan').due!.slice(0, 10)).toBe('2027-03-02')
   })
+  it('counts a store by the changes that go to it: a write each at most, against its board’s endurance', () => {
+    // bench and shelf lights come up as they were, and a fan keeps its last level: 80 + 10 + 39 000 in 90 days
+    expect(item('store:throwing').detail).toMatch(/^39090 writes since 2026-08-29, of about \d+, 434\.3 a day/)
+    expect(item('store:drying').detail).toMatch(/not counted yet/)
+    expect(items.some(({ id }) => id === 'store:window')).toBe(false)
+  })
+  it('asks of no radio what its main board is asked', () =>
+    expect(items.some(({ id }) => id === 'test:drying-radio')).toBe(false))
   it('says what it does not know, and why', () => {
     expect(item('contact:shelf-lights').detail).toMatch(/a rate needs 7 days/)
     expect(item('contact:wedging-lamp').detail).toMatch(/not counted yet: its board has not been heard/)

@@ -1,4 +1,4 @@
-import { openStage, testList, type TestItem } from '../outputs'
+import { testList, type TestItem } from '../outputs'
 import { controllerOf, type Site } from '../site'
 import { VirtualBench, Wiring } from './bench.testkit'
 import { Eyes, playLines } from './player.testkit'
@@ -81,5 +81,3 @@ export async function virtualRun(
   }
   return came
 }
-
-export { openStage }

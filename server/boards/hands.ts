@@ -62,7 +62,7 @@ export class TestsInHand {
 
   /** A tab takes a test, and lets go of the one that it had in this run. Two that take the same share it. */
   take(runId: number, key: string | null, tab: string, again: boolean): HandRow | null {
-    this.letGo(runId, tab)
+    this.letGo(runId, tab, key)
     if (key === null) return null
     const run = this.context.db.logbook.run(runId)
     const item = run?.items.find((one) => one.key === key)
@@ -117,9 +117,10 @@ export class TestsInHand {
     )
   }
 
-  private letGo(runId: number, tab: string): void {
+  /** A tab has one test of a run in its hand; the one that it goes on with stays as it is. */
+  private letGo(runId: number, tab: string, key: string | null): void {
     for (const [name, held] of this.held) {
-      if (held.run === runId) held.tabs.delete(tab)
+      if (held.run === runId && held.key !== key) held.tabs.delete(tab)
       if (held.tabs.size === 0 || Date.now() - held.touchedAt > KEPT_MS) this.end(name)
     }
   }

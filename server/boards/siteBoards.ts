@@ -172,7 +172,8 @@ export class SiteBoards {
     if (heard.kind === 'status' && heard.online && !this.isJoined(heard.controller))
       // a radio joins for its main board
       db.boards.joined(this.site.id, speaksAs(this.site, heard.controller), at)
-    if (heard.kind === 'status' || heard.kind === 'log' || board.restarts !== known?.restarts)
+    // a board that talks much must not keep the disk busy: its words alone are not worth a write
+    if (heard.kind === 'status' || board.hash !== known?.hash || board.restarts !== known?.restarts)
       db.boards.putBoard(this.site.id, heard.controller, board, at)
     if (heard.kind !== 'state') return
     const was = known?.channels[heard.channel]

@@ -28,6 +28,8 @@ export interface BrokerOptions {
   /** undefined: there is no such user */
   readonly passwordOf: (user: BrokerUser) => string | undefined
   readonly trouble: (error: unknown) => void
+  /** nobody comes in as this user now, whatever the password: trying is no guess */
+  readonly isShut?: (user: BrokerUser) => boolean
   /** somebody named a user that there is, and was not let in */
   readonly turnedAway?: (user: BrokerUser) => void
   readonly slowed?: Slowed
@@ -58,9 +60,11 @@ interface Guests {
 
 /** Who a user name and a password let in; a user that is guessed at has to wait, at the address that guesses. */
 const doorkeeper =
-  (passwordOf: (user: BrokerUser) => string | undefined, slowed: Slowed) =>
+  (passwordOf: (user: BrokerUser) => string | undefined, slowed: Slowed, isShut: (user: BrokerUser) => boolean) =>
   (username: string | undefined, password: Buffer | undefined, address: string): BrokerUser | undefined => {
     const user = username === undefined ? undefined : userNamed(username)
+    // a board that waits for its door must not wait longer for having knocked
+    if (user && isShut(user)) return undefined
     // by user, so that a board with a wrong password slows no other program on the same machine
     const from = `${address} ${username ?? ''}`
     const expected = user && slowed.waitMs(from) === 0 ? passwordOf(user) : undefined
@@ -80,9 +84,9 @@ const doorkeeper =
 function guardDoor(
   aedes: Aedes,
   { present, users }: Guests,
-  { passwordOf, turnedAway, slowed = new Slowed() }: BrokerOptions,
+  { passwordOf, turnedAway, isShut = () => false, slowed = new Slowed() }: BrokerOptions,
 ): void {
-  const admitted = doorkeeper(passwordOf, slowed)
+  const admitted = doorkeeper(passwordOf, slowed, isShut)
   const sessions = new Kept(LIMITS.sessionsOfUser)
   // a client id belongs to its user: nobody takes over the session of another, nor gets what waits in it
   aedes.preConnect = (_client, packet, done) => {

@@ -138,6 +138,7 @@ const deletion = (context: Context): Served =>
     if (body.name.trim() !== site.name)
       throw new Refusal(409, 'name-differs', `the site’s name is “${site.name}”: type it to delete the site`)
     context.db.sites.remove(site.id)
+    context.hands.leave(site.id)
     await context.house.leave(site.id)
     context.live.tell({ kind: 'gone', site: site.id })
     return DONE

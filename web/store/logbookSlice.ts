@@ -4,6 +4,8 @@ import type { CredentialRecord } from '../../core/findings'
 
 /** What the server keeps beside the document: builds, boards, the log, and what is known of credentials. */
 export interface LogbookState extends AnswerOf<'builds'>, AnswerOf<'log'> {
+  /** the server has answered: until then, that nothing is on record means nothing */
+  readonly isRead: boolean
   /** null: not loaded yet */
   readonly credentialRows: readonly CredentialRow[] | null
   /** of those, the records that findings look at */
@@ -11,6 +13,7 @@ export interface LogbookState extends AnswerOf<'builds'>, AnswerOf<'log'> {
 }
 
 const initialState: LogbookState = {
+  isRead: false,
   builds: [],
   boards: [],
   entries: [],
@@ -29,6 +32,7 @@ const slice = createSlice({
     logbookLoaded: (state, action: PayloadAction<AnswerOf<'builds'> & AnswerOf<'log'>>) => ({
       ...(state as LogbookState),
       ...action.payload,
+      isRead: true,
     }),
     credentialsLoaded: (state, action: PayloadAction<readonly CredentialRow[]>) => ({
       ...(state as LogbookState),

@@ -93,5 +93,15 @@ export const powerUpOf = (channel: Channel): PowerUp => kindOf(channel).powerUp(
 /** A power-up policy that waits for the service or for the clock. */
 export type WaitingPowerUp = Extract<PowerUp, { readonly waitMs: number }>
 export const waitsAtPowerUp = (powerUp: PowerUp): powerUp is WaitingPowerUp => 'waitMs' in powerUp
+
+/**
+ * A change of it goes to the store: it comes up with its last level, by its policy or its second choice, or keeps that
+ * in any case (docs/behaviour.md, Power).
+ */
+export function changesStore(channel: Channel): boolean {
+  const policy = powerUpOf(channel)
+  const restores = policy.policy === 'last' || (waitsAtPowerUp(policy) && policy.otherwise === 'last')
+  return restores || kindOf(channel).keepsLastLevel
+}
 /** Longest time that it stays on, ms; null: no limit. */
 export const limitOf = (channel: Channel): number | null => kindOf(channel).timing(channel).maxOnMs || null

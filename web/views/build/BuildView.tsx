@@ -5,6 +5,7 @@ import { isBlocking } from '../../../core/findings'
 import { tablesOf } from '../../../core/image'
 import { pinnedTools } from '../../../core/outputs'
 import { counted, type Controller } from '../../../core/site'
+import { OnceRead } from '../../parts/OnceRead'
 import { ViewHead } from '../../parts/ViewHead'
 import { call } from '../../store/api'
 import { attempt } from '../../store/attempt'
@@ -49,6 +50,7 @@ function BuildsOf({ controller }: { controller: Controller }) {
           {blocking.length === 1 ? 'it' : 'them'} first.
         </p>
       )}
+      <OnceRead>
       <div className="mt-3 grid @3xl:grid-cols-[15rem_minmax(0,1fr)] gap-5">
         <BuildSide
           controller={controller}
@@ -58,18 +60,12 @@ function BuildsOf({ controller }: { controller: Controller }) {
           tables={tables}
           onPick={setShown}
         />
-        {build ? <Built build={build} own={own} /> : <NoBuild />}
+        {build ? <BuildFiles key={build.id} build={build} /> : <NoBuild />}
       </div>
+      </OnceRead>
     </div>
   )
 }
-
-const Built = ({ build, own }: { build: BuildRow; own: readonly BuildRow[] }) => (
-  <div className="min-w-0">
-    <BuildFiles key={build.id} build={build} />
-    <CompareBuilds build={build} builds={own} />
-  </div>
-)
 
 const NoBuild = () => (
   <p className="text-soft">
@@ -116,6 +112,7 @@ function BuildSide({ controller, board, builds, build, tables, onPick }: SidePro
     <div className="order-last space-y-5 @3xl:order-none">
       <OnTheBoard board={board} tables={tables} />
       <BuildList name={controller.name} builds={builds} picked={build?.id ?? null} onPick={onPick} />
+      {build && <CompareBuilds build={build} builds={builds} />}
       {build && programmed && (
         <FlashForm
           key={build.id}

@@ -13,15 +13,15 @@ export function CompareBuilds({ build, builds }: { build: BuildRow; builds: read
   const [other, setOther] = useState<string>('')
   if (others.length === 0) return null
   return (
-    <section aria-label="Compare builds" className="mt-5">
+    <section aria-label="Compare builds">
       <h2 className="rule-head">Compare</h2>
       <label className="mt-1.5 flex flex-wrap items-center gap-2 text-note">
         Build {build.number} with
         <select className="field w-auto" value={other} onChange={(event) => setOther(event.target.value)}>
           <option value="">choose a build</option>
-          {others.map(({ id, number, hash }) => (
+          {others.map(({ id, number }) => (
             <option key={id} value={id}>
-              build {number}, {hash}
+              build {number}
             </option>
           ))}
         </select>

@@ -1,4 +1,5 @@
 import { useSearchParams } from 'react-router'
+import { OnceRead } from '../../parts/OnceRead'
 import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
 import { ViewHead } from '../../parts/ViewHead'
 import { useAppSelector } from '../../store/store'
@@ -31,7 +32,9 @@ export function HandoverView() {
       <div className="mt-3">
         <ViewHead title="Handover" note="Flash, pair, install with the supply off, test in the safe order, sign off." />
       </div>
-      <SideView side={shown} />
+      <OnceRead>
+        <SideView side={shown} />
+      </OnceRead>
     </div>
   )
 }

@@ -1,4 +1,5 @@
 import { format } from 'date-fns'
+import { Link } from 'react-router'
 import type { LogEntry } from '../../../core/api'
 import type { PartId } from '../../../core/parts'
 import { graphOf } from '../whatif/graph'
@@ -45,7 +46,7 @@ export function Entry({ entry, entries, onCorrect }: Props) {
       </span>
       <button
         type="button"
-        className="press-quiet min-h-6 justify-self-start self-start text-note text-soft"
+        className="press-quiet -mt-0.5 min-h-6 justify-self-start self-start text-note text-soft"
         aria-label={`Correct the entry of ${day(at)}`}
         onClick={() => onCorrect(entry)}
       >
@@ -59,5 +60,9 @@ export function Entry({ entry, entries, onCorrect }: Props) {
 function PartName({ part }: { part: string }) {
   const site = useAppSelector((state) => state.site.site)!
   const name = graphOf(site).get(part as PartId)?.name ?? part
-  return <span className="ml-2 border border-current px-1 text-note">{name}</span>
+  return (
+    <Link className="ml-2 border border-current px-1 text-note" to="../whatif?side=fault" title="Find the fault">
+      {name}
+    </Link>
+  )
 }

@@ -86,7 +86,7 @@ function BringIn() {
     const answer = await attempt(call('importLog', { site, body: body as never }))
     if (answer) toast.success(`${answer.came} entries came; ${answer.known} were here already`)
   }
-  return <FileField label="Log to bring in (JSON)" accept=".json,application/json" onText={(text) => void read(text)} />
+  return <FileField label="Saved log (JSON)" accept=".json,application/json" onText={(text) => void read(text)} />
 }
 
 /** What is found, as a file. */

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link, Navigate, useSearchParams } from 'react-router'
 import type { LogEntry } from '../../../core/api'
+import { OnceRead } from '../../parts/OnceRead'
 import { side, SideTabs, SideView, useSide } from '../../parts/Sides'
 import { ViewHead } from '../../parts/ViewHead'
 import { selectShown } from '../../store/selection'
@@ -35,7 +36,9 @@ function LogbookSides() {
           </Link>
         </ViewHead>
       </div>
-      <SideView side={shown} />
+      <OnceRead>
+        <SideView side={shown} />
+      </OnceRead>
     </div>
   )
 }

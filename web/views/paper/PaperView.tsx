@@ -5,6 +5,7 @@ import { boardIn } from '../../../core/boards'
 import { tablesOf } from '../../../core/image'
 import { doorCard, flashSteps, serviceSheet, setupSteps, wiringSheet } from '../../../core/outputs'
 import type { Controller, Site } from '../../../core/site'
+import { OnceRead } from '../../parts/OnceRead'
 import { Sheet } from '../../parts/Sheet'
 import { SideTabs, useSide } from '../../parts/Sides'
 import { ViewHead } from '../../parts/ViewHead'
@@ -58,9 +59,18 @@ function Page({ sheet, site, controller }: PageProps) {
     case 'wiring':
       return <WiringPages site={site} controller={controller} />
     case 'labels':
-      return <LabelPage site={site} controller={controller} />
+      // a label on the wall must not say "No flash on record." because the record had not come yet
+      return (
+        <OnceRead>
+          <LabelPage site={site} controller={controller} />
+        </OnceRead>
+      )
     case 'test':
-      return <TestPage site={site} controller={controller} run={Number(parameters.get('run') ?? 0)} />
+      return (
+        <OnceRead>
+          <TestPage site={site} controller={controller} run={Number(parameters.get('run') ?? 0)} />
+        </OnceRead>
+      )
     default:
       return <TextPage sheet={sheet} site={site} controller={controller} />
   }

@@ -8,9 +8,9 @@ import type { Controller } from '../../../../core/site'
 import { save } from '../../../parts/save'
 import { call } from '../../../store/api'
 import { attempt } from '../../../store/attempt'
-import { selectShownController } from '../../../store/selection'
 import { useAppSelector } from '../../../store/store'
 import { FlashForm } from '../../build/FlashForm'
+import { OneController } from '../OneController'
 import { recordFlash, useSerial } from './useSerial'
 import { hasSerial } from './webSerial'
 
@@ -18,23 +18,26 @@ import { hasSerial } from './webSerial'
 const LOG_BAUD = 115_200
 
 /** A build on its way to its board: the program, the serial port, and the record of it. */
-export function FlashSide() {
-  const controller = useAppSelector(selectShownController)
+export const FlashSide = () => (
+  <OneController asks="Which board do you flash?">
+    {(controller) => <FlashHere key={controller.id} controller={controller} />}
+  </OneController>
+)
+
+function FlashHere({ controller }: { controller: Controller }) {
   const { builds } = useAppSelector((state) => state.logbook)
-  if (!controller) return <p className="mt-3 text-soft">No controller yet: add one on the bench first.</p>
   const own = builds.filter((build) => build.controller === controller.id)
-  const build = own[0]
-  if (!build)
-    return (
-      <p className="mt-3">
-        Nothing built for {controller.name} yet:{' '}
-        <Link className="underline" to="../build">
-          make a build
-        </Link>{' '}
-        first.
-      </p>
-    )
-  return <FlashOf key={controller.id} controller={controller} build={build} own={own} />
+  const [build] = own
+  if (build) return <FlashOf controller={controller} build={build} own={own} />
+  return (
+    <p className="mt-3">
+      Nothing built for {controller.name} yet:{' '}
+      <Link className="underline" to="../build">
+        make a build
+      </Link>{' '}
+      first.
+    </p>
+  )
 }
 
 interface Props {
@@ -142,7 +145,7 @@ function Monitor({ serial, baud }: { serial: Serial; baud: number }) {
             className="press"
             onClick={() => void (serial.isOpen ? serial.close() : serial.open(baud))}
           >
-            {serial.isOpen ? 'Close the port' : `Open a serial port (${baud} baud)`}
+            {serial.isOpen ? 'Stop listening' : `Listen at a serial port, ${baud.toLocaleString('en')} baud`}
           </button>
           <span className="text-note text-soft">
             The tables that the board names go into the logbook by themselves.

@@ -7,32 +7,30 @@ import { save } from '../../../parts/save'
 import { useAsked } from '../../../parts/useAsked'
 import { call } from '../../../store/api'
 import { attempt } from '../../../store/attempt'
-import { selectShownController } from '../../../store/selection'
 import { useAppSelector } from '../../../store/store'
+import { OneController } from '../OneController'
 
-const REASONS: Readonly<Record<Leaving, string>> = { died: 'it died', gone: 'it is sold or given away' }
+const REASONS: Readonly<Record<Leaving, string>> = { died: 'the board died', gone: 'sold or given away' }
 
 const concerns = ({ kind }: { kind: string }): boolean => kind === 'logbook' || kind === 'edit'
 
 /** A board dies, or leaves: one walk through what to wire, lock out, flash, pair and test. */
-export function AnotherBoard() {
+export const AnotherBoard = () => (
+  <OneController asks="Which board leaves its box?">
+    {(controller) => <Leaves key={controller.id} controller={controller} />}
+  </OneController>
+)
+
+function Leaves({ controller }: { controller: Controller }) {
   const site = useAppSelector((state) => state.site.site)!
-  const controller = useAppSelector(selectShownController)
   const [why, setWhy] = useState<Leaving>('died')
-  if (!controller) return <p className="mt-3 text-soft">No controller yet: add one on the bench first.</p>
   return (
     <section aria-label="Another board" className="mt-3 max-w-3xl">
       <h2 className="rule-head">{controller.name}</h2>
       <div className="mt-2">
-        <ChoiceBar
-          label="The board leaves because"
-          choices={['died', 'gone']}
-          words={REASONS}
-          value={why}
-          onPick={setWhy}
-        />
+        <ChoiceBar label="Reason" choices={['died', 'gone']} words={REASONS} value={why} onPick={setWhy} />
       </div>
-      <Steps key={`${controller.id}/${why}`} site={site} controller={controller} why={why} />
+      <Steps key={why} site={site} controller={controller} why={why} />
     </section>
   )
 }
