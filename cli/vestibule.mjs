@@ -1,6 +1,11 @@
 #!/usr/bin/env node
-// Runs the TypeScript sources as they are; tsx only strips the types.
-import { register } from 'tsx/esm/api'
+// Runs the program that was bundled (program.config.ts), unless a source is newer: then the TypeScript sources as they
+// are; tsx only strips the types.
+import { isProgramFresh } from '../tools/fresh.mjs'
 
-register()
-await import('./main.ts')
+if (isProgramFresh()) await import('../dist/program/main.mjs')
+else {
+  const { register } = await import('tsx/esm/api')
+  register()
+  await import('./main.ts')
+}

@@ -17,8 +17,8 @@ export function siteOfBuild({ db }: Context, build: number): Site | undefined {
 }
 
 /**
- * What of a controller must be tested again: each test held against what was on the board when it last passed, or, where
- * no flash was on record, against the site as it was then.
+ * What of a controller must be tested again: each test held against what was on the board when it last passed, or,
+ * where no flash was on record, against the site as it was then.
  */
 export function testsDue(context: Context, site: Site, controller: string): Due {
   const { db } = context

@@ -2,11 +2,9 @@
 // missing.
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, readFileSync, statSync, writeFileSync, readdirSync } from 'node:fs'
-import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
-
-export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..')
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { arePagesFresh, isProgramFresh, ROOT } from './fresh.mjs'
 
 export function run(command, words, options = {}) {
   const result = spawnSync(command, words, { cwd: ROOT, stdio: 'inherit', ...options })
@@ -22,8 +20,8 @@ export const runAside = (command, words, options = {}) =>
   })
 
 /**
- * Installs the packages that package-lock.json names, unless they stand already. The first promise: they are there, and
- * whatever needs no store may run; `compiled`: the store is there too. Compiling it takes one core for a minute or more.
+ * Installs the packages that package-lock.json names, unless they stand already. The first promise: they are there,
+ * and whatever needs no store may run; `compiled`: the store is there too, which takes one core for a minute or more.
  */
 export async function ensurePackages() {
   const lock = createHash('sha256')
@@ -47,25 +45,16 @@ export async function ensurePackages() {
   return { compiled }
 }
 
-const newest = (folder) =>
-  Math.max(
-    0,
-    ...readdirSync(folder, { recursive: true, withFileTypes: true })
-      .filter((entry) => entry.isFile())
-      .map((entry) => statSync(join(entry.parentPath, entry.name)).mtimeMs),
-  )
-
-/** Builds the pages when a source is newer than they are. */
+/** Builds the pages, and the program that serves them, when a source is newer than they are. */
 export function ensurePages() {
-  const page = join(ROOT, 'dist', 'web', 'index.html')
-  const built = existsSync(page) ? statSync(page).mtimeMs : 0
-  const sources = Math.max(
-    ...['web', 'core'].map((folder) => newest(join(ROOT, folder))),
-    statSync(join(ROOT, 'package-lock.json')).mtimeMs,
-  )
-  if (built > sources) return
-  console.log('Building the pages …')
-  if (run('npx', ['vite', 'build', '--logLevel', 'warn']) !== 0) process.exit(1)
+  const build = (...words) => {
+    if (run('npx', ['vite', 'build', '--logLevel', 'warn', ...words]) !== 0) process.exit(1)
+  }
+  if (!arePagesFresh()) {
+    console.log('Building the pages …')
+    build()
+  }
+  if (!isProgramFresh()) build('--config', 'program.config.ts')
 }
 
 /** What each test needs of the machine: a file that shows it is there, and Debian's package. */
