@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import { BROWSER } from './e2e/browser'
 
 export default defineConfig({
   testDir: 'e2e',
@@ -8,21 +9,10 @@ export default defineConfig({
   projects: [
     { name: 'views', testIgnore: /timing.*\.spec/ },
     // what is timed has the machine to itself
-    { name: 'timing', testMatch: /timing.*\.spec/, dependencies: ['views'] },
+    { name: 'timing', testMatch: /timing.*\.spec/, dependencies: ['views'], workers: 1 },
   ],
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: BROWSER,
   },
 })

@@ -4,7 +4,7 @@ import { defineConfig, type Plugin } from 'vite'
 const ROOT = import.meta.dirname
 const OUT = join(ROOT, 'dist', 'program')
 
-/** Sources find their files (migrations, firmware, the demo) beside themselves: in the bundle as where they came from. */
+/** Sources find their files (migrations, firmware, the demo) beside themselves: the bundle, where its sources are. */
 const besideItsSource: Plugin = {
   name: 'beside-its-source',
   transform(code, id) {
@@ -14,8 +14,8 @@ const besideItsSource: Plugin = {
   },
 }
 
-// The program in few files, which starts in a third of the time that its sources take. `cli/vestibule.mjs` runs it while
-// no source is newer.
+// The program in few files, which starts in half of the time that its sources take. `cli/vestibule.mjs` runs it
+// while no source is newer.
 export default defineConfig({
   plugins: [besideItsSource],
   build: {

@@ -19,8 +19,8 @@ export default defineConfig({
         },
       },
     ],
-    // on a machine of two cores the usual number would be one
-    maxWorkers: 2,
+    // on a machine of two cores the usual number would be one; a third has the machine while others wait for boards
+    maxWorkers: 3,
     testTimeout: 120_000,
     hookTimeout: 120_000,
   },

@@ -59,7 +59,7 @@ export function ensurePages() {
 
 /** What each test needs of the machine: a file that shows it is there, and Debian's package. */
 const DEBIAN = [
-  ['/usr/bin/chromium', 'chromium', 'the end-to-end tests'],
+  ['/usr/bin/chromium-headless-shell', 'chromium-headless-shell', 'the end-to-end tests'],
   ['/usr/bin/g++', 'g++', 'the firmware tests'],
   ['/usr/bin/mosquitto_sub', 'mosquitto-clients', 'the firmware’s own client against independent ones'],
   ['/usr/sbin/mosquitto', 'mosquitto', 'the test against an independent broker'],

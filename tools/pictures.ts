@@ -1,3 +1,4 @@
+import { BROWSER } from '../e2e/browser'
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -16,16 +17,6 @@ const themeOfAll = (['dark', 'light'] as const).find((theme) => process.argv.inc
 const readme = readFileSync('README.md', 'utf8')
 const wanted = (name: string): boolean =>
   words.length === 0 ? readme.includes(`screenshots/${name}.png`) : only.length === 0 || only.includes(name)
-export const CHROMIUM_FLAGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
-
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** A test run of the glaze board with its first tests answered, as it is at the box. */
@@ -352,7 +343,7 @@ const server = await startServer({
   seed: true,
   quiet: true,
 })
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS })
+const browser = await chromium.launch(BROWSER)
 try {
   for (const [name, { path, theme, phone, prepare }] of Object.entries(VIEWS)) {
     if (!wanted(name)) continue

@@ -115,10 +115,11 @@ function vitest(name, ...folders) {
 // no check of these needs the store
 if (wanted('lint')) await lint()
 await compiled
+// what is served, and the program that serves it: tests that start it start the bundle
+if (wanted('unit') || wanted('firmware') || wanted('e2e')) ensurePages()
 if (wanted('unit')) vitest('unit', 'core/', 'server/', 'cli/', 'web/')
 if (wanted('firmware')) vitest('firmware', 'firmware/')
 if (wanted('e2e')) {
-  ensurePages()
   const report = join(folder, 'e2e.json')
   count(
     'e2e',
