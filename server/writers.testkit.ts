@@ -150,7 +150,8 @@ export async function killed(
   for (let i = 0; i < kills || (few() && i < 20 * kills); i++) {
     const { child, url, gone } = await startProgram(data)
     await nothingLost(url, book)
-    setTimeout(() => child.kill('SIGKILL'), 5 + random() * 250)
+    // later each time while too little was written: a busy machine does little in a quarter of a second
+    setTimeout(() => child.kill('SIGKILL'), 5 + random() * 250 * (few() ? 1 + i / 4 : 1))
     await writeEverything(url, book)
     await gone
     if ((i + 1) % 25 === 0)

@@ -20,10 +20,7 @@ const newestIn = (folder) =>
 
 const isFresh = (built, folders, files) =>
   timeOf(join(ROOT, built)) >
-  Math.max(
-    ...folders.map((folder) => newestIn(join(ROOT, folder))),
-    ...files.map((file) => timeOf(join(ROOT, file))),
-  )
+  Math.max(...folders.map((folder) => newestIn(join(ROOT, folder))), ...files.map((file) => timeOf(join(ROOT, file))))
 
 export const arePagesFresh = () => isFresh('dist/web/index.html', ['web', 'core'], ['package-lock.json'])
 

@@ -1,8 +1,8 @@
-import { BROWSER } from '../e2e/browser'
 import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
+import { BROWSER } from '../e2e/browser'
 import { encodeFrame, encodeRepeat, writeRawList } from '../core/infrared'
 import { startServer } from '../server'
 
@@ -53,7 +53,12 @@ async function heardRun(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Test runs' }).click()
   await page.getByRole('button', { name: 'Start test run of Corner' }).click()
   await page.getByRole('region', { name: 'Heard from the board' }).waitFor()
-  for (const level of [0, 1, 0, 1]) {
+  for (let press = 0; press < 2; press++) await pressS1(page)
+}
+
+/** A finger at the switch of the small site. */
+async function pressS1(page: Page): Promise<void> {
+  for (const level of [0, 1]) {
     await page.evaluate(
       (at) =>
         fetch('/api/sites/studio-corner/rig/corner/events', {
@@ -65,6 +70,25 @@ async function heardRun(page: Page): Promise<void> {
     )
     await pause(level === 1 ? 700 : 150)
   }
+}
+
+/** Three phones side by side: the eye is asked, the step waits for a hand, and what came had the wrong cause. */
+async function threeStates(page: Page): Promise<void> {
+  const states: Buffer[] = []
+  const take = async () => void states.push(await page.screenshot())
+  await heardRun(page)
+  await page.getByRole('button', { name: 'Yes' }).waitFor()
+  await take()
+  await page.getByRole('button', { name: 'Yes' }).click()
+  await page.getByRole('heading', { name: /on the phone/ }).waitFor()
+  await pause(1000)
+  await take()
+  await pressS1(page)
+  await page.getByText(/waits for another cause/).waitFor()
+  await take()
+  await page.setViewportSize({ width: 1230, height: 864 })
+  const phones = states.map((png) => `<img src="data:image/png;base64,${png.toString('base64')}" width="390">`)
+  await page.setContent(`<body style="margin:10px;display:flex;gap:20px;background:#8a8a86">${phones.join('')}`)
 }
 
 /** The bench lamp is dark and the wall does nothing: the search for it, a step further on. */
@@ -302,7 +326,7 @@ const VIEWS: Record<string, View> = {
     path: '/fernhollow/handover',
     prepare: begunRun,
   },
-  'test-run-phone': { path: '/studio-corner/handover', phone: true, prepare: heardRun },
+  'test-run-phone': { path: '/studio-corner/handover', phone: true, prepare: threeStates },
   'handover-boards': { path: '/fernhollow/handover?side=boards' },
   'handover-flash': {
     path: '/fernhollow/handover?side=flash',

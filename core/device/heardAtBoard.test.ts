@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { PROTOCOLS, RANGES } from '../infrared'
+import { encodeFrame, PROTOCOLS, RANGES } from '../infrared'
 import { NO_LEVEL } from '../image'
 import { choices } from '../seeded'
 import { emptySite, newController } from '../site'
@@ -20,8 +20,8 @@ const up: TraceLine[] = [
   { t: 0, power: 'on' },
   { t: 50, link: 'up' },
 ]
-const logs = (lines: TraceLine[]): string[] =>
-  publishedOf(box, [...up, ...lines]).filter((line) => / log /.test(line) && !line.includes('tables'))
+const logs = (lines: TraceLine[], board = box): string[] =>
+  publishedOf(board, [...up, ...lines]).filter((line) => / log /.test(line) && !line.includes('tables'))
 
 const key = (t: number, command: number, repeat = false): TraceLine => ({
   t,
@@ -41,6 +41,11 @@ describe('a key that nobody has taught', () => {
         { t: 3_500, end: true },
       ]),
     ).toEqual(['1000 log key nec 4 77', '3000 log key nec 4 77'])
+  })
+  it('is said by a board that was taught none, as its receiver gives it: the first key of a house', () => {
+    const edges = [...encodeFrame({ protocol: 'nec', address: 4, command: 77 })]
+    const lines: TraceLine[] = [{ t: 1_000, edges }, { t: 2_000, end: true }]
+    expect(logs(lines, { ...box, keys: [] })).toEqual(['1000 log key nec 4 77'])
   })
 })
 

@@ -601,7 +601,8 @@ export function randomTrace(seed: number, image: ControllerImage, length = 60): 
           sensor: random.pick(image.sensors).id,
           value: random.pick([19.5, 20, 21, 22, 22.4, 60.5, 65.125, 70, 71, -0.5, 0, 0.5]),
         })
-      else if (extra < 0.65 && image.keys.length) lines.push({ t, ...randomRemote(random, image) } as TraceLine)
+      else if (extra < 0.65 && (image.keys.length || random.chance(0.1)))
+        lines.push({ t, ...randomRemote(random, image) } as TraceLine)
       else if (extra < 0.8 && image.watch)
         lines.push({
           t,

@@ -11,7 +11,6 @@ const LONGEST_US = 65_535
 
 /** Frames in a capture of edges. */
 export function edgesArrive(state: DeviceState, durations: readonly number[]): void {
-  if (state.image.keys.length === 0) return
   for (const { frame } of decodeCapture(durations.map((us) => Math.min(us, LONGEST_US))))
     frameArrives(state, { ...frame, repeat: false })
 }

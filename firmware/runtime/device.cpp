@@ -200,7 +200,7 @@ void frame(Device& device, const Frame& frame, bool repeat) {
 }
 
 void edges(Device& device, const uint16_t* durations, size_t count) {
-  if (!device.powered || device.mirrors || device.image->keyCount == 0) return;
+  if (!device.powered || device.mirrors) return;
   workOffGestures(device);
   Frame frame;
   for (size_t from = 0; from < count;) {
