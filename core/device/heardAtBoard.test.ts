@@ -44,7 +44,10 @@ describe('a key that nobody has taught', () => {
   })
   it('is said by a board that was taught none, as its receiver gives it: the first key of a house', () => {
     const edges = [...encodeFrame({ protocol: 'nec', address: 4, command: 77 })]
-    const lines: TraceLine[] = [{ t: 1_000, edges }, { t: 2_000, end: true }]
+    const lines: TraceLine[] = [
+      { t: 1_000, edges },
+      { t: 2_000, end: true },
+    ]
     expect(logs(lines, { ...box, keys: [] })).toEqual(['1000 log key nec 4 77'])
   })
 })
