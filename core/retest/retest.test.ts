@@ -70,6 +70,16 @@ describe('what to test again', () => {
     expect([...kinds].every((way) => way.includes('remote'))).toBe(true)
     expect(kinds.size).toBeGreaterThan(0)
   })
+  it('what a channel does after a power cut: tests that cut the power, and those of the whole board', () => {
+    const [{ id }] = bench().channels as [Site['channels'][number]]
+    const now = after(
+      bench(),
+      (site) => void (site.channels[0] = { ...site.channels[0]!, powerUp: { policy: 'on' } } as never),
+    )
+    const keys = keysOf(bench(), now)
+    expect(keys.some((key) => key.startsWith(`no-load:start:${id}`))).toBe(true)
+    expect(keys.filter((key) => key.startsWith(`alone:${id}:`) || key.startsWith('load:'))).toEqual([])
+  })
   it('the board: everything', () => {
     const now = after(bench(), (site) => void (site.controllers[0]!.module!.active = 'high'))
     expect(keysOf(bench(), now)).toHaveLength(testList(bench(), 'corner').length)

@@ -85,14 +85,25 @@ function channelSlice({ site, image }: Whole, channel: Channel): Slice {
   const schedules = (image?.schedules ?? [])
     .filter((one) => one.channel === index)
     .map((one) => ({ ...one, channel: null }))
+  const { powerUp: _powerUp, waitMs: _waitMs, otherwise: _otherwise, ...always } = row ?? {}
   return {
     ...part(`relay ${channel.id}`, `relay and limits of ${channel.name}`, [
-      row && { ...row, contact: position },
+      row && { ...always, contact: position },
       channel.kind,
     ]),
     ...part(`rules ${channel.id}`, `rules of ${channel.name}`, [sensors, schedules]),
     ...(position === undefined ? {} : inputSlice({ site, image } as Whole, position)),
   }
+}
+
+/** What a channel does when power comes: for tests that let it come. */
+const powerUpSlice = ({ image }: Whole, channel: Channel): Slice => {
+  const row = image?.channels.find(({ id }) => id === channel.id)
+  return part(`power ${channel.id}`, `what ${channel.name} does after a power cut`, [
+    row?.powerUp,
+    row?.waitMs,
+    row?.otherwise,
+  ])
 }
 
 /** A switch with everything that it does, its gate among it. */
@@ -249,6 +260,7 @@ export function sliceOf(whole: Whole, item: Pick<TestItem, 'key' | 'stage' | 'ch
       ...board,
       ...linkSlice(whole),
       ...channelSlice(whole, channel),
+      ...powerUpSlice(whole, channel),
       ...everyWay(whole, channel),
       ...(item.stage === 'no-load' ? startSlice(whole) : {}),
     }

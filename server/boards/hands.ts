@@ -164,15 +164,16 @@ export class TestsInHand {
   /** Time alone may end a step. */
   private plan(held: Held): void {
     if (held.timer) clearTimeout(held.timer)
-    const boards = this.boardsOf(held)
-    const due = dueAt(held.hand, boards.lastBeat)
-    held.timer =
-      due === null
-        ? null
-        : setTimeout(
-            () => this.becomes(held, passes(held.hand, boards.boards, boards.lastBeat, Date.now())),
-            Math.max(1, due - Date.now()),
-          ).unref()
+    const due = dueAt(held.hand, this.boardsOf(held).lastBeat)
+    held.timer = due === null ? null : setTimeout(() => this.rings(held), Math.max(1, due - Date.now())).unref()
+  }
+
+  private rings(held: Held): void {
+    const { boards, lastBeat } = this.boardsOf(held)
+    const hand = passes(held.hand, boards, lastBeat, Date.now())
+    // a timer may ring a millisecond before its time, and a heartbeat since then has moved what is due
+    if (hand === held.hand) this.plan(held)
+    else this.becomes(held, hand)
   }
 
   private boardsOf(held: Held): SiteBoards {
