@@ -191,7 +191,7 @@ describe('builds and the logbook', () => {
     )
     expect(await ids()).toEqual(['T04'])
     expect((await server.ask('GET', '/api/sites/studio-corner/builds')).json.boards[0].changes).toEqual([
-      { kind: 'changed', what: 'channel desk-lamp: longest time on none → 60 s' },
+      { kind: 'changed', what: 'channel Desk lamp, longest time on: none → 60 s' },
     ])
   })
   it('the archive holds the files, and the same build gives the same bytes', async () => {

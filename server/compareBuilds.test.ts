@@ -30,7 +30,7 @@ describe('two builds compared', () => {
     await change((site) => `/channels/${site.channels.findIndex(({ id }) => id === 'desk-lamp')}/maxOnMs`, 60_000)
     const second = await built()
     const page = await compared(first, second)
-    expect(page.changes.map(({ what }) => what).join()).toMatch(/desk-lamp/)
+    expect(page.changes.map(({ what }) => what).join()).toMatch(/Desk lamp/)
     expect(page.again.length).toBeGreaterThan(0)
     expect(page.again.length).toBeLessThan(page.of)
     // a limit that was not there is a test that was not there
@@ -47,9 +47,9 @@ describe('two builds compared', () => {
     const [second, first] = builds.filter(({ controller }) => controller === 'throwing')
     const page = await compared(first!.id, second!.id)
     expect(page.changes.map(({ what }) => what)).toEqual([
-      'channel bench-lights: after a power cut off → last',
-      'channel shelf-lights: after a power cut off → last',
-      'channel clay-dust-fan: after a power cut off → wall',
+      'channel Bench lights, after a power cut: off → as it was',
+      'channel Shelf lights, after a power cut: off → as it was',
+      'channel Clay-dust fan, after a power cut: off → as its switch stands',
     ])
     for (const channel of ['bench-lights', 'shelf-lights', 'clay-dust-fan'])
       expect(page.again.some(({ key }) => key.startsWith(`no-load:start:${channel}`))).toBe(true)

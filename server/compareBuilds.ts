@@ -44,9 +44,10 @@ export function compareBuilds(context: Context, one: BuildRow, other: BuildRow):
       )
     return built
   }
-  const { again, of } = testAgain(siteOf(before), siteOf(after), one.controller)
+  const [was, is] = [siteOf(before), siteOf(after)]
+  const { again, of } = testAgain(was, is, one.controller)
   return {
-    changes: imageChanges(builds.image(before.id), builds.image(after.id)).map((row) => ({ ...row })),
+    changes: imageChanges(builds.image(before.id), builds.image(after.id), was, is).map((row) => ({ ...row })),
     tables: tableLines(textOf(before), textOf(after)),
     again: again.map(dueRow),
     of,

@@ -102,10 +102,7 @@ async function runs(mistake: Mistake | null, keys: (key: string) => boolean): Pr
   return came
 }
 
-// on a machine that plays other tests beside this one, a board may be asleep for longer than a key is held
-const AGAIN = THOROUGH ? 0 : 1
-
-describe.skipIf(!existsSync('/usr/sbin/mosquitto'))('a real board on an independent broker', { retry: AGAIN }, () => {
+describe.skipIf(!existsSync('/usr/sbin/mosquitto'))('a real board on an independent broker', () => {
   it(
     'ticks its run by itself, while a script plays the hands',
     async () => {

@@ -2,7 +2,8 @@
 import { ensurePackages, run } from './ensure.mjs'
 import { sourcesInC } from './sources.mjs'
 
-await ensurePackages()
+const { compiled } = await ensurePackages()
+await compiled
 const typescript = run('npx', [
   '--no-install',
   'prettier',

@@ -105,6 +105,21 @@ describe('drawing', () => {
         { ref: 'S1', name: 'C' },
       ]).match(/<rect/g),
     ).toHaveLength(2))
+  it('a name that is too long for its label stands in two rows, closer where they are too short, and whole', () => {
+    const rowsOf = (name: string) =>
+      [...labelStrip([{ ref: 'K1', name }]).matchAll(/<text[^>]*?(textLength="30"[^>]*)?>([^<]*)<\/text>/g)]
+        .slice(1)
+        .map(([, closer, text]) => [text, closer !== undefined])
+    expect(rowsOf('Bench lights')).toEqual([['Bench lights', false]])
+    expect(rowsOf('Boxed supply, 5 V 3 A')).toEqual([
+      ['Boxed supply, 5 V', false],
+      ['3 A', false],
+    ])
+    expect(rowsOf('Under-cupboard lights of the glazing kitchen')).toEqual([
+      ['Under-cupboard', false],
+      ['lights of the glazing kitchen', true],
+    ])
+  })
 })
 
 describe('a board that the tool does not know, typed in by the maker', () => {

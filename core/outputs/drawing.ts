@@ -1,6 +1,7 @@
 import { channelOf, type Site } from '../site'
 import type { ElkExtendedEdge, ElkNode, ElkPort } from 'elkjs/lib/elk-api'
 import type { Circuit, Device, Net } from '../wiring'
+import { wrapped } from './codeLabel'
 
 /** The wiring drawing: laid out by ELK, drawn with our own symbols, black on white for the printer and the bench. */
 
@@ -265,6 +266,24 @@ export function labelsOf(
   ]
 }
 
+/** What is within the lines of a label, mm, and the letters that find room there in its two sizes. */
+const LABEL_WIDE = 30
+const LARGE = { letters: 16, size: 3.2, rows: [9.6] } as const
+const SMALL = { letters: 20, size: 2.7, rows: [8, 11] }
+
+/** A name on its label: whole, in two rows where one is too short, set closer where two are. */
+function labelWords(name: string, x: number, y: number): string {
+  const { letters, size, rows } = name.length <= LARGE.letters ? LARGE : SMALL
+  const [first = '', ...more] = wrapped(name, letters)
+  const lines = more.length === 0 ? [first] : [first, more.join(' ')]
+  return lines
+    .map((line, at) => {
+      const closer = line.length > letters ? ` textLength="${LABEL_WIDE}" lengthAdjust="spacingAndGlyphs"` : ''
+      return `<text x="${x}" y="${y + (lines.length === 1 ? LARGE.rows[0] : rows[at]!)}" font-size="${size}"${closer}>${escape(line)}</text>`
+    })
+    .join('')
+}
+
 /** A strip of labels for relays and switches, 12 mm high, to be cut out; millimetres. */
 export function labelStrip(names: readonly { readonly ref: string; readonly name: string }[]): string {
   const width = 34
@@ -276,7 +295,7 @@ export function labelStrip(names: readonly { readonly ref: string; readonly name
     return (
       `<rect x="${x}" y="${y}" width="${width}" height="12" fill="#fff" stroke="#000" ` +
       `stroke-width="0.2"/><text x="${x + 2}" y="${y + 5}" font-size="3.6" ` +
-      `font-weight="700">${escape(ref)}</text><text x="${x + 2}" y="${y + 9.6}" font-size="3.2">${escape(name)}</text>`
+      `font-weight="700">${escape(ref)}</text>${labelWords(name, x + 2, y)}`
     )
   })
   return (

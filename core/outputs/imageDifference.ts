@@ -1,5 +1,5 @@
 import type { ControllerImage, ImageDeed } from '../image'
-import { timeText } from '../site'
+import { timeText, type Site } from '../site'
 
 /** One line of "what changed since the last flash". */
 export interface ImageChange {
@@ -68,6 +68,28 @@ const NAMES: Record<List, (image: ControllerImage) => { name: string; row: objec
     })),
 }
 
+/**
+ * The tables with names in the place of ids, as the sites call things, the last of them first. Two things of one name
+ * are told apart by their ids.
+ */
+function named(image: ControllerImage, sites: readonly Site[]): ControllerImage {
+  const things = sites.flatMap(({ channels, inputs, groups, sensors }) => [channels, inputs, groups, sensors].flat())
+  const names = new Map(things.map(({ id, name }) => [id as string, name]))
+  const isShared = (name: string): boolean => [...names.values()].filter((other) => other === name).length > 1
+  const withName = <T extends { readonly id: string }>(rows: readonly T[]): T[] =>
+    rows.map((row) => {
+      const name = names.get(row.id)
+      return name === undefined ? row : { ...row, id: isShared(name) ? `${name} (${row.id})` : name }
+    })
+  return {
+    ...image,
+    channels: withName(image.channels),
+    inputs: withName(image.inputs),
+    groups: withName(image.groups),
+    sensors: withName(image.sensors),
+  }
+}
+
 /** What a field of the tables is called where a maker reads it; others have names that say it. */
 const WORDS: Readonly<Record<string, string>> = {
   gpios: 'pins (GPIO)',
@@ -101,7 +123,21 @@ const WORDS: Readonly<Record<string, string>> = {
   max: 'greatest value',
 }
 
+/** What the words of the tables mean. */
+const VALUES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  powerUp: {
+    last: 'as it was',
+    wall: 'as its switch stands',
+    service: 'as the service says',
+    timetable: 'by its timetable',
+  },
+  otherwise: { last: 'as it was' },
+  outage: { local: 'the wall', service: 'the service' },
+}
+
 function said(key: string, value: unknown): string {
+  const word = typeof value === 'string' ? VALUES[key]?.[value] : undefined
+  if (word !== undefined) return word
   if (value === undefined || value === null) return 'none'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (typeof value === 'number' && key.endsWith('Ms')) return value === 0 ? 'none' : timeText(value)
@@ -110,13 +146,13 @@ function said(key: string, value: unknown): string {
 }
 
 const change = (key: string, was: unknown, is: unknown): string =>
-  `${WORDS[key] ?? key} ${said(key, was)} → ${said(key, is)}`
+  `${WORDS[key] ?? key}: ${said(key, was)} → ${said(key, is)}`
 
 const fieldsThatDiffer = (a: object, b: object): string =>
   Object.entries(b)
     .filter(([key, is]) => JSON.stringify((a as Record<string, unknown>)[key]) !== JSON.stringify(is))
     .map(([key, is]) => change(key, (a as Record<string, unknown>)[key], is))
-    .join(', ')
+    .join('; ')
 
 /** What is told once for the whole controller. */
 const SETTINGS = [
@@ -135,15 +171,19 @@ const SETTINGS = [
   'modeTopic',
 ] as const
 
-/** What differs between the tables on the board and those of the site now, in a maker's words. */
-export function imageChanges(before: ControllerImage, after: ControllerImage): ImageChange[] {
-  if ((before.version as number) !== after.version)
+/**
+ * What differs between the tables on the board and those of the site now, in a maker's words; `sites`: where the names
+ * are, the newest last.
+ */
+export function imageChanges(was: ControllerImage, is: ControllerImage, ...sites: readonly Site[]): ImageChange[] {
+  if ((was.version as number) !== is.version)
     return [
       {
         kind: 'changed',
-        what: `tables of version ${String(before.version)}, from an older program → version ${after.version}`,
+        what: `tables of version ${String(was.version)}, from an older program → version ${is.version}`,
       },
     ]
+  const [before, after] = [named(was, sites), named(is, sites)]
   const changes: ImageChange[] = []
   for (const key of SETTINGS) {
     if (JSON.stringify(before[key]) !== JSON.stringify(after[key]))
@@ -156,7 +196,7 @@ export function imageChanges(before: ControllerImage, after: ControllerImage): I
       const was = old.get(name)
       const fields = was && fieldsThatDiffer(was, row)
       if (!was) changes.push({ kind: 'added', what: name })
-      else if (fields) changes.push({ kind: 'changed', what: `${name}: ${fields}` })
+      else if (fields) changes.push({ kind: 'changed', what: `${name}, ${fields}` })
     }
     for (const name of old.keys()) if (!now.has(name)) changes.push({ kind: 'removed', what: name })
   }

@@ -93,10 +93,14 @@ describe('what changed since the flash', () => {
       }),
       'corner',
     )
-    expect(imageChanges(before, after)).toEqual([
-      { kind: 'changed', what: 'winner after an outage local → service' },
-      { kind: 'changed', what: 'channel bench-lamp: longest time on none → 1 s' },
-      { kind: 'removed', what: 'point vp2 of shelf-lamp' },
+    const site = produce(cleanSite(), (draft) => {
+      for (const channel of draft.channels) if (/-lamp$/.test(channel.id)) channel.name = 'Lamp'
+    })
+    expect(imageChanges(before, after, site)).toEqual([
+      { kind: 'changed', what: 'winner after an outage: the wall → the service' },
+      // two of one name are told apart
+      { kind: 'changed', what: 'channel Lamp (bench-lamp), longest time on: none → 1 s' },
+      { kind: 'removed', what: 'point vp2 of Lamp (shelf-lamp)' },
     ])
   })
   it('says nothing for equal tables', () =>

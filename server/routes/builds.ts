@@ -41,7 +41,7 @@ function made(context: Context, site: Site, controller: Controller): Build {
 const boardsOf = (context: Context, site: Site) =>
   context.db.builds.flashed(site.id).map(({ image, turn: _, ...board }) => {
     const here = site.controllers.some(({ id }) => id === board.controller)
-    return { ...board, changes: here ? imageChanges(image, tablesOf(site, board.controller).image) : [] }
+    return { ...board, changes: here ? imageChanges(image, tablesOf(site, board.controller).image, site) : [] }
   })
 
 export function buildRoutes(context: Context): Served[] {
